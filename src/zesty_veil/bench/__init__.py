@@ -1,0 +1,1 @@
+"""What happens on the bench: the order of steps and drying."""

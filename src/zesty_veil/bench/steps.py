@@ -1,0 +1,138 @@
+"""The plan as numbered steps to take to the bench, in Markdown."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from zesty_veil.bench.drying import Minutes, drying, whole
+from zesty_veil.paint.laydown import SITES
+from zesty_veil.paint.mixture import Mixture
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.words import describe
+
+_SPRAY_CAUTION = (
+    "Work in a ventilated place away from flames, with the respirator that the product's safety "
+    "data sheet names; its label and local rules come first."
+)
+_BRUSH_CAUTION = (
+    "Do not point a brush with the lips: some pigments are harmful if swallowed. "
+    "Each product's label and safety data sheet come first."
+)
+_FIRST, _LAST = 0, -1
+
+
+def steps(plan: Plan) -> str:
+    """Return all passages of a plan as numbered steps, as Markdown.
+
+    Raises
+    ------
+    PaintError, InputError
+        If the plan cannot be predicted; see `predict.field.predict`.
+    """
+    return "\n".join(_lines(plan)) + "\n"
+
+
+def mixture_words(mixture: Mixture) -> str:
+    """Return a mixture in parts: '3 parts Kiln Yellow, 1 part Ember Orange, thinned 3:1 with water'."""
+    several = len(mixture.parts) > 1
+    paints = ", ".join(
+        f"{_parts(p.parts)} {p.paint}" if several else p.paint for p in mixture.parts
+    )
+    if not mixture.thinning:
+        return f"{paints}, neat"
+    thinned = f"thinned {mixture.thinning:g}:1 with {mixture.thinner}"
+    total = sum(p.parts for p in mixture.parts)
+    drops = f" ({_parts(total * mixture.thinning)} {mixture.thinner} to {_parts(total)} paint)"
+    return f"{paints}, {thinned}{drops}"
+
+
+def span_words(coat: Coat, passage: Passage) -> str:
+    """Return where a coat goes, in mm from the light."""
+    length = passage.length_mm
+    start, end = (length * place for place in coat.span)
+    light, far = (length * feather for feather in coat.feather)
+    words = f"from {_mm(start)} to {_mm(end)} mm"
+    if light > 0 and start > 0:
+        words += f", feathered out to {_mm(max(start - light, 0))} mm towards the light"
+    if far > 0 and end < length:
+        words += f", feathered out to {_mm(min(end + far, length))} mm away from it"
+    if coat.sites != SITES:
+        words += f"; only {' and '.join(_PLACES[site] for site in coat.sites)}"
+    return words
+
+
+_PLACES = {"recess": "the recesses", "flat": "the flats", "ridge": "the ridges"}
+
+
+def _lines(plan: Plan) -> Iterator[str]:
+    yield f"# {plan.title}"
+    yield ""
+    yield f"Seen under {plan.light}; {plan.figures} figure{'s' if plan.figures != 1 else ''}."
+    yield _BRUSH_CAUTION
+    number = 0
+    for passage in plan.passages:
+        yield ""
+        yield f"## {passage.name}"
+        yield ""
+        yield (
+            f"{_mm(passage.length_mm)} mm from the light (0 mm) to the far end, "
+            f"over {passage.ground.primer} primer."
+        )
+        yield ""
+        for coat in passage.coats:
+            number += 1
+            yield from _step(number, coat, passage)
+        yield from _outcome(plan, passage)
+
+
+def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
+    several = coat.passes != 1
+    yield f"{number}. **{mixture_words(coat.mixture)}**"
+    yield (
+        f"   - {_capital(tools()[coat.tool].label)}, {coat.passes} pass{'es' if several else ''}, "
+        f"{span_words(coat, passage)}."
+    )
+    if several and any(coat.feather):
+        yield "   - Stop each pass a little earlier than the one before, so that the end thins out."
+    after = "after each pass" if several else "before the next coat"
+    yield f"   - Wait {_minutes(drying(coat))} {after}; about {_round_up(whole(coat, passage))} min in all."
+    if coat.tool in {"airbrush", "spray"}:
+        yield f"   - {_SPRAY_CAUTION}"
+
+
+def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:
+    field = predict(passage, plan.rack(), axis(2), light=plan.light)
+    flat = SITES.index("flat")
+    ends = [
+        f"{describe(field.lch[i, flat], float(field.value[i, flat]))}, value {field.value[i, flat]:.1f}"
+        for i in (_FIRST, _LAST)
+    ]
+    total = _round_up(sum(whole(coat, passage) for coat in passage.coats))
+    yield ""
+    yield (
+        f"Expect {ends[0]} at the light and {ends[1]} at the far end; "
+        f"about {total} min with drying."
+    )
+
+
+def _parts(number: float) -> str:
+    return f"{number:g} part{'' if number == 1 else 's'}"
+
+
+def _mm(number: float) -> str:
+    return f"{number:.1f}".removesuffix(".0")
+
+
+def _minutes(time: Minutes) -> str:
+    return f"{_round_up(time.least)}-{_round_up(time.most)} min"
+
+
+def _round_up(number: float) -> int:
+    return math.ceil(number - 1e-9)
+
+
+def _capital(words: str) -> str:
+    return words[:1].upper() + words[1:]

@@ -1,0 +1,1 @@
+"""The Section station: the section through the paint is the control."""

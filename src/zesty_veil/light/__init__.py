@@ -1,0 +1,1 @@
+"""Grid, illuminants and observers, colour spaces: arrays in, arrays out."""

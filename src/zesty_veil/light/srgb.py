@@ -1,0 +1,89 @@
+"""From CIELAB to the screen: sRGB, with colours that it cannot show held at hue and lightness.
+
+References
+----------
+IEC 61966-2-1:1999.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from zesty_veil.light.cielab import xyz_from_lab
+from zesty_veil.light.grid import Array
+
+# XYZ (D65, Y = 1) to linear sRGB; IEC 61966-2-1, equation 7.
+_MATRIX = np.array(
+    [[3.2406, -1.5372, -0.4986], [-0.9689, 1.8758, 0.0415], [0.0557, -0.2040, 1.0570]]
+)
+# The white of the standard: what the matrix above sends to 1, 1, 1 within its four decimals.
+_WHITE = np.array([0.9505, 1.0, 1.0890])
+# Four-decimal matrices and the white's rounding alone go this far outside [0, 1].
+_SLACK = 2e-3
+_STEPS = 14
+
+
+def encode(linear: Array) -> Array:
+    """Apply the transfer curve of IEC 61966-2-1 to linear values in 0-1; same shape."""
+    v = np.clip(linear, 0.0, 1.0)
+    return np.where(v <= 0.0031308, 12.92 * v, 1.055 * v ** (1 / 2.4) - 0.055)
+
+
+def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.bool_]]]:
+    """Return the screen colour of CIELAB values.
+
+    Lab is relative to the white of the light in use, so the screen's white stands for that white:
+    the eye is taken as adapted to the light.
+
+    Parameters
+    ----------
+    colour : (..., 3) float64
+        L, a, b.
+
+    Returns
+    -------
+    rgb : (..., 3) float64
+        Encoded sRGB in 0-1. Where the screen cannot show a colour, chroma is lowered at constant
+        hue and lightness until it can.
+    in_gamut : (...) bool
+        False where that was needed.
+    """
+    linear = _linear(colour)
+    inside = _inside(linear)
+    if not inside.all():
+        linear = linear.copy()
+        linear[~inside] = _linear(_reduced(colour[~inside]))
+    return encode(linear), np.asarray(inside)
+
+
+def hexadecimal(rgb: Array) -> str:
+    """Return one encoded sRGB colour, (3,) in 0-1, as #rrggbb."""
+    r, g, b = (round(float(v) * 255) for v in rgb)
+    return f"#{r:02x}{g:02x}{b:02x}"
+
+
+def _linear(colour: Array) -> Array:
+    out: Array = xyz_from_lab(colour, _WHITE) @ _MATRIX.T
+    return out
+
+
+def _inside(linear: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
+    return np.asarray(((linear >= -_SLACK) & (linear <= 1 + _SLACK)).all(axis=-1))
+
+
+def _reduced(colour: Array) -> Array:
+    """Halve towards the largest chroma that fits; (n, 3) in and out."""
+    low = np.zeros(colour.shape[0])
+    high = np.ones(colour.shape[0])
+    held = colour.copy()
+    held[:, 0] = np.clip(colour[:, 0], 0, 100)
+    for _ in range(_STEPS):
+        middle = (low + high) / 2
+        fits = _inside(_linear(_scaled(held, middle)))
+        low = np.where(fits, middle, low)
+        high = np.where(fits, high, middle)
+    return _scaled(held, low)
+
+
+def _scaled(colour: Array, factor: Array) -> Array:
+    return np.stack([colour[:, 0], colour[:, 1] * factor, colour[:, 2] * factor], axis=-1)

@@ -1,0 +1,1 @@
+"""Pigments, paints, mixtures, tools and what a coat lays down."""

@@ -1,0 +1,109 @@
+"""Mixtures of paints, and what thinner does to them.
+
+References
+----------
+D. R. Duncan, "The colour of pigment mixtures", Proc. Phys. Soc. 52 (1940), 390-401: K and S of a
+mixture are the volume-weighted sums of its parts.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from typing import Literal, NamedTuple
+
+import msgspec
+import numpy as np
+
+from zesty_veil.errors import InputError, PaintError
+from zesty_veil.light.grid import Array
+from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.paint import Paint, spectra
+
+Thinner = Literal["water", "medium", "thick medium"]
+THINNERS: tuple[Thinner, ...] = ("water", "medium", "thick medium")
+
+# Water beyond this many parts to one of paint starves the binder, and the film dries matt.
+_STARVED_FROM = 3.0
+_STARVED_SCALE = 3.0
+
+
+class Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Some parts (drops) of one paint."""
+
+    paint: str
+    parts: float = 1.0
+
+
+class Mixture(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Paints in parts, and a thinner.
+
+    `thinning` is parts of thinner to one part of paint, as painters write it: 3 means 3:1.
+    """
+
+    parts: tuple[Part, ...]
+    thinner: Thinner = "water"
+    thinning: float = 0.0
+
+
+class Blend(NamedTuple):
+    """What a mixture is, apart from its thinner."""
+
+    K: Array  # (36,) 1/mm of neat mixture
+    S: Array  # (36,) 1/mm
+    finish: float  # k_f of the dry film
+
+
+def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
+    """Return the spectra and finish of a mixture.
+
+    Raises
+    ------
+    PaintError
+        If a paint is not among `paints`.
+    InputError
+        If there is nothing in the mixture, or parts are not positive finite numbers.
+    """
+    total = sum(part.parts for part in mixture.parts)
+    if not total > 0 or not all(p.parts > 0 and math.isfinite(p.parts) for p in mixture.parts):
+        raise InputError("A mixture needs at least one paint, each with more than 0 parts.")
+    K, S, finish = np.zeros(1), np.zeros(1), 0.0
+    for part in mixture.parts:
+        if part.paint not in paints:
+            raise PaintError(f"The paint '{part.paint}' is not held by the plan; add it first.")
+        paint = paints[part.paint]
+        share = part.parts / total
+        k, s = spectra(paint)
+        K, S, finish = K + share * k, S + share * s, finish + share * paint.finish
+    return Blend(K, S, starved(finish, mixture))
+
+
+def strength(mixture: Mixture) -> float:
+    """Return the share of neat paint in the pot, 1 / (1 + thinning)."""
+    return 1.0 / (1.0 + mixture.thinning)
+
+
+def dry_share(mixture: Mixture) -> float:
+    """Return what stays of a wet film: water leaves, medium stays."""
+    return strength(mixture) if mixture.thinner == "water" else 1.0
+
+
+def starved(finish: float, mixture: Mixture) -> float:
+    """Return k_f after thinning: much water leaves too little binder, and the film goes matt."""
+    if mixture.thinner != "water":
+        return finish
+    lack = -math.expm1(-max(mixture.thinning - _STARVED_FROM, 0.0) / _STARVED_SCALE)
+    return finish + (max(FINISHES["matt"], finish) - finish) * lack
+
+
+def pooling(p: float, mixture: Mixture) -> float:
+    """Return a tool's pooling with this thinner in the pot.
+
+    Water makes a wet film run, and the more so the wetter it lies; a blotted film hardly runs
+    however thin the paint. Thick medium stays where it is put.
+    """
+    if mixture.thinner == "water":
+        return p * (1 + 0.1 * mixture.thinning / (1 + 0.1 * mixture.thinning) * p)
+    if mixture.thinner == "medium":
+        return p
+    return p / (1 + 0.5 * mixture.thinning)

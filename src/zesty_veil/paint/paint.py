@@ -1,0 +1,47 @@
+"""A paint: what the films are made of."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Literal
+
+import msgspec
+import numpy as np
+
+from zesty_veil.light.grid import Array
+
+Kind = Literal["opaque", "transparent", "ink", "wash", "contrast"]
+
+# The tool and load that a painter would take for each kind when nothing is said.
+USUAL_TOOL: dict[str, str] = {
+    "opaque": "loaded",
+    "transparent": "loaded",
+    "ink": "glaze",
+    "wash": "wash",
+    "contrast": "contrast",
+}
+
+
+class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A neat paint with the two spectra that predict it.
+
+    `K` and `S` are absorption and scattering of wet paint in 1/mm, 36 numbers each from 380 to
+    730 nm; `finish` is k_f of the dry film (see optics.surface); `pigments` are Colour Index codes.
+    """
+
+    name: str
+    kind: Kind
+    pigments: tuple[str, ...]
+    K: tuple[float, ...]
+    S: tuple[float, ...]
+    finish: float
+    maker: str = ""
+
+
+@cache
+def spectra(paint: Paint) -> tuple[Array, Array]:
+    """Return K and S of a paint as read-only arrays, (36,) float64 in 1/mm."""
+    K, S = np.array(paint.K, dtype=np.float64), np.array(paint.S, dtype=np.float64)
+    K.setflags(write=False)
+    S.setflags(write=False)
+    return K, S

@@ -1,0 +1,36 @@
+"""Primers: what stands below the first coat, as internal reflectance (invented spectra)."""
+
+from __future__ import annotations
+
+from functools import cache
+
+import numpy as np
+
+from zesty_veil import data
+from zesty_veil.errors import InputError
+from zesty_veil.light.grid import Array
+from zesty_veil.optics.surface import FINISHES
+
+PRIMERS = ("white", "grey", "black")
+PRIMER_FINISH = FINISHES["matt"]
+
+
+def primer(name: str) -> Array:
+    """Return the internal reflectance of a primer, (36,) float64, read-only.
+
+    Raises
+    ------
+    InputError
+        If there is no such primer.
+    """
+    if name not in PRIMERS:
+        raise InputError(f"There is no ground '{name}'; use white, grey or black.")
+    return _table()[name]
+
+
+@cache
+def _table() -> dict[str, Array]:
+    header, *rows = data.read("primers.csv").decode("ascii").split()
+    table = np.array([[float(cell) for cell in row.split(",")] for row in rows])
+    table.setflags(write=False)
+    return {name: table[:, i] for i, name in enumerate(header.split(","))}

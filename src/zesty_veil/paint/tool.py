@@ -1,0 +1,58 @@
+"""Tools and loads: how much wet film a pass leaves, how it pools, how much it covers."""
+
+from __future__ import annotations
+
+from functools import cache
+
+import msgspec
+
+from zesty_veil import data
+from zesty_veil.errors import InputError
+
+# Other words for the same tool, as painters say them.
+_ALIASES = {
+    "brush": "loaded",
+    "base": "loaded",
+    "layer": "loaded",
+    "blotted": "glaze",
+    "flooded": "wash",
+    "shade": "wash",
+    "dry brush": "drybrush",
+    "dry-brush": "drybrush",
+    "spray can": "spray",
+}
+
+
+class Tool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A tool with its load.
+
+    `wet_film_um` is laid per pass on a flat area; `pooling` drives it from ridges to recesses;
+    `cover` is the share of the area that one pass touches. Starting values from memory.
+    """
+
+    label: str
+    wet_film_um: float
+    pooling: float
+    cover: float
+    ridges_only: bool
+
+
+@cache
+def tools() -> dict[str, Tool]:
+    """Return the tools by their short name."""
+    return msgspec.json.decode(data.read("tools.json"), type=dict[str, Tool])
+
+
+def tool_name(words: str) -> str:
+    """Return the short name for what somebody calls a tool.
+
+    Raises
+    ------
+    InputError
+        If nothing of that name is known.
+    """
+    name = " ".join(words.split()).casefold()
+    name = _ALIASES.get(name, name)
+    if name not in tools():
+        raise InputError(f"There is no tool '{words.strip()}'; use one of {', '.join(tools())}.")
+    return name

@@ -1,0 +1,1 @@
+"""Immutable documents, edits, history and the file format."""

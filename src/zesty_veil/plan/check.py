@@ -1,0 +1,119 @@
+"""What a plan must satisfy before anything is computed from it."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterator
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.grid import BANDS
+from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.paint.laydown import SITES
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.model import Coat, Passage, Plan
+
+MOST_PASSES = 60
+MOST_PARTS = 99.0
+MOST_THINNING = 50.0
+MOST_LENGTH_MM = 2000.0
+MOST_AREA_MM2 = 1e6
+MOST_COATS = 200
+MOST_PASSAGES = 200
+MOST_FIGURES = 1000
+MOST_PER_MM = 1e6
+
+
+def check_plan(plan: Plan) -> None:
+    """Refuse a plan that holds something impossible.
+
+    Raises
+    ------
+    InputError
+        With one sentence: where, what, and what it should be.
+    """
+    for fault in _plan_faults(plan):
+        raise InputError(fault)
+
+
+def check_coat(coat: Coat, paints: dict[str, Paint]) -> None:
+    """Refuse one coat that holds something impossible; raises like `check_plan`."""
+    for fault in _coat_faults(coat, paints):
+        raise InputError(f"Coat: {fault}")
+
+
+def _between(what: str, number: float, low: float, high: float) -> Iterator[str]:
+    if not (math.isfinite(number) and low <= number <= high):
+        yield f"{what} is {number:g}; it must be from {low:g} to {high:g}."
+
+
+def _plan_faults(plan: Plan) -> Iterator[str]:
+    yield from _between("'figures'", plan.figures, 1, MOST_FIGURES)
+    if plan.light not in LIGHTS:
+        yield f"The light '{plan.light}' is not known; it must be one of {', '.join(LIGHTS)}."
+    for paint in plan.paints:
+        for fault in _paint_faults(paint):
+            yield f"Paint '{paint.name}': {fault}"
+    for name, count in Counter(paint.name for paint in plan.paints).items():
+        if count > 1:
+            yield f"The paint '{name}' is held {count} times; keep one."
+    for name, count in Counter(passage.name for passage in plan.passages).items():
+        if count > 1:
+            yield f"{count} passages are called '{name}'; give each its own name."
+    if len(plan.passages) > MOST_PASSAGES:
+        yield f"There are {len(plan.passages)} passages; a plan holds at most {MOST_PASSAGES}."
+    rack = plan.rack()
+    names = {passage.name for passage in plan.passages}
+    for passage in plan.passages:
+        for fault in _passage_faults(passage, rack):
+            yield f"Passage '{passage.name}': {fault}"
+        if passage.surround is not None and passage.surround not in names:
+            yield (
+                f"Passage '{passage.name}': its surround '{passage.surround}' is not a passage of "
+                "the plan; name one that is, or none."
+            )
+
+
+def _paint_faults(paint: Paint) -> Iterator[str]:
+    if not paint.name.strip():
+        yield "it has no name; give it one."
+    for key, numbers in (("K", paint.K), ("S", paint.S)):
+        if len(numbers) != BANDS:
+            yield f"'{key}' has {len(numbers)} numbers; it must have {BANDS}, 380 to 730 nm."
+        for i, number in enumerate(numbers):
+            yield from _between(f"'{key}' at {380 + 10 * i} nm", number, 0, MOST_PER_MM)
+    yield from _between("'finish'", paint.finish, 0, 0.04)
+
+
+def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
+    if not passage.name.strip():
+        yield "it has no name; give it one."
+    yield from _between("'length_mm'", passage.length_mm, 0.1, MOST_LENGTH_MM)
+    yield from _between("'area_mm2'", passage.area_mm2, 0.01, MOST_AREA_MM2)
+    if len(passage.coats) > MOST_COATS:
+        yield f"it has {len(passage.coats)} coats; the most is {MOST_COATS}."
+    for i, coat in enumerate(passage.coats, 1):
+        for fault in _coat_faults(coat, rack):
+            yield f"coat {i}: {fault}"
+
+
+def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
+    if not coat.mixture.parts:
+        yield "its mixture has no paint; add one."
+    for part in coat.mixture.parts:
+        if part.paint not in rack:
+            yield f"the paint '{part.paint}' is not among the paints of the plan; add it there."
+        yield from _between(f"parts of '{part.paint}'", part.parts, 0.01, MOST_PARTS)
+    yield from _between("'thinning'", coat.mixture.thinning, 0, MOST_THINNING)
+    yield from _between("'passes'", coat.passes, 1, MOST_PASSES)
+    if coat.tool not in tools():
+        yield f"the tool '{coat.tool}' is not known; it must be one of {', '.join(tools())}."
+    for end, place in zip(("start", "end"), coat.span, strict=True):
+        yield from _between(f"the {end} of its span", place, 0, 1)
+    if coat.span[0] > coat.span[1]:
+        yield "its span ends before it starts; swap the two numbers."
+    for side, length in zip(("light", "far"), coat.feather, strict=True):
+        yield from _between(f"the feather on its {side} side", length, 0, 1)
+    if not coat.sites or len(set(coat.sites)) != len(coat.sites):
+        yield f"its sites must be some of {', '.join(SITES)}, each once."

@@ -1,0 +1,196 @@
+"""Edits: functions from a plan to a new plan.
+
+Numbers given by hand are held to their limits here, so that no edit can make a plan that
+`check_plan` would refuse.
+"""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from zesty_veil.errors import InputError
+from zesty_veil.paint.laydown import SITES, Site
+from zesty_veil.paint.mixture import Mixture, Part, Thinner
+from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.plan.check import (
+    MOST_AREA_MM2,
+    MOST_COATS,
+    MOST_LENGTH_MM,
+    MOST_PARTS,
+    MOST_PASSAGES,
+    MOST_PASSES,
+    MOST_THINNING,
+)
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+
+_USUAL_THINNING = {"opaque": 0.5, "transparent": 1.0, "ink": 4.0, "wash": 0.0, "contrast": 0.0}
+
+
+def held(number: float, low: float, high: float) -> float:
+    """Return the number nearest to `number` within limits."""
+    return min(max(number, low), high)
+
+
+def hold(plan: Plan, paint: Paint) -> Plan:
+    """Return the plan holding a paint; a paint of that name that it holds already stays."""
+    if paint.name in plan.rack():
+        return plan
+    return replace(plan, paints=(*plan.paints, paint))
+
+
+def used_only(plan: Plan) -> Plan:
+    """Return the plan without the paints that no coat uses."""
+    used = {p.paint for a in plan.passages for c in a.coats for p in c.mixture.parts}
+    return replace(plan, paints=tuple(p for p in plan.paints if p.name in used))
+
+
+def set_passage(plan: Plan, index: int, passage: Passage) -> Plan:
+    """Return the plan with one passage replaced."""
+    passages = list(plan.passages)
+    passages[index] = passage
+    return replace(plan, passages=tuple(passages))
+
+
+def add_passage(plan: Plan, passage: Passage) -> Plan:
+    """Return the plan with a passage at the end, its name made its own."""
+    if len(plan.passages) >= MOST_PASSAGES:
+        raise InputError(f"A plan holds at most {MOST_PASSAGES} passages; start another plan.")
+    fresh = replace(passage, name=_own_name(plan, passage.name))
+    return replace(plan, passages=(*plan.passages, fresh))
+
+
+def remove_passage(plan: Plan, index: int) -> Plan:
+    """Return the plan without a passage; nothing names it as its surround any more."""
+    gone = plan.passages[index].name
+    rest = [p for i, p in enumerate(plan.passages) if i != index]
+    freed = tuple(replace(p, surround=None) if p.surround == gone else p for p in rest)
+    return replace(plan, passages=freed)
+
+
+def rename_passage(plan: Plan, index: int, name: str) -> Plan:
+    """Return the plan with a passage renamed, also where it is named as a surround."""
+    old = plan.passages[index].name
+    name = " ".join(name.split())
+    if not name or name == old:
+        return plan
+    name = _own_name(plan, name)
+    plan = set_passage(plan, index, replace(plan.passages[index], name=name))
+    passages = tuple(
+        replace(p, surround=name) if p.surround == old else p for p in plan.passages
+    )
+    return replace(plan, passages=passages)
+
+
+def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> Plan:
+    """Return the plan with a passage's length along the axis and its area."""
+    passage = replace(
+        plan.passages[index],
+        length_mm=held(length_mm, 0.1, MOST_LENGTH_MM),
+        area_mm2=held(area_mm2, 0.01, MOST_AREA_MM2),
+    )
+    return set_passage(plan, index, passage)
+
+
+def prime(plan: Plan, index: int, primer: Primer) -> Plan:
+    """Return the plan with a passage's primer."""
+    return set_passage(plan, index, replace(plan.passages[index], ground=Ground(primer)))
+
+
+def set_coat(plan: Plan, passage: int, index: int, coat: Coat) -> Plan:
+    """Return the plan with one coat replaced."""
+    coats = list(plan.passages[passage].coats)
+    coats[index] = coat
+    return _coats(plan, passage, tuple(coats))
+
+
+def usual_coat(paint: Paint, span: tuple[float, float] = (0.0, 1.0)) -> Coat:
+    """Return a coat of a paint as a painter would lay it when nothing is said."""
+    mixture = Mixture((Part(paint.name),), "water", _USUAL_THINNING[paint.kind])
+    return Coat(mixture, USUAL_TOOL[paint.kind], span=span)
+
+
+def add_coat(plan: Plan, passage: int, coat: Coat, at: int | None = None) -> Plan:
+    """Return the plan with a coat put in at a place, by default on top."""
+    coats = list(plan.passages[passage].coats)
+    if len(coats) >= MOST_COATS:
+        raise InputError(f"A passage holds at most {MOST_COATS} coats; take one away first.")
+    coats.insert(len(coats) if at is None else at, coat)
+    return _coats(plan, passage, tuple(coats))
+
+
+def remove_coat(plan: Plan, passage: int, index: int) -> Plan:
+    """Return the plan without a coat."""
+    coats = plan.passages[passage].coats
+    return _coats(plan, passage, coats[:index] + coats[index + 1 :])
+
+
+def move_coat(plan: Plan, passage: int, index: int, to: int) -> Plan:
+    """Return the plan with a coat moved to another place in the order."""
+    coats = list(plan.passages[passage].coats)
+    coat = coats.pop(index)
+    coats.insert(int(held(to, 0, len(coats))), coat)
+    return _coats(plan, passage, tuple(coats))
+
+
+def with_passes(coat: Coat, passes: int) -> Coat:
+    """Return the coat with another number of passes."""
+    return replace(coat, passes=int(held(passes, 1, MOST_PASSES)))
+
+
+def with_thinning(coat: Coat, thinning: float, thinner: Thinner | None = None) -> Coat:
+    """Return the coat thinned otherwise."""
+    mixture = replace(
+        coat.mixture,
+        thinning=round(held(thinning, 0, MOST_THINNING), 2),
+        thinner=thinner or coat.mixture.thinner,
+    )
+    return replace(coat, mixture=mixture)
+
+
+def with_span(coat: Coat, start: float, end: float) -> Coat:
+    """Return the coat over another span; ends that cross are swapped."""
+    start, end = sorted((held(start, 0, 1), held(end, 0, 1)))
+    return replace(coat, span=(round(start, 4), round(end, 4)))
+
+
+def with_feather(coat: Coat, light: float, far: float) -> Coat:
+    """Return the coat with other feathers."""
+    return replace(coat, feather=(round(held(light, 0, 1), 4), round(held(far, 0, 1), 4)))
+
+
+def with_parts(coat: Coat, paint: str, parts: float) -> Coat:
+    """Return the coat with some parts of a paint; 0 takes it out, but the last one stays."""
+    old = {p.paint: p.parts for p in coat.mixture.parts}
+    old[paint] = held(parts, 0, MOST_PARTS)
+    kept = tuple(Part(name, n) for name, n in old.items() if n >= 0.01)
+    if not kept:
+        return coat
+    return replace(coat, mixture=replace(coat.mixture, parts=kept))
+
+
+def swap_paint(coat: Coat, old: str, new: str) -> Coat:
+    """Return the coat with one paint in place of another, keeping its parts."""
+    parts: dict[str, float] = {}
+    for part in coat.mixture.parts:
+        name = new if part.paint == old else part.paint
+        parts[name] = parts.get(name, 0.0) + part.parts
+    mixture = replace(coat.mixture, parts=tuple(Part(n, p) for n, p in parts.items()))
+    return replace(coat, mixture=mixture)
+
+
+def with_sites(coat: Coat, sites: tuple[Site, ...]) -> Coat:
+    """Return the coat reaching other sites; it always keeps at least one."""
+    kept = tuple(site for site in SITES if site in sites)
+    return replace(coat, sites=kept) if kept else coat
+
+
+def _coats(plan: Plan, passage: int, coats: tuple[Coat, ...]) -> Plan:
+    return set_passage(plan, passage, replace(plan.passages[passage], coats=coats))
+
+
+def _own_name(plan: Plan, name: str) -> str:
+    taken = {p.name for p in plan.passages}
+    fresh, number = name, 2
+    while fresh in taken:
+        fresh, number = f"{name} {number}", number + 1
+    return fresh

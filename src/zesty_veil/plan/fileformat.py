@@ -1,0 +1,179 @@
+"""The plan as a file: JSON with a schema number, self-contained, saved whole or not at all."""
+
+from __future__ import annotations
+
+import os
+import re
+import tempfile
+from contextlib import suppress
+from pathlib import Path
+
+import msgspec
+
+from zesty_veil.errors import InputError, PlanFileError
+from zesty_veil.plan.check import check_plan
+from zesty_veil.plan.edits import used_only
+from zesty_veil.plan.model import Plan
+
+FORMAT = "zesty-veil plan"
+SCHEMA = 1
+SUFFIX = ".veil"
+_MOST_BYTES = 32_000_000
+
+
+class _Head(msgspec.Struct):
+    """What is read first: enough to tell whether the rest can be read."""
+
+    format: str = ""
+    schema: int = 0
+
+
+class _File(msgspec.Struct, forbid_unknown_fields=True):
+    format: str
+    schema: int
+    plan: Plan
+
+
+def dump(plan: Plan) -> bytes:
+    """Return a plan as the bytes of its file, holding just the paints that it uses."""
+    file = _File(FORMAT, SCHEMA, used_only(plan))
+    return msgspec.json.format(msgspec.json.encode(file), indent=1) + b"\n"
+
+
+def parse(raw: bytes, where: str = "The plan") -> Plan:
+    """Return the plan in the bytes of a file.
+
+    Raises
+    ------
+    PlanFileError
+        With one sentence that starts with `where`.
+    """
+    if not raw.strip():
+        raise PlanFileError(f"{where} is empty; open another file or an older copy.")
+    try:
+        head = msgspec.json.decode(raw, type=_Head)
+    except msgspec.ValidationError:
+        raise _not_a_plan(where) from None
+    except msgspec.DecodeError as error:
+        raise PlanFileError(f"{where} {_syntax(raw, str(error))}") from None
+    except RecursionError:
+        raise _not_a_plan(where) from None
+    except UnicodeDecodeError:
+        raise _not_a_plan(where) from None
+    if head.format != FORMAT:
+        raise _not_a_plan(where)
+    if head.schema > SCHEMA:
+        raise PlanFileError(
+            f"{where} is of schema {head.schema}, and this program reads up to {SCHEMA}; "
+            "open it with a newer version."
+        )
+    if head.schema < 1:
+        raise PlanFileError(f"{where} is of schema {head.schema}, which does not exist; use {SCHEMA}.")
+    try:
+        plan = msgspec.json.decode(raw, type=_File).plan
+    except msgspec.ValidationError as error:
+        raise PlanFileError(f"{where}: {_types(str(error))}") from None
+    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
+        raise _not_a_plan(where) from None
+    try:
+        check_plan(plan)
+    except InputError as error:
+        raise PlanFileError(f"{where}: {error}") from None
+    return plan
+
+
+def load(path: Path) -> Plan:
+    """Return the plan in a file.
+
+    Raises
+    ------
+    PlanFileError
+        If it cannot be read, or is not a plan.
+    """
+    try:
+        with path.open("rb") as file:
+            raw = file.read(_MOST_BYTES + 1)
+    except OSError as error:
+        raise PlanFileError(f"{path} cannot be read: {_reason(error)}; check the path.") from None
+    if len(raw) > _MOST_BYTES:
+        raise PlanFileError(f"{path} is over 32 MB, which no plan is; open another file.")
+    return parse(raw, str(path))
+
+
+def save(plan: Plan, path: Path) -> None:
+    """Write a plan so that the file is always whole: the old one or the new one.
+
+    Raises
+    ------
+    PlanFileError
+        If it cannot be written; the old file is then as it was.
+    """
+    write_atomically(path, dump(plan))
+
+
+def write_atomically(path: Path, raw: bytes) -> None:
+    """Write bytes to a temporary file beside `path`, flush it to the disk, and rename it.
+
+    Raises
+    ------
+    PlanFileError
+        If that cannot be done; `path` is then as it was.
+    """
+    # A link is written through, so that the plan stays where its owner keeps it.
+    target = path.resolve()
+    temporary = None
+    try:
+        handle, temporary = tempfile.mkstemp(dir=target.parent, prefix=f".{target.name}.")
+        with os.fdopen(handle, "wb") as file:
+            file.write(raw)
+            file.flush()
+            os.fsync(file.fileno())
+        mode = target.stat().st_mode & 0o777 if target.exists() else 0o666 & ~_umask()
+        os.chmod(temporary, mode)
+        os.replace(temporary, target)
+    except OSError as error:
+        if temporary is not None:
+            with suppress(OSError):
+                os.unlink(temporary)
+        raise PlanFileError(
+            f"{path} cannot be written: {_reason(error)}; save it under another name or place."
+        ) from None
+
+
+def _umask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
+
+
+def _reason(error: OSError) -> str:
+    return (error.strerror or type(error).__name__).lower()
+
+
+def _not_a_plan(where: str) -> PlanFileError:
+    return PlanFileError(f"{where} is not a Zesty Veil plan; open a file that ends in {SUFFIX}.")
+
+
+def _syntax(raw: bytes, message: str) -> str:
+    if "truncated" in message:
+        return "stops in the middle: the file was cut short; open an older copy."
+    place = re.search(r"byte (\d+)", message)
+    at = int(place[1]) if place else 0
+    if raw.lstrip()[:1] != b"{":
+        return f"is not a Zesty Veil plan; open a file that ends in {SUFFIX}."
+    line = raw[:at].count(b"\n") + 1
+    found = re.match(rb"-?(NaN|Infinity|nan|inf)", raw[max(at - 1, 0) :]) or re.match(
+        rb"-?(NaN|Infinity|nan|inf)", raw[at:]
+    )
+    if found:
+        word = found[0].decode()
+        return f"holds {word} in line {line}, which is not a number; write a number there."
+    return f"is damaged in line {line}; mend that line or open an older copy."
+
+
+def _types(message: str) -> str:
+    """Turn the decoder's words into a sentence with the place first."""
+    text, _, place = message.partition(" - at `$")
+    place = place.rstrip("`").removeprefix(".plan").lstrip(".") or "the top"
+    text = text[0].lower() + text[1:].replace("`", "'")
+    return f"at {place}, {text}; write what is expected there."

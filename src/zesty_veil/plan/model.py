@@ -1,0 +1,80 @@
+"""The plan and its parts: frozen documents."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+from zesty_veil.paint.laydown import SITES, Site
+from zesty_veil.paint.mixture import Mixture
+from zesty_veil.paint.paint import Paint
+
+Hand = Literal["steady", "ordinary", "loose"]
+HANDS: tuple[Hand, ...] = ("steady", "ordinary", "loose")
+Primer = Literal["white", "grey", "black"]
+
+
+class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """One mixture laid with one tool in some passes over part of a passage.
+
+    `span` is where the coat lies in full, on the axis from 0 (at the light) to 1 (away).
+    `feather` is how far beyond each end of the span it thins out, as shares of the axis.
+    """
+
+    mixture: Mixture
+    tool: str = "loaded"
+    passes: int = 1
+    span: tuple[float, float] = (0.0, 1.0)
+    feather: tuple[float, float] = (0.0, 0.0)
+    sites: tuple[Site, ...] = SITES
+
+
+class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What is below the first coat."""
+
+    primer: Primer = "black"
+
+
+class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """An area of the figure painted as one thing, with its axis away from the light."""
+
+    name: str
+    length_mm: float = 20.0
+    area_mm2: float = 150.0
+    ground: Ground = Ground()
+    coats: tuple[Coat, ...] = ()
+    surround: str | None = None
+
+
+class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """One document: what will be painted, for how many figures, under which light, by which hand.
+
+    It holds the paints it uses, so that a file needs no rack to be read.
+    """
+
+    title: str
+    passages: tuple[Passage, ...] = ()
+    paints: tuple[Paint, ...] = ()
+    figures: int = 1
+    light: str = "D65"
+    hand: Hand = "ordinary"
+
+    def rack(self) -> dict[str, Paint]:
+        """Return the paints that the plan holds, by name."""
+        return {paint.name: paint for paint in self.paints}
+
+
+def coat_name(coat: Coat) -> str:
+    """Return what a painter would call a coat: its paints and thinning."""
+    parts = coat.mixture.parts
+    if all(part.parts == parts[0].parts for part in parts):
+        paints = " + ".join(part.paint for part in parts)
+    else:
+        paints = " + ".join(f"{part.paint} {part.parts:g}" for part in parts)
+    return f"{paints}, {thinning_words(coat.mixture)}"
+
+
+def thinning_words(mixture: Mixture) -> str:
+    """Return the thinning as painters write it: 'neat', '3:1 water'."""
+    return f"{mixture.thinning:g}:1 {mixture.thinner}" if mixture.thinning else "neat"

@@ -1,0 +1,55 @@
+"""What each coat adds: the difference it makes to what is seen at the end."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import NamedTuple
+
+import numpy as np
+
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Passage
+from zesty_veil.predict.field import SITE_RELIEF, State, axis, bare, colours, lay
+
+_PLACES = 41
+
+
+class Contribution(NamedTuple):
+    """What one coat adds, in dE00 between the plan with and without it."""
+
+    most: float  # at the place and site where it shows most
+    where: float  # that place on the axis, 0-1
+    mean: float  # over the axis and the sites
+
+
+def contributions(
+    passage: Passage, paints: Mapping[str, Paint], light: str = "D65"
+) -> tuple[Contribution, ...]:
+    """Return what each coat of a passage adds to the finished stack, in the order of the coats.
+
+    The stack below each coat is folded once and shared, so the work is that of n (n + 1) / 2 coats.
+    """
+    u, relief = axis(_PLACES), SITE_RELIEF
+    coats = passage.coats
+
+    def more(state: State, index: int) -> State:
+        return lay(state, coats[index], paints, passage.length_mm, u, relief)
+
+    below = [bare(passage, u, relief)]
+    for index in range(len(coats)):
+        below.append(more(below[-1], index))
+    whole, _ = colours(below[-1], light)
+    out = []
+    for left_out in range(len(coats)):
+        state = below[left_out]
+        for index in range(left_out + 1, len(coats)):
+            state = more(state, index)
+        out.append(_summary(ciede2000(whole, colours(state, light)[0]), u))
+    return tuple(out)
+
+
+def _summary(difference: Array, u: Array) -> Contribution:
+    place = int(np.argmax(difference.max(axis=1)))
+    return Contribution(float(difference.max()), float(u[place]), float(difference.mean()))

@@ -28,7 +28,7 @@ _HUES = (
     (360.0, "pink", "crimson", 55.0),
 )
 # Warm hues of little chroma are browns and sands, whatever their exact hue.
-_EARTH_HUES = (25.0, 78.0)
+_EARTH_HUES = (25.0, 92.0)
 _EARTH_CHROMA = 30.0
 _CHROMAS = ((14.0, "greyish"), (34.0, "muted"), (58.0, "clear"), (80.0, "strong"))
 _GREY = 6.0

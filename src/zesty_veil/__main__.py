@@ -1,0 +1,24 @@
+"""The program: the command line, and the window where a job asks for one."""
+
+from __future__ import annotations
+
+import argparse
+import sys
+
+from zesty_veil import cli
+
+
+def main() -> int:
+    """Run the program; return the exit code."""
+    return cli.main(window=_window)
+
+
+def _window(chosen: argparse.Namespace) -> int:
+    # Qt is imported only when a window is wanted: the other jobs must run where Qt cannot.
+    from zesty_veil.desktop.start import start  # noqa: PLC0415
+
+    return start(chosen)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,118 @@
+"""A coat written in one line, as on the command line: "PAINT 3 + PAINT 1; medium 2; passes 2"."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Mapping
+from typing import get_args
+
+from msgspec.structs import replace
+
+from zesty_veil.errors import InputError, PaintError
+from zesty_veil.paint.laydown import Site
+from zesty_veil.paint.mixture import THINNERS, Mixture, Part
+from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.paint.rack import find
+from zesty_veil.paint.tool import tool_name
+from zesty_veil.plan.check import check_coat
+from zesty_veil.plan.model import Coat
+
+_KEYS = ("water", "medium", "thick medium", "passes", "tool", "sites")
+
+
+def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
+    """Return the coat that a line of words says.
+
+    Parameters
+    ----------
+    words
+        A mixture, then fields divided by semicolons: a thinner with its parts to one of paint,
+        `passes` with a whole number, `tool` with a name, `sites` with some of recess flat ridge.
+        What is not said: neat, one pass, the usual tool of the paint's kind, all sites.
+    rack
+        The paints that may be named, by name.
+
+    Raises
+    ------
+    InputError, PaintError
+        With one sentence that quotes the coat.
+    """
+    try:
+        first, *fields = words.split(";")
+        mixture = _mixture(first, rack)
+        coat = Coat(mixture, USUAL_TOOL[rack[mixture.parts[0].paint].kind])
+        said: set[str] = set()
+        for field in fields:
+            if field.strip():
+                key, coat = _field(field, coat)
+                kind = "thinner" if key in THINNERS else key
+                if kind in said:
+                    raise InputError(f"it says the {kind} twice; say it once.")
+                said.add(kind)
+        check_coat(coat, dict(rack))
+    except PaintError as error:
+        raise PaintError(f'Coat "{words}": {_lower(str(error))}') from None
+    except InputError as error:
+        text = str(error).removeprefix("Coat: ")
+        raise InputError(f'Coat "{words}": {_lower(text)}') from None
+    return coat
+
+
+def _mixture(words: str, rack: Mapping[str, Paint]) -> Mixture:
+    parts: dict[str, float] = {}
+    for piece in words.split("+"):
+        name, amount = piece.strip(), 1.0
+        counted = re.fullmatch(r"(.*\S)\s+([-+]?[\d.]\S*)", name)
+        if counted and counted[1].casefold() and name.casefold() not in map(str.casefold, rack):
+            name, amount = counted[1], _number("parts", counted[2])
+        if not name:
+            raise InputError("a paint is missing; write its name.")
+        paint = find(name, rack.values()).name
+        parts[paint] = parts.get(paint, 0.0) + amount
+    return Mixture(tuple(Part(paint, amount) for paint, amount in parts.items()))
+
+
+def _field(words: str, coat: Coat) -> tuple[str, Coat]:
+    text = " ".join(words.split())
+    key = next((k for k in _KEYS if re.match(rf"{k}(\s|$)", text.casefold())), None)
+    if key is None:
+        raise InputError(f"'{text}' is not understood; write one of {', '.join(_KEYS)}.")
+    rest = text[len(key) :].strip()
+    if not rest:
+        raise InputError(f"'{key}' needs something after it.")
+    if key in THINNERS:
+        mixture = replace(coat.mixture, thinner=key, thinning=_number(key, rest))
+        return key, replace(coat, mixture=mixture)
+    change: dict[str, Callable[[], Coat]] = {
+        "passes": lambda: replace(coat, passes=_whole(rest)),
+        "tool": lambda: replace(coat, tool=tool_name(rest)),
+        "sites": lambda: replace(coat, sites=_sites(rest)),
+    }
+    return key, change[key]()
+
+
+def _number(what: str, words: str) -> float:
+    try:
+        return float(words)
+    except ValueError:
+        raise InputError(f"'{words}' after '{what}' is not a number; write one.") from None
+
+
+def _whole(words: str) -> int:
+    number = _number("passes", words)
+    if not abs(number) < 1e6 or number != int(number):
+        raise InputError(f"'{words}' passes is not a whole number; write one.")
+    return int(number)
+
+
+def _sites(words: str) -> tuple[Site, ...]:
+    named = words.replace(",", " ").split()
+    known = get_args(Site)
+    for name in named:
+        if name not in known:
+            raise InputError(f"there is no site '{name}'; use {', '.join(known)}.")
+    return tuple(named)  # type: ignore[return-value]
+
+
+def _lower(text: str) -> str:
+    return text[:1].lower() + text[1:]

@@ -11,6 +11,7 @@ program's bands and constant beyond the first and last one; what comes out are w
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import colour
 import numpy as np
@@ -30,9 +31,11 @@ def kernel() -> np.ndarray:
     return np.stack([np.interp(FINE.wavelengths, BANDS, row) for row in np.eye(BANDS.size)], axis=1)
 
 
-def fine(sd: object) -> np.ndarray:
+def fine(sd: Any) -> np.ndarray:
     """Return a table on the fine steps, zero where its publication stops."""
-    aligned = sd.copy().align(FINE, extrapolator_kwargs={"method": "Constant", "left": 0, "right": 0})
+    aligned = sd.copy().align(
+        FINE, extrapolator_kwargs={"method": "Constant", "left": 0, "right": 0}
+    )
     return np.asarray(aligned.values)
 
 

@@ -19,15 +19,18 @@ DATA = Path(__file__).resolve().parents[1] / "src/zesty_veil/data"
 RACK = {paint.name: paint for paint in demo_rack()}
 
 
-def coat(
-    words: str, start: float, end: float, light: float = 0.0, far: float = 0.0
-) -> Coat:
+def coat(words: str, start: float, end: float, light: float = 0.0, far: float = 0.0) -> Coat:
     """Return a coat with its span and feathers."""
     return replace(parse_coat(words, RACK), span=(start, end), feather=(light, far))
 
 
 def passage(
-    name: str, length_mm: float, area_mm2: float, primer: Primer, *coats: Coat, surround: str | None = None
+    name: str,
+    length_mm: float,
+    area_mm2: float,
+    primer: Primer,
+    *coats: Coat,
+    surround: str | None = None,
 ) -> Passage:
     """Return a passage."""
     return Passage(name, length_mm, area_mm2, Ground(primer), coats, surround)
@@ -37,35 +40,61 @@ GLASSWRIGHT = Plan(
     "The glasswright at the furnace mouth",
     passages=(
         passage(
-            "gather of molten glass", 18, 210, "black",
-            coat("Lime White; water 0.5; passes 2", 0, 0.66, far=0.12),
-            coat("Kiln Yellow; water 1; passes 2; tool glaze", 0.08, 0.78, light=0.08, far=0.10),
-            coat("Ember Orange; water 2; passes 3; tool glaze", 0.34, 0.90, light=0.16),
-            coat("Furnace Red; water 3; passes 4; tool glaze", 0.60, 1, light=0.18),
-            coat("Lamp Black 2 + Furnace Red 1; water 3; passes 4; tool glaze", 0.94, 1, light=0.14),
+            "gather of molten glass",
+            18,
+            210,
+            "black",
+            coat("Lime White; water 0.5; passes 2", 0, 0.62, far=0.16),
+            coat("Kiln Yellow; water 2; passes 4; tool glaze", 0.18, 0.78, light=0.14, far=0.10),
+            coat("Ember Orange; water 4; passes 5; tool glaze", 0.50, 0.92, light=0.24),
+            coat("Furnace Red; water 4; passes 5; tool glaze", 0.76, 1, light=0.24),
+            coat(
+                "Lamp Black 2 + Furnace Red 1; water 5; passes 4; tool glaze", 0.98, 1, light=0.13
+            ),
             surround="leather apron, furnace side",
         ),
         passage(
-            "leather apron, furnace side", 26, 480, "black",
+            "leather apron, furnace side",
+            26,
+            480,
+            "black",
             coat("Hull Umber; water 0.5; passes 2", 0, 1),
             coat("Dune Ochre 2 + Ember Orange 1; water 1; passes 2", 0, 0.30, far=0.30),
             coat("Ember Orange; medium 3; passes 3; tool glaze", 0, 0.42, far=0.30),
             coat("Soot Wash", 0, 1),
-            coat("Driftbone Ivory 1 + Kiln Yellow 2; water 1; passes 2; tool glaze; sites ridge", 0, 0.16, far=0.20),
+            coat(
+                "Driftbone Ivory 1 + Kiln Yellow 2; water 1; passes 2; tool glaze; sites ridge",
+                0,
+                0.16,
+                far=0.20,
+            ),
         ),
         passage(
-            "cobalt glass flask", 14, 130, "white",
+            "cobalt glass flask",
+            14,
+            130,
+            "white",
             coat("Midwater Ultramarine; water 2; passes 2; tool glaze", 0.10, 1, light=0.10),
             coat("Flask Blue; water 4; passes 3; tool glaze", 0.40, 1, light=0.30),
             coat("Dusk Violet Ink; medium 5; passes 3; tool glaze", 0.78, 1, light=0.24),
             coat("Ember Orange; water 6; passes 1; tool glaze", 0, 0.08, far=0.12),
         ),
         passage(
-            "copper blowpipe, hot end", 22, 60, "black",
+            "copper blowpipe, hot end",
+            22,
+            60,
+            "black",
             coat("Anchor Rust; water 0.5; passes 2", 0, 1),
             coat("Ember Orange; water 2; passes 3; tool glaze", 0, 0.30, far=0.25),
-            coat("Clinker Red Ink; medium 5; passes 2; tool glaze", 0.30, 0.70, light=0.15, far=0.20),
-            coat("Hull Umber 1 + Dusk Violet Ink 1; medium 4; passes 3; tool glaze", 0.70, 1, light=0.25),
+            coat(
+                "Clinker Red Ink; medium 5; passes 2; tool glaze", 0.30, 0.70, light=0.15, far=0.20
+            ),
+            coat(
+                "Hull Umber 1 + Dusk Violet Ink 1; medium 4; passes 3; tool glaze",
+                0.70,
+                1,
+                light=0.25,
+            ),
         ),
     ),
     paints=demo_rack(),
@@ -75,18 +104,36 @@ DIVER = Plan(
     "The bell diver",
     passages=(
         passage(
-            "lamp glow behind thick glass", 12, 95, "black",
+            "lamp glow behind thick glass",
+            12,
+            95,
+            "black",
             coat("Lime White; water 0.5; passes 2", 0, 0.45, far=0.2),
-            coat("Shoal Turquoise 1 + Kiln Yellow 1; water 3; passes 2; tool glaze", 0, 0.62, far=0.2),
+            coat(
+                "Shoal Turquoise 1 + Kiln Yellow 1; water 3; passes 2; tool glaze", 0, 0.62, far=0.2
+            ),
             coat("Shoal Turquoise; water 3; passes 3; tool glaze", 0.25, 0.85, light=0.2, far=0.1),
             coat("Flask Blue; water 3; passes 3; tool glaze", 0.55, 1, light=0.25),
             coat("Lamp Black 1 + Flask Blue 1; water 4; passes 3; tool glaze", 0.88, 1, light=0.2),
         ),
         passage(
-            "helmet, lamp side", 20, 320, "grey",
+            "helmet, lamp side",
+            20,
+            320,
+            "grey",
             coat("Flood Teal", 0, 1),
-            coat("Driftbone Ivory 1 + Shoal Turquoise 1; water 2; passes 2; tool drybrush", 0, 0.4, far=0.3),
-            coat("Midwater Ultramarine; water 4; passes 3; tool glaze; sites recess flat", 0.4, 1, light=0.3),
+            coat(
+                "Driftbone Ivory 1 + Shoal Turquoise 1; water 2; passes 2; tool drybrush",
+                0,
+                0.4,
+                far=0.3,
+            ),
+            coat(
+                "Midwater Ultramarine; water 4; passes 3; tool glaze; sites recess flat",
+                0.4,
+                1,
+                light=0.3,
+            ),
         ),
     ),
     paints=demo_rack(),

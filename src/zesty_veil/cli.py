@@ -16,12 +16,12 @@ import msgspec
 
 from zesty_veil import __version__
 from zesty_veil.bench.steps import steps
-from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import load, write_atomically
 from zesty_veil.plan.model import Ground, Passage
 from zesty_veil.plan.samples import SAMPLES, sample_bytes
@@ -38,7 +38,9 @@ class _Parser(argparse.ArgumentParser):
     """Says what is wrong in one sentence instead of printing the usage."""
 
     def error(self, message: str) -> NoReturn:
-        raise InputError(f"{message[:1].upper()}{message[1:]}; '{self.prog} --help' lists the arguments.")
+        raise InputError(
+            f"{message[:1].upper()}{message[1:]}; '{self.prog} --help' lists the arguments."
+        )
 
 
 def parser() -> argparse.ArgumentParser:
@@ -207,7 +209,7 @@ def _table(field: Field, place: int, indent: str = "") -> str:
     out = ""
     for site, colour in _at(field, place).items():
         L, C, h = colour["lch"]
-        words = describe(field.lch[place, SITES.index(site)], colour["value"])  # type: ignore[arg-type]
+        words = describe(field.lch[place, SITES.index(site)], colour["value"])
         out += (
             f"{indent}{site:8}value {colour['value']:4.1f}  {words:26}"
             f"L {L:5.1f}  C {C:5.1f}  h {h:5.1f}  {colour['srgb']}\n"

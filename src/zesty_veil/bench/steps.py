@@ -36,7 +36,7 @@ def steps(plan: Plan) -> str:
 
 
 def mixture_words(mixture: Mixture) -> str:
-    """Return a mixture in parts: '3 parts Kiln Yellow, 1 part Ember Orange, thinned 3:1 with water'."""
+    """Return a mixture in parts: '3 parts Ash, 1 part Coal, thinned 3:1 with water'."""
     several = len(mixture.parts) > 1
     paints = ", ".join(
         f"{_parts(p.parts)} {p.paint}" if several else p.paint for p in mixture.parts
@@ -55,10 +55,13 @@ def span_words(coat: Coat, passage: Passage) -> str:
     start, end = (length * place for place in coat.span)
     light, far = (length * feather for feather in coat.feather)
     words = f"from {_mm(start)} to {_mm(end)} mm"
+    thins = []
     if light > 0 and start > 0:
-        words += f", feathered out to {_mm(max(start - light, 0))} mm towards the light"
+        thins.append(f"to {_mm(max(start - light, 0))} mm towards the light")
     if far > 0 and end < length:
-        words += f", feathered out to {_mm(min(end + far, length))} mm away from it"
+        thins.append(f"to {_mm(min(end + far, length))} mm at the far end")
+    if thins:
+        words += f", feathered out {' and '.join(thins)}"
     if coat.sites != SITES:
         words += f"; only {' and '.join(_PLACES[site] for site in coat.sites)}"
     return words
@@ -98,7 +101,10 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
     if several and any(coat.feather):
         yield "   - Stop each pass a little earlier than the one before, so that the end thins out."
     after = "after each pass" if several else "before the next coat"
-    yield f"   - Wait {_minutes(drying(coat))} {after}; about {_round_up(whole(coat, passage))} min in all."
+    yield (
+        f"   - Wait {_minutes(drying(coat))} {after}; "
+        f"about {_round_up(whole(coat, passage))} min in all."
+    )
     if coat.tool in {"airbrush", "spray"}:
         yield f"   - {_SPRAY_CAUTION}"
 
@@ -106,10 +112,10 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
 def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:
     field = predict(passage, plan.rack(), axis(2), light=plan.light)
     flat = SITES.index("flat")
-    ends = [
-        f"{describe(field.lch[i, flat], float(field.value[i, flat]))}, value {field.value[i, flat]:.1f}"
-        for i in (_FIRST, _LAST)
-    ]
+    ends = []
+    for i in (_FIRST, _LAST):
+        value = float(field.value[i, flat])
+        ends.append(f"{describe(field.lch[i, flat], value)}, value {value:.1f}")
     total = _round_up(sum(whole(coat, passage) for coat in passage.coats))
     yield ""
     yield (

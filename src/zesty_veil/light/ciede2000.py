@@ -61,5 +61,5 @@ def ciede2000(one: Array, other: Array) -> Array:
     C7 = C**7
     RC = 2 * np.sqrt(C7 / (C7 + 25.0**7))
     RT = -np.sin(np.radians(60 * np.exp(-(((h - 275) / 25) ** 2)))) * RC
-    l, c, e = dL / SL, dC / SC, dH / SH
-    return np.asarray(np.sqrt(np.maximum(l * l + c * c + e * e + RT * c * e, 0.0)))
+    l_, c_, h_ = dL / SL, dC / SC, dH / SH
+    return np.asarray(np.sqrt(np.maximum(l_**2 + c_**2 + h_**2 + RT * c_ * h_, 0.0)))

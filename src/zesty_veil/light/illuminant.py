@@ -54,7 +54,8 @@ def weights(light: str = "D65", observer: int = 2) -> Array:
 
 def white(light: str = "D65", observer: int = 2) -> Array:
     """Return the XYZ of a perfect diffuser, (3,) float64 with Y = 1."""
-    return weights(light, observer).sum(axis=0)
+    out: Array = weights(light, observer).sum(axis=0)
+    return out
 
 
 def power(light: str = "D65") -> Array:

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from typing import get_args
 
 from msgspec.structs import replace
 
 from zesty_veil.errors import InputError, PaintError
-from zesty_veil.paint.laydown import Site
+from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import THINNERS, Mixture, Part
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.paint.rack import find
@@ -106,12 +105,13 @@ def _whole(words: str) -> int:
 
 
 def _sites(words: str) -> tuple[Site, ...]:
-    named = words.replace(",", " ").split()
-    known = get_args(Site)
-    for name in named:
-        if name not in known:
-            raise InputError(f"there is no site '{name}'; use {', '.join(known)}.")
-    return tuple(named)  # type: ignore[return-value]
+    out: list[Site] = []
+    for name in words.replace(",", " ").split():
+        site = next((known for known in SITES if known == name.casefold()), None)
+        if site is None:
+            raise InputError(f"there is no site '{name}'; use {', '.join(SITES)}.")
+        out.append(site)
+    return tuple(out)
 
 
 def _lower(text: str) -> str:

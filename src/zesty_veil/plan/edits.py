@@ -9,6 +9,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from zesty_veil.errors import InputError
+from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import Mixture, Part, Thinner
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
@@ -75,9 +76,7 @@ def rename_passage(plan: Plan, index: int, name: str) -> Plan:
         return plan
     name = _own_name(plan, name)
     plan = set_passage(plan, index, replace(plan.passages[index], name=name))
-    passages = tuple(
-        replace(p, surround=name) if p.surround == old else p for p in plan.passages
-    )
+    passages = tuple(replace(p, surround=name) if p.surround == old else p for p in plan.passages)
     return replace(plan, passages=passages)
 
 
@@ -94,6 +93,19 @@ def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> P
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:
     """Return the plan with a passage's primer."""
     return set_passage(plan, index, replace(plan.passages[index], ground=Ground(primer)))
+
+
+def set_light(plan: Plan, light: str) -> Plan:
+    """Return the plan seen under another light; raises InputError if there is no such light."""
+    if light not in LIGHTS:
+        raise InputError(f"There is no light '{light}'; use one of {', '.join(LIGHTS)}.")
+    return replace(plan, light=light)
+
+
+def retitle(plan: Plan, title: str) -> Plan:
+    """Return the plan under another title; an empty one leaves the old."""
+    title = " ".join(title.split())
+    return replace(plan, title=title) if title else plan
 
 
 def set_coat(plan: Plan, passage: int, index: int, coat: Coat) -> Plan:

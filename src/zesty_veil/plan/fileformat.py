@@ -68,7 +68,9 @@ def parse(raw: bytes, where: str = "The plan") -> Plan:
             "open it with a newer version."
         )
     if head.schema < 1:
-        raise PlanFileError(f"{where} is of schema {head.schema}, which does not exist; use {SCHEMA}.")
+        raise PlanFileError(
+            f"{where} is of schema {head.schema}, which does not exist; use {SCHEMA}."
+        )
     try:
         plan = msgspec.json.decode(raw, type=_File).plan
     except msgspec.ValidationError as error:

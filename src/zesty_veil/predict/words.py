@@ -32,7 +32,13 @@ _EARTH_HUES = (25.0, 92.0)
 _EARTH_CHROMA = 30.0
 _CHROMAS = ((14.0, "greyish"), (34.0, "muted"), (58.0, "clear"), (80.0, "strong"))
 _GREY = 6.0
-_GREYS = ((0.8, "black"), (2.5, "near-black"), (4.5, "dark grey"), (7.0, "grey"), (8.8, "light grey"))
+_GREYS = (
+    (0.8, "black"),
+    (2.5, "near-black"),
+    (4.5, "dark grey"),
+    (7.0, "grey"),
+    (8.4, "light grey"),
+)
 
 
 def hue_word(lch: Array) -> str:

@@ -1,0 +1,116 @@
+"""The open plan: its history, its file and the gesture under way; only this changes it."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from zesty_veil.plan.fileformat import load, save
+from zesty_veil.plan.history import History
+from zesty_veil.plan.model import Plan
+
+# Notches of one turn of the wheel, or repeats of a held key, are one step of undo.
+_ONE_GESTURE_S = 0.8
+
+
+class Document(QObject):
+    """A plan being worked on.
+
+    `changed` is sent whenever what is seen must follow, also in the middle of a gesture.
+    """
+
+    changed = Signal()
+
+    def __init__(self, plan: Plan, path: Path | None = None, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._history = History(plan)
+        self._preview: Plan | None = None
+        self._saved = plan
+        self._last: tuple[str, float] = ("", 0.0)
+        self.path = path
+
+    @property
+    def plan(self) -> Plan:
+        """The plan as it is seen: in the middle of a gesture, as the gesture has it."""
+        return self._preview if self._preview is not None else self._history.plan
+
+    @property
+    def history(self) -> History:
+        """The plan with its past and future."""
+        return self._history
+
+    @property
+    def unsaved(self) -> bool:
+        """Whether the file, if any, does not hold what is here."""
+        return self._history.plan != self._saved
+
+    def edit(self, plan: Plan, words: str, gesture: str = "") -> None:
+        """Take an edited plan as one step of undo.
+
+        Edits that come quickly one after the other with the same `gesture` are one step.
+        """
+        self._preview = None
+        now = time.monotonic()
+        last, when = self._last
+        goes_on = bool(gesture) and gesture == last and now - when < _ONE_GESTURE_S
+        if goes_on and self._history.past:
+            self._history = self._history.undone()
+        self._last = (gesture, now)
+        self._history = self._history.did(plan, words)
+        self.changed.emit()
+
+    def preview(self, plan: Plan) -> None:
+        """Show a plan in the middle of a gesture, without a step of undo."""
+        self._preview = plan
+        self.changed.emit()
+
+    def commit(self, words: str) -> None:
+        """End a gesture and keep what it did."""
+        if self._preview is not None:
+            self.edit(self._preview, words)
+
+    def abort(self) -> None:
+        """End a gesture and take back what it did."""
+        if self._preview is not None:
+            self._preview = None
+            self.changed.emit()
+
+    def undo(self) -> None:
+        """Go one step back."""
+        self._move(self._history.undone())
+
+    def redo(self) -> None:
+        """Go one step forward again."""
+        self._move(self._history.redone())
+
+    def replace(self, plan: Plan, path: Path | None) -> None:
+        """Put another plan in place of this one, with no past; it counts as saved."""
+        self._preview = None
+        self._history = History(plan)
+        self._saved = plan
+        self._last = ("", 0.0)
+        self.path = path
+        self.changed.emit()
+
+    def open(self, path: Path) -> None:
+        """Open a file in place of this plan; raises PlanFileError and then changes nothing."""
+        self.replace(load(path), path)
+
+    def save(self, path: Path) -> None:
+        """Save to a file and keep working on it; raises PlanFileError and then changes nothing."""
+        save(self._history.plan, path)
+        self.path = path
+        self._saved = self._history.plan
+        self.changed.emit()
+
+    def forget(self) -> None:
+        """Count the plan as saved although it is not: its owner has said so."""
+        self._saved = self._history.plan
+
+    def _move(self, history: History) -> None:
+        self._preview = None
+        self._last = ("", 0.0)
+        self._history = history
+        self.changed.emit()

@@ -1,0 +1,90 @@
+"""Work away from the interface thread, where the newest request wins.
+
+A request is frozen and carries all it needs. One worker thread answers; an answer, or a failure,
+reaches the receiver on the interface thread, and only if no newer request has been made since.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from concurrent.futures import Future, ThreadPoolExecutor
+from typing import Any, Generic, TypeVar
+
+from PySide6.QtCore import QDeadlineTimer, QEventLoop, QObject, Qt, Signal
+
+Asked = TypeVar("Asked")
+Answer = TypeVar("Answer")
+
+
+class NewestWins(QObject, Generic[Asked, Answer]):
+    """One worker for one kind of request.
+
+    Parameters
+    ----------
+    work
+        Called on the worker with a request and a function that tells whether it is still wanted;
+        yields answers, cheap ones first.
+    """
+
+    answered = Signal(object)
+    failed = Signal(Exception)
+    _arrived = Signal(int, object, object, bool)
+
+    def __init__(
+        self,
+        work: Callable[[Asked, Callable[[], bool]], Iterator[Answer]],
+        parent: QObject | None = None,
+    ) -> None:
+        super().__init__(parent)
+        self._work = work
+        self._newest = 0
+        self._open = 0
+        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="forecast")
+        self._queued: Future[None] | None = None
+        self._arrived.connect(self._apply, Qt.ConnectionType.QueuedConnection)
+
+    def ask(self, request: Asked) -> None:
+        """Take a request; older ones are dropped, whether they wait or run."""
+        self._newest += 1
+        if self._queued is not None and self._queued.cancel():
+            self._open -= 1
+        self._open += 1
+        self._queued = self._pool.submit(self._run, self._newest, request)
+
+    def idle(self) -> bool:
+        """Tell whether nothing is under way."""
+        return self._open == 0
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run the interface's events until every answer is in; False if the time is up first."""
+        deadline = QDeadlineTimer(milliseconds)
+        loop = QEventLoop()
+        while not self.idle() and not deadline.hasExpired():
+            loop.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+        return self.idle()
+
+    def close(self) -> None:
+        """Drop everything and end the worker."""
+        self._newest += 1
+        self._pool.shutdown(wait=True, cancel_futures=True)
+
+    def _run(self, number: int, request: Asked) -> None:
+        failure: Exception | None = None
+        try:
+            for answer in self._work(request, lambda: number == self._newest):
+                self._arrived.emit(number, answer, None, False)
+                if number != self._newest:
+                    break
+        except Exception as error:
+            failure = error
+        self._arrived.emit(number, None, failure, True)
+
+    def _apply(self, number: int, answer: Any, failure: Exception | None, last: bool) -> None:
+        if last:
+            self._open -= 1
+        if number != self._newest:
+            return
+        if failure is not None:
+            self.failed.emit(failure)
+        elif answer is not None:
+            self.answered.emit(answer)

@@ -1,0 +1,278 @@
+"""Drawing of the Section from a scene; changes nothing."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+
+from zesty_veil.desktop.section.forecast import FLAT
+from zesty_veil.desktop.section.frame import LABEL, MARGIN
+from zesty_veil.desktop.section.geometry import Box, grips
+from zesty_veil.desktop.section.marks import (
+    draw_end_grip,
+    draw_tally,
+    draw_toe_grip,
+    tally_width,
+)
+from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon
+from zesty_veil.desktop.section.scene import Scene
+from zesty_veil.desktop.theme import Surround, font
+from zesty_veil.light.srgb import encode
+from zesty_veil.light.value import luminance
+from zesty_veil.paint.laydown import SITES
+from zesty_veil.plan.model import coat_name, thinning_words
+
+_ROWS = ("ridge", "flat", "recess")
+_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+_MIDDLE = Qt.AlignmentFlag.AlignCenter
+
+
+def rectangle(box: Box) -> QRectF:
+    """Return a box as Qt has it."""
+    return QRectF(box.x, box.y, box.width, box.height)
+
+
+def draw_section(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw ribbons, ruler, strata, ground and labels."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    _ribbons(painter, scene, surround)
+    _ruler(painter, scene, surround)
+    _ground(painter, scene, surround)
+    _strata(painter, scene, surround)
+    _labels(painter, scene, surround)
+    _reading_line(painter, scene, surround)
+    if scene.selected is not None:
+        _grips(painter, scene, scene.selected, surround)
+
+
+def _text(
+    painter: QPainter,
+    rect: QRectF,
+    words: str,
+    ink: QColor,
+    align: Qt.AlignmentFlag = _LEFT,
+    bold: bool = False,
+) -> None:
+    face = font(bold=bold)
+    painter.setFont(face)
+    painter.setPen(ink)
+    shown = QFontMetricsF(face).elidedText(words, Qt.TextElideMode.ElideRight, rect.width())
+    painter.drawText(rect, align, shown)
+
+
+def _ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    field = scene.forecast.field
+    assert field is not None
+    parts = scene.frame
+    for name, box in zip(_ROWS, parts.ribbons, strict=True):
+        rect = rectangle(box)
+        draw_ribbon(painter, rect, field.rgb[:, SITES.index(name)])
+        _text(painter, _name_rect(box), name, surround.text, _RIGHT)
+        words, numbers, _ = scene.reading(name)
+        side = QRectF(box.right + 14, box.y, parts.gutter.width - 14, box.height / 2)
+        _text(painter, side, words, surround.text, bold=True)
+        _text(painter, side.translated(0, box.height / 2), numbers, surround.text)
+    value = rectangle(parts.value)
+    greys = np.repeat(_grey_of(field.value[:, FLAT])[:, None], 3, axis=1)
+    draw_ribbon(painter, value, greys)
+    _text(painter, _name_rect(parts.value), "value", surround.text, _RIGHT)
+    _value_numbers(painter, scene, value)
+    readings = [scene.reading(site)[2] for site in _ROWS]
+    side = QRectF(value.right() + 14, value.y(), parts.gutter.width - 14, value.height())
+    _text(painter, side, f"value {readings[1]:.1f}", surround.text, bold=True)
+    if max(readings) - min(readings) >= 0.1:
+        _text(painter, side, f"{min(readings):.1f} to {max(readings):.1f}", surround.text, _RIGHT)
+    _steps(painter, scene, surround)
+
+
+def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    box = scene.frame.steps
+    _text(painter, _name_rect(box), "steps", surround.text, _RIGHT)
+    rect = rectangle(box)
+    if not scene.forecast.harsh:
+        _text(painter, rect, "no harsh step", surround.text, _MIDDLE)
+    taken = rect.left()
+    for place in scene.forecast.harsh:
+        x = rect.left() + place * rect.width()
+        draw_harsh(painter, x, rect.y() + 3, surround)
+        words = QRectF(x + 12, rect.y(), 44, rect.height())
+        if words.right() <= rect.right() and x > taken:
+            _text(painter, words, "harsh", surround.text)
+            taken = words.right()
+
+
+def _grey_of(value: np.ndarray) -> np.ndarray:
+    """Return the encoded grey of a value: sRGB and value are both close to even steps."""
+
+    return encode(luminance(value))
+
+
+def _name_rect(box: Box) -> QRectF:
+    return QRectF(MARGIN, box.y, box.x - MARGIN - 8, box.height)
+
+
+def _value_numbers(painter: QPainter, scene: Scene, rect: QRectF) -> None:
+    """Write the value along the strip, each number in whatever reads on its grey."""
+    field = scene.forecast.field
+    assert field is not None
+    count = max(int(rect.width() // 46), 2)
+    for i in range(count):
+        at = (i + 0.5) / count
+        value = float(np.interp(at, field.u, field.value[:, FLAT]))
+        ink = QColor(0, 0, 0) if value > 5 else QColor(255, 255, 255)
+        cell = QRectF(rect.x() + at * rect.width() - 23, rect.y(), 46, rect.height())
+        _text(painter, cell, f"{value:.1f}".removesuffix(".0"), ink, _MIDDLE)
+
+
+def _ruler(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    box, length = scene.frame.ruler, scene.passage.length_mm
+    step = next(s for s in (0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500) if length / s <= 12)
+    painter.setPen(QPen(surround.text, 1))
+    for tick in np.arange(0, length + step * 1e-6, step / 2):
+        x = box.x + tick / length * box.width
+        whole = abs(tick / step - round(tick / step)) < 1e-6
+        painter.drawLine(QPointF(x, box.y + 2), QPointF(x, box.y + (9 if whole else 6)))
+    numbered = list(np.arange(0, length + step * 1e-6, step))
+    for tick in numbered:
+        x = box.x + tick / length * box.width
+        if box.right - x < 40 and tick not in (numbered[-1],):
+            continue
+        cell = QRectF(x - 30, box.y + 11, 60, 18)
+        unit = " mm" if tick == numbered[-1] else ""
+        _text(painter, cell, f"{tick:g}{unit}", surround.text, _MIDDLE)
+        painter.setPen(QPen(surround.text, 1))
+    _text(painter, QRectF(MARGIN, box.y + 11, box.x - MARGIN - 12, 18), "light", surround.text)
+    away = QRectF(box.right + 40, box.y + 11, 60, 18)
+    _text(painter, away, "away", surround.text)
+
+
+def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    box = scene.frame.ground
+    rgb = scene.forecast.ground
+    assert rgb is not None
+    painter.fillRect(rectangle(box), colour(rgb))
+    painter.setPen(QPen(surround.text, 1))
+    painter.drawLine(QPointF(box.x, box.y), QPointF(box.right, box.y))
+    _text(painter, _name_rect(box), "ground", surround.text, _RIGHT)
+    ink = QColor(0, 0, 0) if float(rgb.mean()) > 0.5 else QColor(255, 255, 255)
+    words = f"{scene.passage.ground.primer} primer"
+    _text(painter, rectangle(box).adjusted(10, 0, -10, 0), words, ink)
+
+
+def stratum_path(scene: Scene, index: int) -> QPainterPath:
+    """Return the outline of a stratum where it has any thickness."""
+    layout = scene.strata
+    stratum = layout.strata[index]
+    there = np.flatnonzero(stratum.lower - stratum.upper > 0.25)
+    path = QPainterPath()
+    if not there.size:
+        return path
+    first, last = max(there[0] - 1, 0), min(there[-1] + 2, layout.u.size)
+    xs = layout.box.x + layout.u[first:last] * layout.box.width
+    upper = [QPointF(x, y) for x, y in zip(xs, stratum.upper[first:last], strict=True)]
+    lower = [QPointF(x, y) for x, y in zip(xs, stratum.lower[first:last], strict=True)]
+    path.addPolygon(QPolygonF(upper + lower[::-1]))
+    path.closeSubpath()
+    return path
+
+
+def _strata(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    for index, layer in enumerate(scene.forecast.layers):
+        painter.setPen(QPen(surround.colour, 1.2))
+        painter.setBrush(colour(layer.over_white))
+        painter.drawPath(stratum_path(scene, index))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    hot = scene.hot[0] if scene.hot else None
+    for marked, width in ((hot, 1.6), (scene.selected, 2.6)):
+        if marked is not None and marked < len(scene.forecast.layers):
+            painter.setPen(QPen(surround.text, width))
+            painter.drawPath(stratum_path(scene, marked))
+
+
+def label_box(scene: Scene, index: int) -> Box:
+    """Return where the label of a coat stands."""
+    gutter = scene.frame.gutter
+    height = min(LABEL, gutter.height / max(len(scene.labels), 1))
+    return Box(gutter.x + 26, scene.labels[index] - height / 2, gutter.width - 26, height)
+
+
+def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    gutter = scene.frame.gutter
+    for index in range(len(scene.passage.coats)):
+        box = label_box(scene, index)
+        chosen = index == scene.selected
+        tip = QPointF(*scene.tips[index])
+        elbow = QPointF(gutter.x + 12, box.y + box.height / 2)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(surround.text, 1.6 if chosen else 0.9))
+        painter.drawPolyline([tip, elbow, QPointF(box.x - 5, elbow.y())])
+        painter.setBrush(surround.text)
+        painter.drawEllipse(tip, 2.2, 2.2)
+        if chosen:
+            painter.fillRect(QRectF(box.x - 5, box.y + 2, 3.5, box.height - 4), surround.text)
+        _label(painter, scene, index, box, surround, chosen)
+
+
+def _label(
+    painter: QPainter, scene: Scene, index: int, box: Box, surround: Surround, chosen: bool
+) -> None:
+    coat = scene.passage.coats[index]
+    name = coat_name(coat).rpartition(",")[0]
+    two_lines = box.height >= 34
+    line = QRectF(box.x + 3, box.y, box.width - 3, box.height / 2 if two_lines else box.height)
+    if not two_lines:
+        tally = f"  ×{coat.passes}"
+        _text(painter, line, name + tally, surround.text, bold=chosen)
+        return
+    _text(painter, line.translated(0, 1), name, surround.text, bold=chosen)
+    second = line.translated(0, line.height() - 1)
+    film = scene.film(index)
+    words = "hidden" if scene.hidden(index) else f"{film:.1f} µm" if film >= 0.05 else "not here"
+    thinning = thinning_words(coat.mixture).removesuffix(" water")
+    _text(painter, second, thinning, surround.text)
+    start = second.x() + QFontMetricsF(font()).horizontalAdvance(thinning) + 10
+    room = second.right() - start - 64
+    if tally_width(coat.passes) <= room:
+        draw_tally(painter, start, second.center().y(), 12, coat.passes, surround.text)
+    else:
+        _text(
+            painter,
+            QRectF(start, second.y(), room, second.height()),
+            f"×{coat.passes}",
+            surround.text,
+        )
+    _text(painter, second, words, surround.text, _RIGHT)
+
+
+def _reading_line(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    parts = scene.frame
+    x = parts.value.x + scene.place * parts.value.width
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    pen = QPen(surround.text, 1, Qt.PenStyle.DotLine)
+    painter.setPen(pen)
+    painter.drawLine(QPointF(x, parts.ruler.y), QPointF(x, parts.ground.y))
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(surround.text)
+    for box in parts.ribbons:
+        for y, up in ((box.y, 1), (box.bottom, -1)):
+            painter.drawPolygon(
+                QPolygonF(
+                    [QPointF(x - 4, y - 2 * up), QPointF(x + 4, y - 2 * up), QPointF(x, y + 4 * up)]
+                )
+            )
+
+
+def _grips(painter: QPainter, scene: Scene, index: int, surround: Surround) -> None:
+    for grip, (x, y) in grips(scene.strata, index, scene.passage.coats[index]).items():
+        hot = scene.hot == (index, grip)
+        ink, paper = surround.text, surround.colour
+        if hot:
+            ink, paper = paper, ink
+        if grip.startswith("feather"):
+            draw_toe_grip(painter, x, y, ink, paper)
+        else:
+            draw_end_grip(painter, x, y, ink, paper)

@@ -1,0 +1,111 @@
+"""What the Section station shows of a plan, computed without Qt and away from its thread."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.laydown import SITES
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.edits import with_feather, with_sites, with_span
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.predict.contribution import Contribution, contributions
+from zesty_veil.predict.field import Field, axis, predict, thickness
+from zesty_veil.predict.harsh import harsh_places
+
+PLACES = 256
+_RIBBON_PLACES = 96
+FLAT = SITES.index("flat")
+_SWATCH_PRIMERS: tuple[Primer, ...] = ("white", "black")
+
+
+@dataclass(frozen=True)
+class Request:
+    """Everything a forecast needs, taken on the interface thread."""
+
+    plan: Plan
+    passage: int  # -1 if the plan has none
+
+
+@dataclass(frozen=True)
+class Layer:
+    """A coat as it is drawn."""
+
+    dry_um: Array  # (n,) film on the flat after the water has left
+    over_white: Array  # (3,) encoded sRGB of the coat over white primer
+    over_black: Array  # (3,)
+
+
+@dataclass(frozen=True)
+class Forecast:
+    """The answer to a request; `adds` comes later than the rest and is then a second answer."""
+
+    request: Request
+    ribbons: tuple[Array, ...]  # per passage (n, 3) encoded sRGB, flat site
+    field: Field | None = None
+    layers: tuple[Layer, ...] = ()
+    harsh: tuple[float, ...] = ()
+    ground: Array | None = None  # (3,) encoded sRGB of the bare primer
+    adds: tuple[Contribution, ...] | None = None
+
+
+def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast]:
+    """Yield the forecast, then the same with what each coat adds.
+
+    `wanted` is asked before each long part; when it says no, the rest is not computed.
+    """
+    plan = request.plan
+    ribbons = tuple(_ribbon(p, plan.paints, plan.light) for p in plan.passages)
+    if request.passage < 0:
+        yield Forecast(request, ribbons)
+        return
+    passage = plan.passages[request.passage]
+    rack = plan.rack()
+    u = axis(PLACES)
+    field = predict(passage, rack, u, light=plan.light)
+    bare = Passage("bare", ground=passage.ground)
+    first = Forecast(
+        request,
+        ribbons,
+        field,
+        tuple(_layer(coat, passage.length_mm, plan.paints, plan.light) for coat in passage.coats),
+        harsh_places(field.lab, u, passage.length_mm),
+        predict(bare, rack, axis(1), light=plan.light).rgb[0, FLAT],
+    )
+    yield first
+    if wanted():
+        adds = contributions(passage, rack, plan.light)
+        yield Forecast(request, ribbons, first.field, first.layers, first.harsh, first.ground, adds)
+
+
+@lru_cache(maxsize=256)
+def _ribbon(passage: Passage, paints: tuple[Paint, ...], light: str) -> Array:
+    rack = {paint.name: paint for paint in paints}
+    return predict(passage, rack, axis(_RIBBON_PLACES), np.zeros(1), light).rgb[:, 0]
+
+
+@lru_cache(maxsize=512)
+def _layer(coat: Coat, length_mm: float, paints: tuple[Paint, ...], light: str) -> Layer:
+    # A coat that leaves the flats out is drawn all the same, or it could not be taken hold of.
+    drawn = coat if "flat" in coat.sites else with_sites(coat, SITES)
+    relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
+    dry = thickness(drawn, length_mm, axis(PLACES), relief).dry[:, 0] * 1000
+    return Layer(dry, *coat_swatches(coat, paints, light))
+
+
+def coat_swatches(coat: Coat, paints: tuple[Paint, ...], light: str) -> tuple[Array, Array]:
+    """Return a coat in full over white and over black primer, each (3,) encoded sRGB."""
+    rack = {paint.name: paint for paint in paints}
+    full = with_sites(with_feather(with_span(coat, 0, 1), 0, 0), SITES)
+    relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
+    white, black = (
+        predict(
+            Passage("swatch", ground=Ground(primer), coats=(full,)), rack, axis(1), relief, light
+        ).rgb[0, 0]
+        for primer in _SWATCH_PRIMERS
+    )
+    return white, black

@@ -1,0 +1,225 @@
+"""Where things stand on the section, in pixels, without Qt: strata, handles, labels, hits.
+
+Thick base coats would dwarf the glazes that matter, so heights go with the square root of the
+film, and every stratum has a least height; the true micrometres stand in the readout.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+
+from zesty_veil.light.grid import Array
+from zesty_veil.plan.model import Coat
+
+Grip = Literal["start", "end", "feather start", "feather end", "body"]
+
+LEAST_PX = 11.0
+MOST_PX = 104.0
+_REACH_PX = 11.0
+
+
+@dataclass(frozen=True)
+class Box:
+    """A rectangle in pixels."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+    @property
+    def right(self) -> float:
+        """X of the right edge."""
+        return self.x + self.width
+
+    @property
+    def bottom(self) -> float:
+        """Y of the lower edge."""
+        return self.y + self.height
+
+    def holds(self, x: float, y: float) -> bool:
+        """Tell whether a point is inside."""
+        return self.x <= x < self.right and self.y <= y < self.bottom
+
+
+@dataclass(frozen=True)
+class Stratum:
+    """One coat on the section: its lower and upper edge over the axis."""
+
+    lower: Array  # (n,) y in pixels, downwards
+    upper: Array  # (n,)
+
+
+@dataclass(frozen=True)
+class Strata:
+    """All coats of a passage on the section."""
+
+    box: Box
+    u: Array  # (n,)
+    strata: tuple[Stratum, ...]
+
+    def x(self, u: float) -> float:
+        """Return the x of a place on the axis."""
+        return self.box.x + u * self.box.width
+
+    def place(self, x: float) -> float:
+        """Return the place on the axis of an x, held to 0-1."""
+        return min(max((x - self.box.x) / self.box.width, 0.0), 1.0)
+
+    def middle(self, index: int, u: float) -> float:
+        """Return the y halfway up a stratum at a place."""
+        stratum = self.strata[index]
+        return float(np.interp(u, self.u, (stratum.lower + stratum.upper) / 2))
+
+    def under(self, x: float, y: float) -> int | None:
+        """Return the coat whose stratum is at a point."""
+        if not self.box.x <= x <= self.box.right:
+            return None
+        u = self.place(x)
+        for index in reversed(range(len(self.strata))):
+            stratum = self.strata[index]
+            upper = float(np.interp(u, self.u, stratum.upper))
+            lower = float(np.interp(u, self.u, stratum.lower))
+            if upper <= y <= lower and lower - upper > 0.5:
+                return index
+        return None
+
+
+def strata(films_um: Sequence[Array], u: Array, box: Box) -> Strata:
+    """Lay out strata from the ground upward.
+
+    Parameters
+    ----------
+    films_um
+        Per coat (n,) film thickness in micrometres.
+    u : (n,) float64
+        Places on the axis.
+    box
+        Where they may stand; the ground is its lower edge.
+    """
+    if not films_um:
+        return Strata(box, u, ())
+    roots = np.sqrt(np.maximum(np.array(films_um), 0.0))
+    tops = np.maximum(roots.max(axis=1), 1e-9)
+    heights = roots * (_heights(tops, roots, box.height) / tops)[:, None]
+    uppers = box.bottom - np.cumsum(heights, axis=0)
+    return Strata(
+        box, u, tuple(Stratum(up + high, up) for up, high in zip(uppers, heights, strict=True))
+    )
+
+
+def _heights(tops: Array, roots: Array, room: float) -> Array:
+    """Return the greatest height of each stratum, as large as the pile's room allows, (coats,)."""
+    least = min(LEAST_PX, room / tops.size)
+
+    def tried(scale: float) -> Array:
+        return np.clip(tops * scale, least, MOST_PX)
+
+    low, high = 0.0, MOST_PX / float(tops.min())
+    for _ in range(30):
+        middle = (low + high) / 2
+        pile = float(((tried(middle) / tops)[:, None] * roots).sum(axis=0).max())
+        low, high = (middle, high) if pile <= room else (low, middle)
+    return tried(low)
+
+
+def grips(layout: Strata, index: int, coat: Coat) -> dict[Grip, tuple[float, float]]:
+    """Return where the ends and feather toes of a coat are taken hold of."""
+    start, end = coat.span
+    light, far = coat.feather
+    toe_start, toe_end = max(start - light, 0.0), min(end + far, 1.0)
+    floor = layout.strata[index].lower
+    return {
+        "start": (layout.x(start), layout.middle(index, start)),
+        "end": (layout.x(end), layout.middle(index, end)),
+        "feather start": (layout.x(toe_start), float(np.interp(toe_start, layout.u, floor))),
+        "feather end": (layout.x(toe_end), float(np.interp(toe_end, layout.u, floor))),
+    }
+
+
+def grip_at(
+    layout: Strata, coats: Sequence[Coat], selected: int | None, x: float, y: float
+) -> tuple[int, Grip] | None:
+    """Return the coat and the grip at a point, or nothing.
+
+    The coat in hand comes first, with its feather toes; of the others only the ends are offered.
+    An end at the very edge of the passage gives way to its feather only if the feather is drawn
+    elsewhere.
+    """
+    best: tuple[float, int, Grip] | None = None
+    for index in range(len(layout.strata)):
+        for grip, (gx, gy) in grips(layout, index, coats[index]).items():
+            if index != selected and grip.startswith("feather"):
+                continue
+            distance = float(np.hypot(gx - x, gy - y))
+            # The coat in hand wins over its neighbours, and an end over a toe at the same place.
+            weighted = (
+                distance
+                - (4 if index == selected else 0)
+                + (2 if grip.startswith("feather") else 0)
+            )
+            if distance <= _REACH_PX and (best is None or weighted < best[0]):
+                best = (weighted, index, grip)
+    if best is not None:
+        return best[1], best[2]
+    under = layout.under(x, y)
+    return None if under is None else (under, "body")
+
+
+def _body(layout: Strata, index: int) -> npt.NDArray[np.intp]:
+    """Return which places belong to the body of a stratum: at least half its height."""
+    stratum = layout.strata[index]
+    height = stratum.lower - stratum.upper
+    return np.flatnonzero(height >= 0.5 * height.max())
+
+
+def body_height(layout: Strata, index: int) -> float:
+    """Return the mean y of the body of a stratum, where its label would like to stand."""
+    stratum, body = layout.strata[index], _body(layout, index)
+    return float((stratum.lower + stratum.upper)[body].mean() / 2)
+
+
+def leader_tip(layout: Strata, index: int, label_y: float) -> tuple[float, float]:
+    """Return where the leader of a label ends: inside its stratum, so that it runs level.
+
+    Level leaders do not cross. Among places alike, the one nearest to the gutter is taken.
+    """
+    stratum, body = layout.strata[index], _body(layout, index)
+    xs = layout.box.x + layout.u[body] * layout.box.width
+    ys = (stratum.lower + stratum.upper)[body] / 2
+    best = int(np.argmin(np.abs(ys - label_y) + 0.2 * (layout.box.right - xs)))
+    return float(min(xs[best], layout.box.right - 20)), float(ys[best])
+
+
+def label_rows(anchors: Sequence[float], height: float, top: float, bottom: float) -> list[float]:
+    """Return the y of each label's middle: near its anchor, in order, none over another.
+
+    Parameters
+    ----------
+    anchors
+        Wanted y of each label, from the lowest coat to the highest (so y falls).
+    height
+        Height of one label.
+    top, bottom
+        The gutter.
+    """
+    count = len(anchors)
+    if not count:
+        return []
+    height = min(height, (bottom - top) / count)
+    rows = []
+    ceiling = bottom - height / 2
+    for anchor in anchors:
+        y = min(anchor, ceiling)
+        rows.append(y)
+        ceiling = y - height
+    floor = top + height / 2
+    for i in reversed(range(count)):
+        rows[i] = max(rows[i], floor)
+        floor = rows[i] + height
+    return rows

@@ -1,0 +1,156 @@
+"""What the hand does to the coats of the passage in view, as edits of the document."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.section.geometry import Grip
+from zesty_veil.errors import VeilError
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+
+
+class Hand:
+    """Edits of one passage.
+
+    Parameters
+    ----------
+    document
+        The open plan.
+    complain
+        Told the sentence of anything that cannot be done.
+    """
+
+    def __init__(self, document: Document, complain: Callable[[str], None]) -> None:
+        self._document = document
+        self._complain = complain
+        self._grasped: tuple[int, Grip, Plan] | None = None
+        self.passage_index = 0 if document.plan.passages else -1
+
+    @property
+    def passage(self) -> Passage | None:
+        """The passage in view."""
+        passages = self._document.plan.passages
+        if 0 <= self.passage_index < len(passages):
+            return passages[self.passage_index]
+        return None
+
+    @property
+    def dragging(self) -> bool:
+        """Whether a grip is held."""
+        return self._grasped is not None
+
+    def coat(self, index: int) -> Coat | None:
+        """Return a coat of the passage in view, if there is one of that number."""
+        passage = self.passage
+        return passage.coats[index] if passage and 0 <= index < len(passage.coats) else None
+
+    def change(self, index: int, coat: Coat, words: str, gesture: str = "") -> None:
+        """Put a changed coat in place of one."""
+        plan = edits.set_coat(self._document.plan, self.passage_index, index, coat)
+        key = f"{gesture} {self.passage_index} {index}" if gesture else ""
+        self._document.edit(plan, words, key)
+
+    def change_with(self, index: int, coat: Coat, paint: Paint, words: str) -> None:
+        """Put a changed coat in place of one, with a paint that it has come to use."""
+        plan = edits.hold(self._document.plan, paint)
+        self._document.edit(edits.set_coat(plan, self.passage_index, index, coat), words)
+
+    def passes(self, index: int, more: int) -> None:
+        """Add passes to a coat, or take them."""
+        coat = self.coat(index)
+        if coat is not None:
+            changed = edits.with_passes(coat, coat.passes + more)
+            self.change(index, changed, f"passes of {coat_name(coat)}", "passes")
+
+    def thin(self, index: int, parts: float) -> None:
+        """Put more thinner into a coat's mixture, or less."""
+        coat = self.coat(index)
+        if coat is not None:
+            changed = edits.with_thinning(coat, coat.mixture.thinning + parts)
+            self.change(index, changed, f"thinning of {coat_name(coat)}", "thinning")
+
+    def nudge(self, index: int, grip: Grip, mm: float) -> None:
+        """Move one end or feather of a coat by some millimetres."""
+        coat, passage = self.coat(index), self.passage
+        if coat is not None and passage is not None:
+            changed = moved(coat, grip, mm / passage.length_mm)
+            self.change(index, changed, f"reach of {coat_name(coat)}", f"nudge {grip}")
+
+    def add(self, paint: Paint, after: int | None) -> int | None:
+        """Add a usual coat of a paint above a coat, or on top; return its number."""
+        passage = self.passage
+        if passage is None:
+            self._complain("There is no passage to paint; add one on the left first.")
+            return None
+        at = len(passage.coats) if after is None else after + 1
+        try:
+            plan = edits.hold(self._document.plan, paint)
+            coat = edits.usual_coat(paint)
+            plan = edits.add_coat(plan, self.passage_index, coat, at)
+        except VeilError as error:
+            self._complain(str(error))
+            return None
+        self._document.edit(plan, f"coat of {paint.name}")
+        return at
+
+    def remove(self, index: int) -> None:
+        """Take a coat away."""
+        coat = self.coat(index)
+        if coat is not None:
+            plan = edits.remove_coat(self._document.plan, self.passage_index, index)
+            self._document.edit(plan, f"taking away {coat_name(coat)}")
+
+    def move(self, index: int, to: int) -> None:
+        """Move a coat to another place in the order."""
+        coat = self.coat(index)
+        if coat is not None:
+            plan = edits.move_coat(self._document.plan, self.passage_index, index, to)
+            self._document.edit(plan, f"order of {coat_name(coat)}")
+
+    def grasp(self, index: int, grip: Grip) -> None:
+        """Begin to drag a grip of a coat."""
+        self._grasped = (index, grip, self._document.plan)
+
+    def drag(self, along: float) -> None:
+        """Show the grip moved along the axis by a share of it from where it was grasped."""
+        if self._grasped is None:
+            return
+        index, grip, before = self._grasped
+        coat = before.passages[self.passage_index].coats[index]
+        plan = edits.set_coat(before, self.passage_index, index, moved(coat, grip, along))
+        self._document.preview(plan)
+
+    def release(self) -> None:
+        """Keep what was dragged as one step of undo."""
+        if self._grasped is not None:
+            index, _, before = self._grasped
+            self._grasped = None
+            coat = before.passages[self.passage_index].coats[index]
+            self._document.commit(f"reach of {coat_name(coat)}")
+
+    def abort(self) -> None:
+        """Take back what was dragged."""
+        self._grasped = None
+        self._document.abort()
+
+
+def moved(coat: Coat, grip: Grip, along: float) -> Coat:
+    """Return a coat with a grip moved along the axis by a share of it.
+
+    An end takes its feather with it; the body keeps its length and stops at the passage's ends.
+    """
+    start, end = coat.span
+    light, far = coat.feather
+    if grip == "start":
+        return edits.with_span(coat, min(start + along, end), end)
+    if grip == "end":
+        return edits.with_span(coat, start, max(end + along, start))
+    if grip == "feather start":
+        return edits.with_feather(coat, min(light - along, 1.0), far)
+    if grip == "feather end":
+        return edits.with_feather(coat, light, min(far + along, 1.0))
+    along = edits.held(along, -start, 1 - end)
+    return edits.with_span(coat, start + along, end + along)

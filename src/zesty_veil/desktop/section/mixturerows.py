@@ -1,0 +1,121 @@
+"""The paints of a mixture, each with its drops."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QPushButton, QToolButton, QVBoxLayout, QWidget
+
+from zesty_veil.desktop.section.drops import Counter, drops_counter
+from zesty_veil.desktop.section.forecast import coat_swatches
+from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.section.paintmenu import SWATCH, PaintMenu, paint_icon
+from zesty_veil.desktop.section.ribbons import colour
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Coat, Plan, coat_name
+
+
+class _Row(QWidget):
+    """One paint: its name, which opens the rack to swap it, and its drops."""
+
+    def __init__(self, swap: PaintMenu, step: Callable[[int], None]) -> None:
+        super().__init__()
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(3)
+        self.button = QPushButton()
+        self.button.setIconSize(SWATCH)
+        self.button.setStyleSheet("text-align: left;")
+        self.button.setMenu(swap)
+        self.counter: Counter
+        self.counter, self.drops = drops_counter("drops")
+        self.counter.stepped.connect(step)
+        column.addWidget(self.button)
+        column.addWidget(self.counter)
+
+
+class MixtureRows(QWidget):
+    """Shows and changes which paints are in the pot, in drops."""
+
+    def __init__(self, hand: Hand, paints: Callable[[], tuple[Paint, ...]]) -> None:
+        super().__init__()
+        self._hand, self._paints = hand, paints
+        self._plan: Plan | None = None
+        self._index: int | None = None
+        self._coat: Coat | None = None
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(5)
+        self.rows: list[_Row] = []
+        self.add = QToolButton()
+        self.add.setText("Mix in another paint")
+        self.add.setMenu(PaintMenu(paints, self._light, self._mixed_in, self))
+        self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self._column.addWidget(self.add)
+
+    def show_mixture(self, plan: Plan, index: int | None, coat: Coat | None) -> None:
+        """Show the mixture of a coat, or nothing."""
+        self._plan, self._index, self._coat = plan, index, coat
+        parts = coat.mixture.parts if coat is not None else ()
+        while len(self.rows) < len(parts):
+            self._grow(len(self.rows))
+        rack = plan.rack()
+        for i, row in enumerate(self.rows):
+            row.setVisible(i < len(parts))
+            if i >= len(parts):
+                continue
+            paint = rack[parts[i].paint]
+            row.button.setText(paint.name)
+            row.button.setIcon(paint_icon(paint, plan.light))
+            row.button.setToolTip(f"{paint.kind}, {', '.join(paint.pigments)}; press to swap it")
+            row.button.setAccessibleName(f"paint {paint.name}; press to swap it")
+            row.counter.name(f"drops of {paint.name}")
+            row.counter.less.setEnabled(len(parts) > 1 or parts[i].parts > 1)
+            row.drops.count = parts[i].parts
+            neat = coat_swatches(edits.usual_coat(paint), (paint,), plan.light)[0]
+            row.drops.fill = colour(neat)
+            row.drops.update()
+
+    def _light(self) -> str:
+        return self._plan.light if self._plan is not None else "D65"
+
+    def _grow(self, number: int) -> None:
+        swap = PaintMenu(self._paints, self._light, lambda p: self._swapped(number, p), self)
+        row = _Row(swap, lambda s: self._stepped(number, s))
+        self._column.insertWidget(number, row)
+        self.rows.append(row)
+
+    def _change(
+        self, coat: Coat, words: str, paint: Paint | None = None, gesture: str = ""
+    ) -> None:
+        if self._index is not None:
+            if paint is not None:
+                self._hand.change_with(self._index, coat, paint, words)
+            else:
+                self._hand.change(self._index, coat, words, gesture)
+
+    def _stepped(self, number: int, step: int) -> None:
+        if self._coat is None or number >= len(self._coat.mixture.parts):
+            return
+        part = self._coat.mixture.parts[number]
+        # Half drops exist only in plans written by hand; the next whole drop is what is meant.
+        wanted = (math.floor(part.parts) if step > 0 else math.ceil(part.parts)) + step
+        changed = edits.with_parts(self._coat, part.paint, wanted)
+        self._change(changed, f"drops of {part.paint}", gesture=f"drops {part.paint}")
+
+    def _swapped(self, number: int, paint: Paint) -> None:
+        if self._coat is None or number >= len(self._coat.mixture.parts):
+            return
+        old = self._coat.mixture.parts[number].paint
+        if paint.name != old:
+            words = f"{paint.name} for {old}"
+            self._change(edits.swap_paint(self._coat, old, paint.name), words, paint)
+
+    def _mixed_in(self, paint: Paint) -> None:
+        if self._coat is None:
+            return
+        had = {p.paint: p.parts for p in self._coat.mixture.parts}
+        changed = edits.with_parts(self._coat, paint.name, had.get(paint.name, 0) + 1)
+        self._change(changed, f"{paint.name} into {coat_name(self._coat)}", paint)

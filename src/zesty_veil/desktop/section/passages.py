@@ -1,0 +1,234 @@
+"""The passages of the plan, each with its predicted ribbon, and the one in view with its sizes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetricsF, QPainter
+from PySide6.QtWidgets import (
+    QDoubleSpinBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.section.ribbons import draw_ribbon
+from zesty_veil.desktop.theme import ON_STRONG, STRONG, TEXT, font, grey
+from zesty_veil.errors import VeilError
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.primer import PRIMERS
+from zesty_veil.plan import edits
+from zesty_veil.plan.check import MOST_AREA_MM2, MOST_LENGTH_MM
+from zesty_veil.plan.model import Passage, Plan, Primer
+
+_RIBBON = Qt.ItemDataRole.UserRole
+_BELOW = Qt.ItemDataRole.UserRole + 1
+
+
+class _Delegate(QStyledItemDelegate):
+    """Draws a passage as its name, its ribbon and its length."""
+
+    def sizeHint(
+        self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> QSize:
+        return QSize(120, 76)
+
+    def paint(
+        self,
+        painter: QPainter,
+        option: QStyleOptionViewItem,
+        index: QModelIndex | QPersistentModelIndex,
+    ) -> None:
+        rect = QRectF(option.rect)
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        ink = grey(ON_STRONG if chosen else TEXT)
+        if chosen:
+            painter.fillRect(rect, grey(STRONG))
+        face = font(bold=chosen)
+        painter.setFont(face)
+        painter.setPen(ink)
+        inside = rect.adjusted(9, 7, -9, -6)
+        name = QFontMetricsF(face).elidedText(
+            str(index.data()), Qt.TextElideMode.ElideRight, inside.width()
+        )
+        painter.drawText(inside, Qt.AlignmentFlag.AlignTop, name)
+        ribbon = index.data(_RIBBON)
+        if ribbon is not None:
+            draw_ribbon(painter, QRectF(inside.x(), inside.y() + 21, inside.width(), 18), ribbon)
+        painter.setFont(font())
+        painter.setPen(ink)
+        painter.drawText(inside, Qt.AlignmentFlag.AlignBottom, str(index.data(_BELOW)))
+
+
+class PassagesPanel(QWidget):
+    """Chooses, adds, names, sizes and primes passages."""
+
+    chosen = Signal(int)
+
+    def __init__(self, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        self._index = -1
+        self.setFixedWidth(216)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 10, 10, 10)
+        column.setSpacing(7)
+        title = QLabel("Passages")
+        title.setFont(font(12, bold=True))
+        column.addWidget(title)
+        self.list = QListWidget()
+        self.list.setItemDelegate(_Delegate(self.list))
+        self.list.setAccessibleName("passages of the plan")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.currentRowChanged.connect(self._row_changed)
+        column.addWidget(self.list, 1)
+        buttons = QHBoxLayout()
+        self.add = QPushButton("Add")
+        self.add.setAccessibleName("add a passage")
+        self.add.clicked.connect(self.add_passage)
+        self.remove = QPushButton("Take away")
+        self.remove.setAccessibleName("take this passage away")
+        self.remove.clicked.connect(self.remove_passage)
+        buttons.addWidget(self.add)
+        buttons.addWidget(self.remove, 1)
+        column.addLayout(buttons)
+
+        form = QFormLayout()
+        form.setContentsMargins(0, 6, 0, 0)
+        form.setSpacing(6)
+        form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
+        self.name = QLineEdit()
+        self.name.setMaxLength(80)
+        self.name.setMinimumHeight(28)
+        self.name.setAccessibleName("name of the passage")
+        self.name.editingFinished.connect(self._renamed)
+        self.length = self._box("length of the passage in mm", MOST_LENGTH_MM, 0.1)
+        self.area = self._box("area of the passage in square mm", MOST_AREA_MM2, 0.1)
+        form.addRow(self.name)
+        form.addRow("Length mm", self.length)
+        form.addRow("Area mm²", self.area)
+        column.addLayout(form)
+        column.addWidget(QLabel("Primer"))
+        primers = QHBoxLayout()
+        primers.setSpacing(4)
+        self.primers: dict[str, QPushButton] = {}
+        for primer in PRIMERS:
+            button = QPushButton(primer)
+            button.setCheckable(True)
+            button.setAccessibleName(f"{primer} primer")
+            button.clicked.connect(lambda _=False, p=primer: self.prime(p))
+            primers.addWidget(button)
+            self.primers[primer] = button
+        column.addLayout(primers)
+
+    @property
+    def passage(self) -> Passage | None:
+        """The passage in view."""
+        passages = self._document.plan.passages
+        return passages[self._index] if 0 <= self._index < len(passages) else None
+
+    def show_plan(self, plan: Plan, index: int) -> None:
+        """Show the passages of a plan, one of them in view."""
+        self._index = index
+        with quiet(self.list):
+            while self.list.count() > len(plan.passages):
+                self.list.takeItem(self.list.count() - 1)
+            while self.list.count() < len(plan.passages):
+                self.list.addItem(QListWidgetItem())
+            for row, passage in enumerate(plan.passages):
+                item = self.list.item(row)
+                item.setText(passage.name)
+                item.setToolTip(passage.name)
+                count = len(passage.coats)
+                words = f"{passage.length_mm:g} mm, {count} coat{'' if count == 1 else 's'}"
+                item.setData(_BELOW, words)
+            self.list.setCurrentRow(index)
+        passage_in_view = self.passage
+        fields = (self.name, self.length, self.area, *self.primers.values())
+        for field in (*fields, self.remove):
+            field.setEnabled(passage_in_view is not None)
+        if passage_in_view is None:
+            return
+        with quiet(*fields):
+            if not self.name.hasFocus() or not self.name.isModified():
+                self.name.setText(passage_in_view.name)
+                self.name.setCursorPosition(0)
+            self.length.setValue(passage_in_view.length_mm)
+            self.area.setValue(passage_in_view.area_mm2)
+            for primer, button in self.primers.items():
+                button.setChecked(primer == passage_in_view.ground.primer)
+
+    def show_ribbons(self, ribbons: Sequence[Array]) -> None:
+        """Show the predicted colours of each passage on its flat site."""
+        with quiet(self.list):
+            for row, ribbon in enumerate(ribbons[: self.list.count()]):
+                self.list.item(row).setData(_RIBBON, ribbon)
+        self.list.viewport().update()
+
+    def add_passage(self) -> None:
+        """Add an empty passage and put it in view."""
+        try:
+            plan = edits.add_passage(self._document.plan, Passage("new passage"))
+        except VeilError:
+            return  # the list is full, and a list of 200 says so itself
+        self._document.edit(plan, "new passage")
+        self.chosen.emit(len(plan.passages) - 1)
+        self.name.setFocus()
+        self.name.selectAll()
+
+    def remove_passage(self) -> None:
+        """Take the passage in view away."""
+        if self.passage is not None:
+            name = self.passage.name
+            plan = edits.remove_passage(self._document.plan, self._index)
+            self.chosen.emit(min(self._index, len(plan.passages) - 1))
+            self._document.edit(plan, f"taking away {name}")
+
+    def prime(self, primer: Primer) -> None:
+        """Put another primer below the passage in view."""
+        if self.passage is not None:
+            plan = edits.prime(self._document.plan, self._index, primer)
+            self._document.edit(plan, f"{primer} primer")
+            for name, button in self.primers.items():
+                button.setChecked(name == primer)
+
+    def _row_changed(self, row: int) -> None:
+        if row >= 0 and row != self._index:
+            self.chosen.emit(row)
+
+    def _renamed(self) -> None:
+        if self.passage is not None and self.name.isModified():
+            self.name.setModified(False)
+            plan = edits.rename_passage(self._document.plan, self._index, self.name.text())
+            self._document.edit(plan, "name of the passage")
+            self.name.setText(plan.passages[self._index].name)
+
+    def _resized(self) -> None:
+        if self.passage is not None:
+            plan = edits.size_passage(
+                self._document.plan, self._index, self.length.value(), self.area.value()
+            )
+            self._document.edit(plan, "size of the passage", "size")
+
+    def _box(self, name: str, most: float, least: float) -> QDoubleSpinBox:
+        box = QDoubleSpinBox()
+        box.setRange(least, most)
+        box.setDecimals(1)
+        box.setMinimumHeight(28)
+        box.setKeyboardTracking(False)
+        box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        box.setAccessibleName(name)
+        box.valueChanged.connect(self._resized)
+        return box

@@ -1,0 +1,92 @@
+"""What stands on the Section at one moment: a frozen picture of it, built without Qt."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from zesty_veil.desktop.section.forecast import Forecast
+from zesty_veil.desktop.section.frame import LABEL, Frame, frame
+from zesty_veil.desktop.section.geometry import (
+    Grip,
+    Strata,
+    body_height,
+    label_rows,
+    leader_tip,
+    strata,
+)
+from zesty_veil.paint.laydown import SITES
+from zesty_veil.plan.model import Passage
+from zesty_veil.predict.field import axis
+from zesty_veil.predict.words import describe
+
+HIDDEN_DE00 = 1.0
+
+
+@dataclass(frozen=True)
+class Scene:
+    """Everything that a drawing of the Section needs."""
+
+    passage: Passage
+    forecast: Forecast
+    frame: Frame
+    strata: Strata
+    labels: tuple[float, ...]  # y of each coat's label
+    tips: tuple[tuple[float, float], ...]  # where each label's leader ends, x and y
+    selected: int | None
+    hot: tuple[int, Grip] | None  # what is under the pointer
+    place: float  # where the readout reads
+
+    @property
+    def nearest(self) -> int:
+        """Index of the computed place nearest to where the readout reads."""
+        assert self.forecast.field is not None
+        return int(np.abs(self.forecast.field.u - self.place).argmin())
+
+    def reading(self, site: str) -> tuple[str, str, float]:
+        """Return words, numbers and value of a site at the place that is read."""
+        field = self.forecast.field
+        assert field is not None
+        at, site_index = self.nearest, SITES.index(site)
+        lch, value = field.lch[at, site_index], float(field.value[at, site_index])
+        L, C, h = (float(v) for v in lch)
+        shown = "" if field.in_gamut[at, site_index] else "  clipped"
+        return describe(lch, value), f"L {L:.0f}  C {C:.0f}  h {h:.0f}{shown}", value
+
+    def film(self, coat: int) -> float:
+        """Return the micrometres of a coat at the place that is read."""
+        return float(self.forecast.layers[coat].dry_um[self.nearest])
+
+    def hidden(self, coat: int) -> bool:
+        """Tell whether nothing of a coat shows in the end."""
+        adds = self.forecast.adds
+        return adds is not None and coat < len(adds) and adds[coat].most < HIDDEN_DE00
+
+
+def build(
+    forecast: Forecast,
+    width: float,
+    height: float,
+    selected: int | None,
+    hot: tuple[int, Grip] | None,
+    place: float,
+) -> Scene | None:
+    """Return the scene for a forecast, or nothing if it has no passage."""
+    request = forecast.request
+    if forecast.field is None or request.passage < 0:
+        return None
+    passage = request.plan.passages[request.passage]
+    parts = frame(width, height)
+    layers = forecast.layers
+    layout = strata([layer.dry_um for layer in layers], axis(forecast.field.u.size), parts.strata)
+    rows = label_rows(
+        [body_height(layout, i) for i in range(len(layers))],
+        LABEL,
+        parts.gutter.y,
+        parts.gutter.bottom,
+    )
+    tips = tuple(leader_tip(layout, i, row) for i, row in enumerate(rows))
+    if selected is not None and selected >= len(passage.coats):
+        selected = None
+    return Scene(passage, forecast, parts, layout, tuple(rows), tips, selected, hot, place)

@@ -1,0 +1,296 @@
+"""The Section station: passages on the left, the section in the middle, the brush card right."""
+
+from __future__ import annotations
+
+from typing import get_args
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QComboBox,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.section.brushcard import BrushCard
+from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
+from zesty_veil.desktop.section.geometry import Grip
+from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.section.paintmenu import PaintMenu
+from zesty_veil.desktop.section.passages import PassagesPanel
+from zesty_veil.desktop.section.view import SectionView
+from zesty_veil.desktop.theme import SURROUNDS
+from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Primer
+
+_NUDGE_MM = 0.5
+
+
+class SectionStation(QWidget):
+    """Holds the three parts together: which passage and coat are in hand, and their forecast."""
+
+    complained = Signal(str)
+
+    def __init__(self, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        self.hand = Hand(document, self.complained.emit)
+        self._coat: int | None = None
+        self._forecast: Forecast | None = None
+        self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
+        self.jobs.answered.connect(self._answered)
+        self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
+        # Several changes in one turn of the event loop ask for one forecast.
+        self._gather = QTimer(self)
+        self._gather.setSingleShot(True)
+        self._gather.setInterval(0)
+        self._gather.timeout.connect(self._ask)
+
+        self.passages = PassagesPanel(document)
+        self.passages.chosen.connect(self.choose_passage)
+        self.view = SectionView(self.hand)
+        self.view.selected.connect(lambda i: self.choose_coat(None if i < 0 else i))
+        self.view.key_pressed.connect(self._key)
+        self.card = BrushCard(self.hand, self.rack)
+        self.card.move_wanted.connect(self.move_coat)
+        self.card.remove_wanted.connect(self.remove_coat)
+        self._lay_out()
+        document.changed.connect(self._changed)
+        if document.plan.passages and document.plan.passages[0].coats:
+            self._coat = len(document.plan.passages[0].coats) - 1
+        self._changed()
+
+    @property
+    def coat(self) -> int | None:
+        """The coat in hand, by its place in the passage."""
+        return self._coat
+
+    @property
+    def forecast(self) -> Forecast | None:
+        """What is shown."""
+        return self._forecast
+
+    def rack(self) -> tuple[Paint, ...]:
+        """Return the paints at hand: those the plan holds, and the rack's others."""
+        held = self._document.plan.rack()
+        return (*held.values(), *(p for p in demo_rack() if p.name not in held))
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until what is shown is the plan; False if the time is up first."""
+        if self._gather.isActive():
+            self._gather.stop()
+            self._ask()
+        return self.jobs.wait_until_idle(milliseconds)
+
+    def start_over(self) -> None:
+        """Show the first passage of another plan."""
+        plan = self._document.plan
+        self.hand.passage_index = 0 if plan.passages else -1
+        coats = plan.passages[0].coats if plan.passages else ()
+        self._coat = len(coats) - 1 if coats else None
+        self._forecast = None
+        self._changed()
+
+    def choose_passage(self, index: int) -> None:
+        """Put a passage in view."""
+        self.hand.passage_index = index
+        passage = self.hand.passage
+        self._coat = len(passage.coats) - 1 if passage is not None and passage.coats else None
+        self._changed()
+
+    def choose_coat(self, index: int | None) -> None:
+        """Take a coat in hand, or none."""
+        self._coat = index
+        self.view.select(index)
+        self._show_card()
+
+    def add_coat(self, paint: Paint) -> None:
+        """Add a usual coat of a paint above the one in hand."""
+        at = self.hand.add(paint, self._coat)
+        if at is not None:
+            self.choose_coat(at)
+
+    def remove_coat(self) -> None:
+        """Take the coat in hand away, and take the one below in hand."""
+        if self._coat is not None:
+            gone = self._coat
+            left = len(self.hand.passage.coats) - 1 if self.hand.passage else 0
+            self._coat = max(gone - 1, 0) if left else None
+            self.hand.remove(gone)
+
+    def move_coat(self, up: int) -> None:
+        """Lay the coat in hand later (+1) or sooner (-1)."""
+        passage = self.hand.passage
+        if self._coat is None or passage is None:
+            return
+        to = self._coat + up
+        if 0 <= to < len(passage.coats):
+            index, self._coat = self._coat, to
+            self.hand.move(index, to)
+
+    def step_coat(self, up: int) -> None:
+        """Take the coat above (+1) or below (-1) in hand."""
+        passage = self.hand.passage
+        if passage is not None and passage.coats:
+            now = -1 if self._coat is None else self._coat
+            self.choose_coat(min(max(now + up, 0), len(passage.coats) - 1))
+
+    def step_passage(self, down: int) -> None:
+        """Put the next (+1) or previous (-1) passage in view."""
+        count = len(self._document.plan.passages)
+        if count:
+            self.choose_passage(min(max(self.hand.passage_index + down, 0), count - 1))
+
+    def more_passes(self, more: int) -> None:
+        """Add passes to the coat in hand, or take them."""
+        if self._coat is not None:
+            self.hand.passes(self._coat, more)
+
+    def thin(self, parts: float) -> None:
+        """Thin the coat in hand, or strengthen it."""
+        if self._coat is not None:
+            self.hand.thin(self._coat, parts)
+
+    def nudge(self, grip: Grip, mm: float) -> None:
+        """Move an end or feather of the coat in hand by some millimetres."""
+        if self._coat is not None:
+            self.hand.nudge(self._coat, grip, mm)
+
+    def next_primer(self) -> None:
+        """Put the next primer below the passage in view."""
+        passage = self.hand.passage
+        if passage is not None:
+            primers = get_args(Primer)
+            following = primers[(primers.index(passage.ground.primer) + 1) % len(primers)]
+            self.passages.prime(following)
+
+    def set_surround(self, name: str) -> None:
+        """Put predicted colours into a light, middle or dark field."""
+        self.view.set_surround(SURROUNDS[name])
+        self._surrounds[name].setChecked(True)
+
+    def open_rack(self) -> None:
+        """Offer the paints to add a coat of."""
+        self.add_button.showMenu()
+
+    def _lay_out(self) -> None:
+        head = QHBoxLayout()
+        head.setContentsMargins(12, 8, 12, 8)
+        head.setSpacing(8)
+        self.add_button = QToolButton()
+        self.add_button.setText("Add a coat")
+        self.add_button.setToolTip("Add a coat above the one in hand (N)")
+        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.add_button.setMenu(
+            PaintMenu(self.rack, lambda: self._document.plan.light, self.add_coat, self)
+        )
+        self.light = QComboBox()
+        self.light.setAccessibleName("light the figure is seen under")
+        for light, words in LIGHTS.items():
+            self.light.addItem(f"{words} ({light})", light)
+        self.light.activated.connect(self._light_chosen)
+        head.addWidget(self.add_button)
+        head.addStretch(1)
+        head.addWidget(QLabel("Seen under"))
+        head.addWidget(self.light)
+        head.addSpacing(12)
+        head.addWidget(QLabel("Surround"))
+        group = QButtonGroup(self)
+        self._surrounds: dict[str, QPushButton] = {}
+        for name in SURROUNDS:
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setAccessibleName(f"{name} surround")
+            button.clicked.connect(lambda _=False, n=name: self.set_surround(n))
+            group.addButton(button)
+            head.addWidget(button)
+            self._surrounds[name] = button
+        self._surrounds["middle"].setChecked(True)
+
+        middle = QVBoxLayout()
+        middle.setSpacing(0)
+        middle.addLayout(head)
+        middle.addWidget(self.view, 1)
+        scroll = QScrollArea()
+        scroll.setWidget(self.card)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        scroll.setFixedWidth(self.card.width() + 12)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.passages)
+        row.addLayout(middle, 1)
+        row.addWidget(scroll)
+
+    def _changed(self) -> None:
+        plan = self._document.plan
+        self.hand.passage_index = min(self.hand.passage_index, len(plan.passages) - 1)
+        if self.hand.passage_index < 0 and plan.passages:
+            self.hand.passage_index = 0
+        passage = self.hand.passage
+        count = len(passage.coats) if passage is not None else 0
+        if self._coat is not None and self._coat >= count:
+            self._coat = count - 1 if count else None
+        with quiet(self.light):
+            self.light.setCurrentIndex(self.light.findData(plan.light))
+        self.passages.show_plan(plan, self.hand.passage_index)
+        self._show_card()
+        self._gather.start()
+
+    def _ask(self) -> None:
+        self.jobs.ask(Request(self._document.plan, self.hand.passage_index))
+
+    def _answered(self, forecast: Forecast) -> None:
+        self._forecast = forecast
+        self.passages.show_ribbons(forecast.ribbons)
+        self.view.select(self._coat)
+        self.view.show_forecast(forecast)
+        self._show_card()
+
+    def _show_card(self) -> None:
+        plan, passage, index = self._document.plan, self.hand.passage, self._coat
+        layer, adds = None, None
+        shown = self._forecast
+        if shown is not None and index is not None and index < len(shown.layers):
+            layer = shown.layers[index]
+            fresh = shown.request == Request(plan, self.hand.passage_index)
+            adds = shown.adds[index] if fresh and shown.adds is not None else None
+        self.card.show_coat(plan, passage, index, layer, adds)
+
+    def _light_chosen(self, row: int) -> None:
+        light = str(self.light.itemData(row))
+        self._document.edit(edits.set_light(self._document.plan, light), f"light {light}")
+
+    def _key(self, event: QKeyEvent) -> None:
+        keys, shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier
+        held = event.modifiers()
+        grip: Grip = "start" if held & shift else "end"
+        arrows = {keys.Key_Left: -_NUDGE_MM, keys.Key_Right: _NUDGE_MM}
+        reading = {keys.Key_Comma: -0.01, keys.Key_Period: 0.01}
+        key = Qt.Key(event.key())
+        if key == keys.Key_Up:
+            self.step_coat(1)
+        elif key == keys.Key_Down:
+            self.step_coat(-1)
+        elif key in arrows:
+            self.nudge(grip, arrows[key])
+        elif key in reading:
+            self.view.read_at(self.view.place + reading[key])
+        else:
+            return
+        event.accept()

@@ -1,0 +1,239 @@
+"""The Section widget: the drawing is the control."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.desktop.section.draw import draw_section, label_box
+from zesty_veil.desktop.section.forecast import Forecast
+from zesty_veil.desktop.section.geometry import Grip, grip_at
+from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.section.scene import Scene, build
+from zesty_veil.desktop.theme import SURROUNDS, Surround
+
+_DRAG_FROM_PX = 4
+_NOTCH = 120
+
+
+class SectionView(QWidget):
+    """Shows a forecast and turns what the hand does on it into edits, through a `Hand`."""
+
+    selected = Signal(int)  # -1 for none
+    key_pressed = Signal(QKeyEvent)
+
+    def __init__(self, hand: Hand, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._hand = hand
+        self._forecast: Forecast | None = None
+        self._scene: Scene | None = None
+        self._surround = SURROUNDS["middle"]
+        self._selected: int | None = None
+        self._hot: tuple[int, Grip] | None = None
+        self._place = 0.0
+        self._pressed: tuple[QPointF, tuple[int, Grip]] | None = None
+        self._label_from: int | None = None
+        self._wheel = 0
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("Section through the paint")
+        self.setAccessibleDescription(
+            "Up and down choose a coat; left and right move its far end; plus and minus change "
+            "its passes; T thins it."
+        )
+
+    @property
+    def scene(self) -> Scene | None:
+        """What is drawn."""
+        return self._scene
+
+    @property
+    def place(self) -> float:
+        """Where the readout reads, 0-1 on the axis."""
+        return self._place
+
+    def sizeHint(self) -> QSize:
+        return QSize(760, 640)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(480, 420)
+
+    def show_forecast(self, forecast: Forecast | None) -> None:
+        """Draw another forecast."""
+        self._forecast = forecast
+        self._rebuild()
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put the colours into another grey field."""
+        self._surround = surround
+        self.update()
+
+    def select(self, coat: int | None) -> None:
+        """Take a coat in hand, or none."""
+        self._selected = coat
+        self._rebuild()
+
+    def read_at(self, place: float) -> None:
+        """Move the place where the readout reads; held to 0-1."""
+        self._place = min(max(place, 0.0), 1.0)
+        self._rebuild()
+
+    def _rebuild(self) -> None:
+        self._scene = (
+            build(
+                self._forecast, self.width(), self.height(), self._selected, self._hot, self._place
+            )
+            if self._forecast is not None
+            else None
+        )
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._surround.colour)
+        if self._scene is not None:
+            draw_section(painter, self._scene, self._surround)
+        else:
+            painter.setPen(self._surround.text)
+            words = "No passage yet. Add one on the left, and its section stands here."
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
+        painter.end()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._rebuild()
+
+    def event(self, event: QEvent) -> bool:
+        # Tab would leave the widget only after passing here; arrows and signs stay with it.
+        if event.type() == QEvent.Type.Leave and self._pressed is None:
+            self._hot = None
+            self._rebuild()
+        return super().event(event)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton or self._scene is None:
+            return
+        point = event.position()
+        label = self._label_at(point)
+        if label is not None:
+            self._label_from = label
+            self._take(label)
+            return
+        hit = self._hit(point)
+        if hit is None:
+            if self._scene.frame.strata.holds(point.x(), point.y()):
+                self._take(None)
+            return
+        self._take(hit[0])
+        self._pressed = (point, hit)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        point = event.position()
+        if self._scene is None:
+            return
+        if self._pressed is not None:
+            self._drag(point, event.modifiers())
+            return
+        self._hot = self._hit(point)
+        self._show_cursor(self._label_at(point) is not None)
+        if self._scene.frame.axis.holds(point.x(), point.y()):
+            self._place = self._scene.frame.place(point.x())
+        self._rebuild()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        if self._pressed is not None:
+            self._pressed = None
+            self._hand.release()
+        if self._label_from is not None and self._scene is not None:
+            label, self._label_from = self._label_from, None
+            onto = self._label_at(event.position(), nearest=True)
+            if onto is not None and onto != label:
+                self._hand.move(label, onto)
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self._scene is None:
+            return
+        point = event.position()
+        coat = self._label_at(point)
+        if coat is None:
+            coat = self._scene.strata.under(point.x(), point.y())
+        if coat is None:
+            coat = self._scene.selected
+        # Touchpads send parts of a notch; some systems turn Shift + wheel into sideways turning.
+        delta: QPoint = event.angleDelta()
+        self._wheel += delta.y() or delta.x()
+        notches, self._wheel = (
+            int(self._wheel / _NOTCH),
+            self._wheel - int(self._wheel / _NOTCH) * _NOTCH,
+        )
+        event.accept()
+        if coat is None or not notches:
+            return
+        self._take(coat)
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._hand.thin(coat, 0.5 * notches)
+        else:
+            self._hand.passes(coat, notches)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape and self._pressed is not None:
+            self._pressed = None
+            self._hand.abort()
+            return
+        event.ignore()
+        self.key_pressed.emit(event)
+
+    def _take(self, coat: int | None) -> None:
+        if coat != self._selected:
+            self._selected = coat
+            self.selected.emit(-1 if coat is None else coat)
+            self._rebuild()
+
+    def _hit(self, point: QPointF) -> tuple[int, Grip] | None:
+        assert self._scene is not None
+        coats = self._scene.passage.coats
+        return grip_at(self._scene.strata, coats, self._scene.selected, point.x(), point.y())
+
+    def _label_at(self, point: QPointF, nearest: bool = False) -> int | None:
+        assert self._scene is not None
+        boxes = [label_box(self._scene, i) for i in range(len(self._scene.labels))]
+        for index, box in enumerate(boxes):
+            if box.holds(point.x(), point.y()):
+                return index
+        if nearest and boxes and point.x() >= boxes[0].x:
+            distance = [abs(box.y + box.height / 2 - point.y()) for box in boxes]
+            return distance.index(min(distance))
+        return None
+
+    def _drag(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
+        assert self._scene is not None
+        assert self._pressed is not None
+        start, (coat, grip) = self._pressed
+        if not self._hand.dragging:
+            if (point - start).manhattanLength() < _DRAG_FROM_PX:
+                return
+            self._hand.grasp(coat, grip)
+        along = (point.x() - start.x()) / self._scene.frame.value.width
+        fine = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
+        self._place = self._scene.frame.place(point.x())
+        self._hand.drag(along * (0.2 if fine else 1.0))
+
+    def _show_cursor(self, label: bool) -> None:
+        shapes = Qt.CursorShape
+        if label:
+            shape = shapes.PointingHandCursor
+        elif self._hot is None:
+            shape = shapes.CrossCursor
+        else:
+            shape = shapes.SizeAllCursor if self._hot[1] == "body" else shapes.SizeHorCursor
+        self.setCursor(shape)

@@ -1,0 +1,77 @@
+"""Starting the window, on a display or into a picture."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import re
+import signal
+import sys
+
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication
+
+from zesty_veil.desktop.theme import dress
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.errors import InputError
+from zesty_veil.plan.fileformat import load
+from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.plan.samples import sample
+
+
+def start(chosen: argparse.Namespace) -> int:
+    """Open the window as the command line says; return the exit code.
+
+    Raises
+    ------
+    InputError, PlanFileError
+        If the plan or the picture cannot be had, or there is no display.
+    """
+    size = _size(chosen.size)
+    if chosen.shot is not None:
+        os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    elif not any(os.environ.get(n) for n in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+        raise InputError(
+            "There is no display here; add --shot FILE.png to draw the window into a picture."
+        )
+    path = None
+    if chosen.job == "demo":
+        plan = sample(chosen.name)
+    elif chosen.plan is not None:
+        path = chosen.plan
+        plan = load(path)
+    else:
+        plan = Plan("New plan", (Passage("new passage"),))
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("zesty-veil")
+    app.setApplicationDisplayName("Zesty Veil")
+    dress(app)
+    window = MainWindow(plan, path)
+    window.resize(*size)
+    window.show()
+    if chosen.shot is not None:
+        return _shoot(window, str(chosen.shot))
+    # Python sees Ctrl+C in the terminal only when it runs; a slow timer lets it.
+    signal.signal(signal.SIGINT, lambda *_: app.quit())
+    timer = QTimer()
+    timer.timeout.connect(lambda: None)
+    timer.start(300)
+    return app.exec()
+
+
+def _shoot(window: MainWindow, path: str) -> int:
+    window.wait_until_idle()
+    saved = window.grab().save(path, "PNG")
+    window.document.forget()
+    window.close()
+    if not saved:
+        raise InputError(f"The picture {path} cannot be written; check its folder.")
+    print(f"Drew {path}")
+    return 0
+
+
+def _size(words: str) -> tuple[int, int]:
+    found = re.fullmatch(r"(\d{3,4})x(\d{3,4})", words)
+    if not found:
+        raise InputError(f"'{words}' is not a size; write it as 1280x800.")
+    return int(found[1]), int(found[2])

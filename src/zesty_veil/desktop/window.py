@@ -1,0 +1,287 @@
+"""The main window: menus, the station, and one line for what has to be said."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.bench.steps import steps
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.keys import KEYS
+from zesty_veil.desktop.recent import recent, remember
+from zesty_veil.desktop.section.station import SectionStation
+from zesty_veil.desktop.theme import font
+from zesty_veil.errors import VeilError
+from zesty_veil.plan.fileformat import SUFFIX, write_atomically
+from zesty_veil.plan.model import Passage, Plan
+
+_FILTER = f"Plans (*{SUFFIX})"
+_STEPS_FILTER = "Markdown (*.md)"
+
+
+class MainWindow(QMainWindow):
+    """One plan in one window."""
+
+    def __init__(self, plan: Plan, path: Path | None = None) -> None:
+        super().__init__()
+        self.document = Document(plan, path, self)
+        self.station = SectionStation(self.document)
+        self.station.complained.connect(self.say)
+        self._leave: Callable[[], None] | None = None
+
+        self._words = QLabel()
+        self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self._answers = {
+            "save": QPushButton("Save first"),
+            "drop": QPushButton("Go on without saving"),
+            "stay": QPushButton("Stay here"),
+        }
+        self._line = QWidget()
+        row = QHBoxLayout(self._line)
+        row.setContentsMargins(12, 5, 12, 5)
+        row.addWidget(self._words, 1)
+        for key, button in self._answers.items():
+            button.clicked.connect(lambda _=False, k=key: self._answer(k))
+            button.hide()
+            row.addWidget(button)
+        body = QWidget()
+        column = QVBoxLayout(body)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self.station, 1)
+        column.addWidget(self._line)
+        self.setCentralWidget(body)
+        self._recent_menu = QMenu("Open again", self)
+        self._recent_menu.aboutToShow.connect(self._fill_recent)
+        self.actions_by_name: dict[str, QAction] = {}
+        self._menus()
+        self.document.changed.connect(self._changed)
+        self.setMinimumSize(980, 620)
+        self.resize(1280, 800)
+        self._changed()
+        self.station.view.setFocus()
+        self.say("")
+
+    def say(self, words: str) -> None:
+        """Put a sentence in the line below the work; nothing puts the resting hint there."""
+        resting = (
+            "Wheel or + and − on a coat: passes.  Shift + wheel or T: thinning.  F1: all keys."
+        )
+        self._words.setText(words or resting)
+        self._words.setFont(font(bold=bool(words)))
+
+    def wait_until_idle(self) -> bool:
+        """Run events until what is shown is the plan."""
+        return self.station.wait_until_idle()
+
+    def new_plan(self) -> None:
+        """Begin an empty plan, asking first if this one is not saved."""
+        self._when_free(lambda: self._show(Plan("New plan", (Passage("new passage"),)), None))
+
+    def choose_and_open(self) -> None:
+        """Let a file be chosen and open it."""
+
+        def ask() -> None:
+            name, _ = QFileDialog.getOpenFileName(self, "Open a plan", self._folder(), _FILTER)
+            if name:
+                self.open(Path(name))
+
+        self._when_free(ask)
+
+    def open(self, path: Path) -> bool:
+        """Open a file in place of this plan; on failure say why and change nothing."""
+        try:
+            self.document.open(path)
+        except VeilError as error:
+            self.say(str(error))
+            return False
+        remember(path)
+        self.station.start_over()
+        self.say("")
+        return True
+
+    def save(self) -> bool:
+        """Save to the plan's file, or ask for one if it has none."""
+        return self.save_as() if self.document.path is None else self.save_to(self.document.path)
+
+    def save_as(self) -> bool:
+        """Ask for a file and save to it."""
+        start = str(self.document.path or Path(self._folder()) / _file_name(self.document.plan))
+        name, _ = QFileDialog.getSaveFileName(self, "Save the plan", start, _FILTER)
+        return self.save_to(_with_suffix(Path(name), SUFFIX)) if name else False
+
+    def save_to(self, path: Path) -> bool:
+        """Save to a file; on failure say why and change nothing."""
+        try:
+            self.document.save(path)
+        except VeilError as error:
+            self.say(str(error))
+            return False
+        remember(path)
+        self.say(f"Saved {path.name}.")
+        return True
+
+    def choose_and_export(self) -> None:
+        """Ask for a file and write the steps to it."""
+        start = Path(self._folder()) / _file_name(self.document.plan, "-steps.md")
+        name, _ = QFileDialog.getSaveFileName(self, "Export the steps", str(start), _STEPS_FILTER)
+        if name:
+            self.export_steps(_with_suffix(Path(name), ".md"))
+
+    def export_steps(self, path: Path) -> bool:
+        """Write the plan as numbered steps to a file; on failure say why."""
+        try:
+            write_atomically(path, steps(self.document.plan).encode())
+        except VeilError as error:
+            self.say(str(error))
+            return False
+        self.say(f"Wrote the steps to {path.name}.")
+        return True
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if self.document.unsaved and self._leave is None:
+            event.ignore()
+            self._when_free(lambda: _ignore(self.close()))
+            return
+        if self.document.unsaved:
+            event.ignore()
+            return
+        self.station.jobs.close()
+        event.accept()
+
+    def _when_free(self, go_on: Callable[[], None]) -> None:
+        """Do something that would lose unsaved work only after asking, in the line below."""
+        if not self.document.unsaved:
+            go_on()
+            return
+        self._leave = go_on
+        self.say(f"“{self.document.plan.title}” has changes that are not saved.")
+        for button in self._answers.values():
+            button.show()
+        self._answers["save"].setFocus()
+
+    def _answer(self, key: str) -> None:
+        go_on, self._leave = self._leave, None
+        for button in self._answers.values():
+            button.hide()
+        self.say("")
+        if key == "stay" or (key == "save" and not self.save()):
+            return
+        if key == "drop":
+            self.document.forget()
+        if go_on is not None:
+            go_on()
+
+    def _show(self, plan: Plan, path: Path | None) -> None:
+        self.document.replace(plan, path)
+        self.station.start_over()
+        self.say("")
+
+    def _changed(self) -> None:
+        history, document = self.document.history, self.document
+        mark = "  ·  not saved" if document.unsaved else ""
+        self.setWindowTitle(f"{document.plan.title}{mark}  –  Zesty Veil")
+        self._title.setText(f"{document.plan.title}{mark}")
+        for name, steps_there, verb in (
+            ("undo", history.past[-1:], "Undo"),
+            ("redo", history.future[:1], "Redo"),
+        ):
+            action = self.actions_by_name[name]
+            action.setEnabled(bool(steps_there))
+            action.setText(f"{verb} {steps_there[0].words}" if steps_there else verb)
+
+    def _menus(self) -> None:
+        station = self.station
+        calls: dict[str, Callable[[], object]] = {
+            "new": self.new_plan,
+            "open": self.choose_and_open,
+            "save": self.save,
+            "save as": self.save_as,
+            "steps": self.choose_and_export,
+            "undo": self.document.undo,
+            "redo": self.document.redo,
+            "leave": self.close,
+            "add coat": station.open_rack,
+            "remove coat": station.remove_coat,
+            "later": lambda: station.move_coat(1),
+            "sooner": lambda: station.move_coat(-1),
+            "pass more": lambda: station.more_passes(1),
+            "pass less": lambda: station.more_passes(-1),
+            "thin": lambda: station.thin(0.5),
+            "strengthen": lambda: station.thin(-0.5),
+            "feather longer": lambda: station.nudge("feather end", 0.5),
+            "feather shorter": lambda: station.nudge("feather end", -0.5),
+            "light feather longer": lambda: station.nudge("feather start", -0.5),
+            "light feather shorter": lambda: station.nudge("feather start", 0.5),
+            "add passage": station.passages.add_passage,
+            "remove passage": station.passages.remove_passage,
+            "next passage": lambda: station.step_passage(1),
+            "previous passage": lambda: station.step_passage(-1),
+            "primer": station.next_primer,
+            "surround light": lambda: station.set_surround("light"),
+            "surround middle": lambda: station.set_surround("middle"),
+            "surround dark": lambda: station.set_surround("dark"),
+            "keys": self._show_keys,
+        }
+        for title, names in KEYS.items():
+            menu = self.menuBar().addMenu(title)
+            for name, words, keys in names:
+                if name == "-":
+                    menu.addSeparator()
+                elif name == "recent":
+                    menu.addMenu(self._recent_menu)
+                else:
+                    action = menu.addAction(words)
+                    action.setShortcuts([QKeySequence(key) for key in keys])
+                    action.triggered.connect(lambda _=False, c=calls[name]: c())
+                    self.actions_by_name[name] = action
+        self._title = QLabel()
+        self._title.setContentsMargins(0, 6, 14, 0)
+        self._title.setFont(font(bold=True))
+        self.menuBar().setCornerWidget(self._title, Qt.Corner.TopRightCorner)
+
+    def _show_keys(self) -> None:
+        self.say(
+            "Up, down: coat in hand.  Left, right: its far end (Shift: light end).  "
+            "N: add a coat.  F, D: feathers.  P: primer.  Comma, point: move the reading.  More in the menus."
+        )
+
+    def _fill_recent(self) -> None:
+        self._recent_menu.clear()
+        for path in recent():
+            action = self._recent_menu.addAction(path.name)
+            action.setToolTip(str(path))
+            action.triggered.connect(
+                lambda _=False, p=path: self._when_free(lambda: _ignore(self.open(p)))
+            )
+        if self._recent_menu.isEmpty():
+            self._recent_menu.addAction("Nothing yet").setEnabled(False)
+
+    def _folder(self) -> str:
+        return str(self.document.path.parent if self.document.path else Path.home())
+
+
+def _ignore(_: object) -> None:
+    """Turn an answer that nobody needs into none."""
+
+
+def _file_name(plan: Plan, suffix: str = SUFFIX) -> str:
+    kept = "".join(c if c.isalnum() else "-" for c in plan.title.lower())
+    return "-".join(filter(None, kept.split("-")))[:60] + suffix
+
+
+def _with_suffix(path: Path, suffix: str) -> Path:
+    return path if path.suffix else path.with_name(path.name + suffix)

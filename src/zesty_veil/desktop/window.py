@@ -256,7 +256,8 @@ class MainWindow(QMainWindow):
     def _show_keys(self) -> None:
         self.say(
             "Up, down: coat in hand.  Left, right: its far end (Shift: light end).  "
-            "N: add a coat.  F, D: feathers.  P: primer.  Comma, point: move the reading.  More in the menus."
+            "N: add a coat.  F, D: feathers.  P: primer.  "
+            "Comma, point: move the reading.  More in the menus."
         )
 
     def _fill_recent(self) -> None:

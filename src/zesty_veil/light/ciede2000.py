@@ -37,14 +37,16 @@ def ciede2000(one: Array, other: Array) -> Array:
 
     grey = C1 * C2 == 0
     dh = h2 - h1
-    dh = np.where(dh > 180, dh - 360, np.where(dh < -180, dh + 360, dh))
+    # Opposite hues differ by 180 exactly; the last bit of an arctangent must not decide.
+    half = 180 + 1e-9
+    dh = np.where(dh > half, dh - 360, np.where(dh < -half, dh + 360, dh))
     dh = np.where(grey, 0.0, dh)  # (10)
     dL, dC = L2 - L1, C2 - C1
     dH = 2 * np.sqrt(C1 * C2) * np.sin(np.radians(dh) / 2)  # (11)
 
     L, C = (L1 + L2) / 2, (C1 + C2) / 2
     total = h1 + h2
-    wide = np.abs(h1 - h2) > 180
+    wide = np.abs(h1 - h2) > half
     h = np.where(wide, np.where(total < 360, total + 360, total - 360), total) / 2
     h = np.where(grey, total, h)  # (14)
 

@@ -1,0 +1,214 @@
+"""The command line, run as a user runs it."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from conftest import small_plan
+from zesty_veil import cli
+from zesty_veil.bench.drying import drying, painting, whole
+from zesty_veil.bench.steps import steps
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.edits import with_feather, with_sites, with_span
+from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.plan.samples import sample
+
+
+@pytest.fixture
+def plan_file(tmp_path: Path) -> str:
+    path = tmp_path / "small.veil"
+    save(small_plan(), path)
+    return str(path)
+
+
+def run(capsys: pytest.CaptureFixture[str], *words: str) -> str:
+    """Return what a job prints; it must succeed without a word of complaint."""
+    assert cli.main(words) == 0
+    out, err = capsys.readouterr()
+    assert err == ""
+    return out
+
+
+def answer(capsys: pytest.CaptureFixture[str], *words: str) -> Any:
+    return json.loads(run(capsys, *words))
+
+
+def test_the_rack(capsys: pytest.CaptureFixture[str]) -> None:
+    rack = answer(capsys, "rack", "--json")
+    assert len(rack) >= 16
+    assert all({"name", "kind", "pigments"} <= set(paint) for paint in rack)
+    assert {"PY74"} in [set(paint["pigments"]) for paint in rack]
+    assert len(run(capsys, "rack").splitlines()) == len(rack)
+
+
+def test_a_stack(capsys: pytest.CaptureFixture[str]) -> None:
+    words = ("--ground", "black", "--coat", "Lime White; passes 2", "--coat", "Kiln Yellow")
+    sites = answer(capsys, "stack", *words, "--json")["sites"]
+    assert set(sites) == {"recess", "flat", "ridge"}
+    for colour in sites.values():
+        assert set(colour) == {"lab", "lch", "srgb", "in_gamut", "value"}
+        assert re.fullmatch("#[0-9a-f]{6}", colour["srgb"])
+        assert colour["lch"][0] == colour["lab"][0]
+    assert "yellow" in run(capsys, "stack", *words)
+
+
+def test_a_bare_ground_and_another_light(capsys: pytest.CaptureFixture[str]) -> None:
+    grounds = [
+        answer(capsys, "stack", "--ground", g, "--json")["sites"]["flat"]["value"]
+        for g in ("white", "grey", "black")
+    ]
+    assert grounds[0] > grounds[1] > grounds[2]
+    orange = ("stack", "--coat", "Ember Orange", "--json", "--light")
+    day, bulb = (answer(capsys, *orange, light)["sites"]["flat"]["lab"] for light in ("D65", "A"))
+    assert bulb[0] > day[0]  # a warm lamp flatters orange
+
+
+def test_a_plan_at_eleven_places(capsys: pytest.CaptureFixture[str], plan_file: str) -> None:
+    found = answer(capsys, "predict", plan_file, "--json")
+    (passage,) = found["passages"]
+    assert passage["name"] == "flame"
+    assert [place["u"] for place in passage["field"]] == [round(i / 10, 1) for i in range(11)]
+    assert all(set(place["sites"]) == {"recess", "flat", "ridge"} for place in passage["field"])
+    assert "0.0 mm from the light" in run(capsys, "predict", plan_file)
+
+
+def test_a_demo_plan_is_written_out(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    run(capsys, "sample", "diver", str(tmp_path / "d.veil"))
+    assert "bell diver" in run(capsys, "steps", str(tmp_path / "d.veil"))
+
+
+BAD = [
+    (["stack", "--coat", "moon"], "no paint 'moon'"),
+    (["stack", "--ground", "pink"], "invalid choice: 'pink'"),
+    (["stack", "--light", "moon"], "invalid choice: 'moon'"),
+    (["stack", "--coat"], "expected one argument"),
+    (["predict", "gone.veil"], "gone.veil cannot be read: no such file"),
+    (["steps", "/"], "cannot be read: is a directory"),
+    (["dance"], "invalid choice: 'dance'"),
+    ([], "arguments are required: JOB"),
+    (["sample", "diver", "/no/such/folder/x.veil"], "cannot be written"),
+    (["open"], "no window here"),
+]
+
+
+@pytest.mark.parametrize(("words", "sentence"), BAD, ids=[" ".join(b[0]) or "-" for b in BAD])
+def test_bad_input_ends_with_two_and_one_sentence(
+    words: list[str], sentence: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert cli.main(words) == 2
+    out, err = capsys.readouterr()
+    assert out == ""
+    assert sentence in err
+    assert err.count("\n") == 1
+
+
+def program(*words: str, **environment: str) -> subprocess.CompletedProcess[str]:
+    """Run the program in a process of its own."""
+    env = {**os.environ, **environment}
+    command = [sys.executable, "-m", "zesty_veil", *words]
+    return subprocess.run(command, env=env, capture_output=True, text=True, check=False)
+
+
+def test_the_program_itself(plan_file: str) -> None:
+    done = program("steps", plan_file)
+    assert (done.returncode, done.stderr) == (0, "")
+    assert done.stdout.startswith("# A small plan")
+    failed = program("predict", "gone.veil")
+    assert (failed.returncode, failed.stdout) == (2, "")
+    assert "Traceback" not in failed.stderr
+
+
+def test_no_display_is_said_in_a_sentence() -> None:
+    env = {"DISPLAY": "", "WAYLAND_DISPLAY": "", "QT_QPA_PLATFORM": ""}
+    done = program("demo", **env)
+    assert done.returncode == 2
+    assert "no display here; add --shot FILE.png" in done.stderr
+    assert done.stderr.count("\n") == 1
+
+
+def test_the_demo_is_drawn_into_a_picture(tmp_path: Path) -> None:
+    from PySide6.QtGui import QImage  # noqa: PLC0415
+
+    done = program("demo", "--shot", str(tmp_path / "out.png"), "--size", "1100x700")
+    assert (done.returncode, done.stderr) == (0, "")
+    image = QImage(str(tmp_path / "out.png"))
+    assert (image.width(), image.height()) == (1100, 700)
+    vivid = sum(
+        image.pixelColor(x, y).hslSaturation() > 150
+        for x in range(0, 1100, 10)
+        for y in range(0, 700, 10)
+    )
+    assert vivid > 100
+
+
+@pytest.mark.parametrize(
+    "words", [["demo", "--size", "big"], ["demo", "--shot", "/no/such/folder/out.png"]]
+)
+def test_a_picture_that_cannot_be_drawn(words: list[str]) -> None:
+    done = program(*words, QT_QPA_PLATFORM="offscreen")
+    assert done.returncode == 2
+    assert done.stderr.startswith("zesty-veil: ")
+    assert done.stderr.count("\n") == 1
+
+
+def test_the_core_runs_where_qt_cannot(plan_file: str) -> None:
+    code = (
+        "import sys\n"
+        "for name in ('PySide6', 'shiboken6', 'colour', 'scipy'): sys.modules[name] = None\n"
+        "from zesty_veil import cli\n"
+        "import zesty_veil.desktop.section.forecast, zesty_veil.desktop.section.geometry\n"
+        "import zesty_veil.desktop.section.scene, zesty_veil.desktop.recent\n"
+        f"sys.exit(cli.main(['predict', {plan_file!r}]))"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+    assert (done.returncode, done.stderr) == (0, "")
+
+
+def test_steps_say_what_the_bench_needs() -> None:
+    text = steps(sample("glasswright"))
+    numbers = [int(n) for n in re.findall(r"^(\d+)\. ", text, re.M)]
+    assert numbers == list(range(1, len(numbers) + 1))
+    assert "thinned 2:1 with water (2 parts water to 1 part paint)" in text
+    assert "2 parts Lamp Black, 1 part Furnace Red" in text
+    assert re.search(r"5 passes, from \d+(\.\d)? to \d+(\.\d)? mm, feathered out to", text)
+    assert "Wait 2-5 min after each pass" in text
+    assert "Wait 45-60 min" in text
+    assert "only the ridges" in text
+    assert "Do not point a brush with the lips" in text
+    assert "respirator" not in text
+
+
+def test_steps_of_a_spray_carry_its_caution(rack: dict[str, Paint]) -> None:
+    coat = with_span(parse_coat("Lime White; tool spray", rack), 0.25, 0.75)
+    coat = with_feather(coat, 0.125, 0.5)
+    plan = Plan("p", (Passage("a", 16.0, coats=(coat,)),), tuple(rack.values()), figures=3)
+    text = steps(plan)
+    assert "respirator that the product's safety data sheet names" in text
+    assert "3 figures" in text
+    assert (
+        "from 4 to 12 mm, feathered out to 2 mm towards the light and to 16 mm at the far" in text
+    )
+
+
+def test_drying_follows_the_craft(rack: dict[str, Paint]) -> None:
+    """Waiting times are common practice."""
+    glaze = parse_coat("Furnace Red; water 3; tool glaze", rack)
+    assert drying(glaze) == (2, 5)
+    assert drying(parse_coat("Furnace Red", rack)) == (5, 10)
+    assert drying(parse_coat("Soot Wash", rack)) == (45, 60)
+    assert drying(parse_coat("Furnace Red; medium 4; tool glaze", rack)) == (4, 10)
+    passage = Passage("p", area_mm2=200.0)
+    half = with_span(glaze, 0, 0.5)
+    assert painting(half, passage) < painting(glaze, passage)
+    assert whole(glaze, passage) == painting(glaze, passage) + 3.5
+    assert with_sites(glaze, ("ridge",)).sites == ("ridge",)

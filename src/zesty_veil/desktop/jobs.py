@@ -39,12 +39,15 @@ class NewestWins(QObject, Generic[Asked, Answer]):
         self._work = work
         self._newest = 0
         self._open = 0
+        self._closed = False
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="forecast")
         self._queued: Future[None] | None = None
         self._arrived.connect(self._apply, Qt.ConnectionType.QueuedConnection)
 
     def ask(self, request: Asked) -> None:
         """Take a request; older ones are dropped, whether they wait or run."""
+        if self._closed:
+            return
         self._newest += 1
         if self._queued is not None and self._queued.cancel():
             self._open -= 1
@@ -66,6 +69,7 @@ class NewestWins(QObject, Generic[Asked, Answer]):
     def close(self) -> None:
         """Drop everything and end the worker."""
         self._newest += 1
+        self._closed = True
         self._pool.shutdown(wait=True, cancel_futures=True)
 
     def _run(self, number: int, request: Asked) -> None:

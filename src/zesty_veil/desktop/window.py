@@ -159,7 +159,7 @@ class MainWindow(QMainWindow):
         if self.document.unsaved:
             event.ignore()
             return
-        self.station.jobs.close()
+        self.station.stop()
         event.accept()
 
     def _when_free(self, go_on: Callable[[], None]) -> None:

@@ -25,12 +25,12 @@ from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.forecast import Layer
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.mixturerows import MixtureRows
+from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.desktop.section.scene import HIDDEN_DE00
 from zesty_veil.desktop.theme import font
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
-from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
@@ -53,8 +53,10 @@ class _Swatch(QWidget):
         painter = QPainter(self)
         if self.layer is not None:
             half = self.width() // 2
-            painter.fillRect(0, 0, half, self.height(), colour(self.layer.over_white))
-            painter.fillRect(half, 0, self.width(), self.height(), colour(self.layer.over_black))
+            painter.fillRect(0, 0, half, self.height(), colour(self.layer.swatch.over_white))
+            painter.fillRect(
+                half, 0, self.width(), self.height(), colour(self.layer.swatch.over_black)
+            )
         painter.end()
 
 
@@ -64,7 +66,7 @@ class BrushCard(QWidget):
     move_wanted = Signal(int)  # +1 up, -1 down
     remove_wanted = Signal()
 
-    def __init__(self, hand: Hand, paints: Callable[[], tuple[Paint, ...]]) -> None:
+    def __init__(self, hand: Hand, rack: RackView) -> None:
         super().__init__()
         self._hand = hand
         self._index: int | None = None
@@ -98,7 +100,7 @@ class BrushCard(QWidget):
         column.addWidget(self._swatch)
         column.addLayout(under)
 
-        self.mixture = MixtureRows(hand, paints)
+        self.mixture = MixtureRows(hand, rack)
         column.addWidget(self.mixture)
 
         grid = QGridLayout()

@@ -182,7 +182,7 @@ def _strata(painter: QPainter, scene: Scene, surround: Surround) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for index, layer in enumerate(scene.forecast.layers):
         painter.setPen(QPen(surround.colour, 1.2))
-        painter.setBrush(colour(layer.over_white))
+        painter.setBrush(colour(layer.swatch.over_white))
         painter.drawPath(stratum_path(scene, index))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     hot = scene.hot[0] if scene.hot else None

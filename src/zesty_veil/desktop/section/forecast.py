@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import NamedTuple
 
 import numpy as np
 
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.edits import with_feather, with_sites, with_span
+from zesty_veil.plan.edits import usual_coat, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.field import Field, axis, predict, thickness
@@ -23,12 +24,20 @@ FLAT = SITES.index("flat")
 _SWATCH_PRIMERS: tuple[Primer, ...] = ("white", "black")
 
 
+class Swatch(NamedTuple):
+    """A coat in full, each (3,) encoded sRGB."""
+
+    over_white: Array
+    over_black: Array
+
+
 @dataclass(frozen=True)
 class Request:
     """Everything a forecast needs, taken on the interface thread."""
 
     plan: Plan
     passage: int  # -1 if the plan has none
+    rack: tuple[Paint, ...]  # the paints that may be chosen
 
 
 @dataclass(frozen=True)
@@ -36,8 +45,7 @@ class Layer:
     """A coat as it is drawn."""
 
     dry_um: Array  # (n,) film on the flat after the water has left
-    over_white: Array  # (3,) encoded sRGB of the coat over white primer
-    over_black: Array  # (3,)
+    swatch: Swatch
 
 
 @dataclass(frozen=True)
@@ -46,6 +54,7 @@ class Forecast:
 
     request: Request
     ribbons: tuple[Array, ...]  # per passage (n, 3) encoded sRGB, flat site
+    paints: dict[Paint, Swatch]  # the usual coat of each paint of the rack
     field: Field | None = None
     layers: tuple[Layer, ...] = ()
     harsh: tuple[float, ...] = ()
@@ -60,8 +69,9 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     """
     plan = request.plan
     ribbons = tuple(_ribbon(p, plan.paints, plan.light) for p in plan.passages)
+    paints = {p: _swatch(usual_coat(p), (p,), plan.light) for p in request.rack}
     if request.passage < 0:
-        yield Forecast(request, ribbons)
+        yield Forecast(request, ribbons, paints)
         return
     passage = plan.passages[request.passage]
     rack = plan.rack()
@@ -71,6 +81,7 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     first = Forecast(
         request,
         ribbons,
+        paints,
         field,
         tuple(_layer(coat, passage.length_mm, plan.paints, plan.light) for coat in passage.coats),
         harsh_places(field.lab, u, passage.length_mm),
@@ -78,8 +89,7 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     )
     yield first
     if wanted():
-        adds = contributions(passage, rack, plan.light)
-        yield Forecast(request, ribbons, first.field, first.layers, first.harsh, first.ground, adds)
+        yield replace(first, adds=contributions(passage, rack, plan.light))
 
 
 @lru_cache(maxsize=256)
@@ -94,11 +104,11 @@ def _layer(coat: Coat, length_mm: float, paints: tuple[Paint, ...], light: str) 
     drawn = coat if "flat" in coat.sites else with_sites(coat, SITES)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
     dry = thickness(drawn, length_mm, axis(PLACES), relief).dry[:, 0] * 1000
-    return Layer(dry, *coat_swatches(coat, paints, light))
+    return Layer(dry, _swatch(coat, paints, light))
 
 
-def coat_swatches(coat: Coat, paints: tuple[Paint, ...], light: str) -> tuple[Array, Array]:
-    """Return a coat in full over white and over black primer, each (3,) encoded sRGB."""
+@lru_cache(maxsize=1024)
+def _swatch(coat: Coat, paints: tuple[Paint, ...], light: str) -> Swatch:
     rack = {paint.name: paint for paint in paints}
     full = with_sites(with_feather(with_span(coat, 0, 1), 0, 0), SITES)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
@@ -108,4 +118,4 @@ def coat_swatches(coat: Coat, paints: tuple[Paint, ...], light: str) -> tuple[Ar
         ).rgb[0, 0]
         for primer in _SWATCH_PRIMERS
     )
-    return white, black
+    return Swatch(white, black)

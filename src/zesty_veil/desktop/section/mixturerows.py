@@ -8,9 +8,9 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QPushButton, QToolButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.section.drops import Counter, drops_counter
-from zesty_veil.desktop.section.forecast import coat_swatches
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.paintmenu import SWATCH, PaintMenu, paint_icon
+from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
@@ -39,10 +39,9 @@ class _Row(QWidget):
 class MixtureRows(QWidget):
     """Shows and changes which paints are in the pot, in drops."""
 
-    def __init__(self, hand: Hand, paints: Callable[[], tuple[Paint, ...]]) -> None:
+    def __init__(self, hand: Hand, rack: RackView) -> None:
         super().__init__()
-        self._hand, self._paints = hand, paints
-        self._plan: Plan | None = None
+        self._hand, self._rack = hand, rack
         self._index: int | None = None
         self._coat: Coat | None = None
         self._column = QVBoxLayout(self)
@@ -51,13 +50,13 @@ class MixtureRows(QWidget):
         self.rows: list[_Row] = []
         self.add = QToolButton()
         self.add.setText("Mix in another paint")
-        self.add.setMenu(PaintMenu(paints, self._light, self._mixed_in, self))
+        self.add.setMenu(PaintMenu(rack, self._mixed_in, self))
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._column.addWidget(self.add)
 
     def show_mixture(self, plan: Plan, index: int | None, coat: Coat | None) -> None:
         """Show the mixture of a coat, or nothing."""
-        self._plan, self._index, self._coat = plan, index, coat
+        self._index, self._coat = index, coat
         parts = coat.mixture.parts if coat is not None else ()
         while len(self.rows) < len(parts):
             self._grow(len(self.rows))
@@ -68,21 +67,18 @@ class MixtureRows(QWidget):
                 continue
             paint = rack[parts[i].paint]
             row.button.setText(paint.name)
-            row.button.setIcon(paint_icon(paint, plan.light))
+            swatch = self._rack.swatch(paint)
+            row.button.setIcon(paint_icon(swatch))
             row.button.setToolTip(f"{paint.kind}, {', '.join(paint.pigments)}; press to swap it")
             row.button.setAccessibleName(f"paint {paint.name}; press to swap it")
             row.counter.name(f"drops of {paint.name}")
             row.counter.less.setEnabled(len(parts) > 1 or parts[i].parts > 1)
             row.drops.count = parts[i].parts
-            neat = coat_swatches(edits.usual_coat(paint), (paint,), plan.light)[0]
-            row.drops.fill = colour(neat)
+            row.drops.fill = colour(swatch.over_white) if swatch is not None else None
             row.drops.update()
 
-    def _light(self) -> str:
-        return self._plan.light if self._plan is not None else "D65"
-
     def _grow(self, number: int) -> None:
-        swap = PaintMenu(self._paints, self._light, lambda p: self._swapped(number, p), self)
+        swap = PaintMenu(self._rack, lambda p: self._swapped(number, p), self)
         row = _Row(swap, lambda s: self._stepped(number, s))
         self._column.insertWidget(number, row)
         self.rows.append(row)

@@ -28,11 +28,11 @@ from zesty_veil.desktop.section.geometry import Grip
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.paintmenu import PaintMenu
 from zesty_veil.desktop.section.passages import PassagesPanel
+from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.theme import SURROUNDS
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.paint import Paint
-from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Primer
 
@@ -50,6 +50,7 @@ class SectionStation(QWidget):
         self.hand = Hand(document, self.complained.emit)
         self._coat: int | None = None
         self._forecast: Forecast | None = None
+        self.rack = RackView(document)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
@@ -83,17 +84,17 @@ class SectionStation(QWidget):
         """What is shown."""
         return self._forecast
 
-    def rack(self) -> tuple[Paint, ...]:
-        """Return the paints at hand: those the plan holds, and the rack's others."""
-        held = self._document.plan.rack()
-        return (*held.values(), *(p for p in demo_rack() if p.name not in held))
-
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until what is shown is the plan; False if the time is up first."""
         if self._gather.isActive():
             self._gather.stop()
             self._ask()
         return self.jobs.wait_until_idle(milliseconds)
+
+    def stop(self) -> None:
+        """End the worker; nothing is computed any more."""
+        self._gather.stop()
+        self.jobs.close()
 
     def start_over(self) -> None:
         """Show the first passage of another plan."""
@@ -194,9 +195,7 @@ class SectionStation(QWidget):
         self.add_button.setText("Add a coat")
         self.add_button.setToolTip("Add a coat above the one in hand (N)")
         self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.add_button.setMenu(
-            PaintMenu(self.rack, lambda: self._document.plan.light, self.add_coat, self)
-        )
+        self.add_button.setMenu(PaintMenu(self.rack, self.add_coat, self))
         self.light = QComboBox()
         self.light.setAccessibleName("light the figure is seen under")
         for light, words in LIGHTS.items():
@@ -253,10 +252,14 @@ class SectionStation(QWidget):
         self._gather.start()
 
     def _ask(self) -> None:
-        self.jobs.ask(Request(self._document.plan, self.hand.passage_index))
+        self.jobs.ask(self._request())
+
+    def _request(self) -> Request:
+        return Request(self._document.plan, self.hand.passage_index, self.rack.paints())
 
     def _answered(self, forecast: Forecast) -> None:
         self._forecast = forecast
+        self.rack.swatches = forecast.paints
         self.passages.show_ribbons(forecast.ribbons)
         self.view.select(self._coat)
         self.view.show_forecast(forecast)
@@ -268,7 +271,7 @@ class SectionStation(QWidget):
         shown = self._forecast
         if shown is not None and index is not None and index < len(shown.layers):
             layer = shown.layers[index]
-            fresh = shown.request == Request(plan, self.hand.passage_index)
+            fresh = shown.request == self._request()
             adds = shown.adds[index] if fresh and shown.adds is not None else None
         self.card.show_coat(plan, passage, index, layer, adds)
 

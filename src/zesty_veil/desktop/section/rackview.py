@@ -1,0 +1,31 @@
+"""The paints at hand, with what is known of how they look."""
+
+from __future__ import annotations
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.section.forecast import Swatch
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.rack import demo_rack
+
+
+class RackView:
+    """What menus and cards show of the rack; `swatches` comes with each forecast."""
+
+    def __init__(self, document: Document) -> None:
+        self._document = document
+        self.swatches: dict[Paint, Swatch] = {}
+
+    def paints(self) -> tuple[Paint, ...]:
+        """Return the paints at hand in the order of the rack; the plan's own come last.
+
+        Where the plan holds a paint under a name of the rack, the plan's is the one that counts.
+        """
+        held = self._document.plan.rack()
+        racked = demo_rack()
+        names = {paint.name for paint in racked}
+        own = (paint for paint in held.values() if paint.name not in names)
+        return (*(held.get(paint.name, paint) for paint in racked), *own)
+
+    def swatch(self, paint: Paint) -> Swatch | None:
+        """Return how the usual coat of a paint looks, if that is computed already."""
+        return self.swatches.get(paint)

@@ -45,8 +45,12 @@ def over(R0: Array, T: Array, R: Array) -> Array:
         R0 + T^2 R / (1 - R0 R). As R <= 1 the denominator is never below T, which settles the
         edge where film and ground both send everything back.
     """
-    between = np.maximum(1 - R0 * R, np.maximum(T, _TINY))
-    out: Array = R0 + T * T * R / between
+    between = np.asarray(1 - R0 * R)
+    np.maximum(between, T, out=between)
+    np.maximum(between, _TINY, out=between)
+    out = np.asarray(T * T * R)
+    out /= between
+    out += R0
     return out
 
 

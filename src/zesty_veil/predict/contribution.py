@@ -11,7 +11,8 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
-from zesty_veil.predict.field import SITE_RELIEF, State, axis, bare, colours, lay
+from zesty_veil.predict.field import SITE_RELIEF, axis, colours
+from zesty_veil.predict.lay import State, bare, lay
 
 _PLACES = 41
 

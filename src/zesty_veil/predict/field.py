@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
 
 import numpy as np
 
@@ -13,35 +12,13 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.light.srgb import srgb
 from zesty_veil.light.value import value
-from zesty_veil.optics.film import film
-from zesty_veil.optics.stack import over
 from zesty_veil.optics.surface import seen
-from zesty_veil.paint.laydown import RELIEF, SITES, covered, pool, reach
-from zesty_veil.paint.mixture import blend, dry_share, pooling, strength
+from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
-from zesty_veil.paint.primer import PRIMER_FINISH, primer
-from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.spread import passes_along
+from zesty_veil.predict.lay import State, bare, lay
 
 SITE_RELIEF: Array = np.array([RELIEF[site] for site in SITES])
-
-# A dry film this thick (mm) hides most of the finish of what is below; from memory.
-_FINISH_FILM_MM = 0.006
-
-
-class State(NamedTuple):
-    """A stack seen from inside: internal reflectance (..., 36) and finish k_f (...)."""
-
-    R: Array
-    finish: Array
-
-
-class Laid(NamedTuple):
-    """What a coat lays down at each place, (n, m): share of a pass summed over passes, in mm."""
-
-    neat: Array  # thickness counted as neat paint, which is what colours
-    dry: Array  # thickness after the water has left, which is what is drawn
 
 
 @dataclass(frozen=True)
@@ -68,77 +45,6 @@ class Field:
 def axis(count: int) -> Array:
     """Return evenly spaced places on the axis, both ends included, (count,) float64."""
     return np.linspace(0.0, 1.0, count)
-
-
-def bare(passage: Passage, u: Array, relief: Array) -> State:
-    """Return the ground of a passage before the first coat."""
-    R = np.broadcast_to(primer(passage.ground.primer), (u.size, relief.size, 36))
-    return State(R, np.full((u.size, relief.size), PRIMER_FINISH))
-
-
-def laid(coat: Coat, length_mm: float, u: Array, relief: Array) -> tuple[Array, Array]:
-    """Return a coat's film per pass and the share of the area that a pass covers.
-
-    Parameters
-    ----------
-    coat
-        What is laid.
-    length_mm
-        Length of the axis.
-    u : (n,) float64
-    relief : (m,) float64
-
-    Returns
-    -------
-    film : (passes, n, m) float64
-        Wet film in mm where a pass touches.
-    cover : (m,) float64
-        Share of the area that one pass touches.
-    """
-    tool = tools()[coat.tool]
-    along = passes_along(coat, u, length_mm)
-    across = pool(pooling(tool.pooling, coat.mixture), relief) * reach(coat.sites, relief)
-    wet = tool.wet_film_um / 1000 * along[:, :, None] * across[None, None, :]
-    return wet, covered(tool, relief)
-
-
-def thickness(coat: Coat, length_mm: float, u: Array, relief: Array) -> Laid:
-    """Return how thick a coat lies on average at each place, (n, m) float64 in mm."""
-    wet, cover = laid(coat, length_mm, u, relief)
-    total = wet.sum(axis=0) * cover
-    return Laid(total * strength(coat.mixture), total * dry_share(coat.mixture))
-
-
-def lay(
-    state: State,
-    coat: Coat,
-    paints: Mapping[str, Paint],
-    length_mm: float,
-    u: Array,
-    relief: Array,
-) -> State:
-    """Return a stack with one more coat on it.
-
-    Passes that cover everything are one thicker film (films of one paint add up exactly). Passes
-    that touch part of the area are averaged one by one, as the eye does at arm's length.
-
-    Raises
-    ------
-    PaintError, InputError
-        As `paint.mixture.blend`.
-    """
-    mix = blend(coat.mixture, paints)
-    share, dry = strength(coat.mixture), dry_share(coat.mixture)
-    wet, cover = laid(coat, length_mm, u, relief)
-    R, finish = state
-    if (cover == 1).all():
-        wet = wet.sum(axis=0, keepdims=True)
-    for single in wet:
-        R0, T = film(mix.K, mix.S, (single * share)[..., None])
-        R = R + cover[:, None] * (over(R0, T, R) - R)
-        hides = -np.expm1(-single * dry / _FINISH_FILM_MM) * cover
-        finish = finish + hides * (mix.finish - finish)
-    return State(R, finish)
 
 
 def fold(

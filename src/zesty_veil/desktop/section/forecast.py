@@ -15,8 +15,9 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.contribution import Contribution, contributions
-from zesty_veil.predict.field import Field, axis, predict, thickness
+from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.harsh import harsh_places
+from zesty_veil.predict.lay import thickness
 
 PLACES = 256
 _RIBBON_PLACES = 96

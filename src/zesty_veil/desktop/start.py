@@ -11,6 +11,7 @@ import sys
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
+from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.errors import InputError
@@ -40,6 +41,7 @@ def start(chosen: argparse.Namespace) -> int:
     elif chosen.plan is not None:
         path = chosen.plan
         plan = load(path)
+        remember(path)
     else:
         plan = Plan("New plan", (Passage("new passage"),))
     app = QApplication(sys.argv[:1])

@@ -131,7 +131,7 @@ def add_from_rack(window: MainWindow, name: str) -> None:
     """Choose a paint from the menu behind "Add a coat"."""
     menu = window.station.add_button.menu()
     menu.aboutToShow.emit()
-    next(a for a in menu.actions() if a.text() == name).trigger()
+    next(a for a in menu.actions() if a.data() == name).trigger()
 
 
 def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
@@ -176,6 +176,8 @@ def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
     QTest.keyClick(view, Qt.Key.Key_Minus)
     assert window.document.unsaved
     assert "not saved" in window.windowTitle()
+    assert window._title.text().endswith("not saved")
+    assert window._title.width() >= window._title.sizeHint().width()
     assert window.open(path)
     assert window.document.plan == edits.used_only(done)
     assert load(path) == edits.used_only(done)
@@ -318,13 +320,13 @@ def test_the_brush_card_changes_the_coat_in_hand(small: MainWindow) -> None:
     assert coats(small)[1].feather == (0.0, 0.2)
     add = card.mixture.add.menu()
     add.aboutToShow.emit()
-    next(a for a in add.actions() if a.text() == "Kiln Yellow").trigger()
+    next(a for a in add.actions() if a.data() == "Kiln Yellow").trigger()
     assert [p.paint for p in coats(small)[1].mixture.parts] == ["Ember Orange", "Kiln Yellow"]
     QTest.mouseClick(card.mixture.rows[1].counter.more, left)
     assert coats(small)[1].mixture.parts[1].parts == 2
     swap = card.mixture.rows[0].button.menu()
     swap.aboutToShow.emit()
-    next(a for a in swap.actions() if a.text() == "Furnace Red").trigger()
+    next(a for a in swap.actions() if a.data() == "Furnace Red").trigger()
     assert coats(small)[1].mixture.parts[0].paint == "Furnace Red"
     assert scene(small).passage.coats == coats(small)
     QTest.mouseClick(card.mixture.rows[0].counter.less, left)

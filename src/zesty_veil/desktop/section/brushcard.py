@@ -8,6 +8,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
+    QAbstractButton,
+    QAbstractSpinBox,
     QComboBox,
     QDoubleSpinBox,
     QGridLayout,
@@ -87,6 +89,7 @@ class BrushCard(QWidget):
         self.remove.setAccessibleName("take this coat away")
         self.remove.clicked.connect(self.remove_wanted)
         order = QHBoxLayout()
+        order.setSpacing(4)
         order.addWidget(self._place, 1)
         for button in (self.up, self.down, self.remove):
             order.addWidget(button)
@@ -167,25 +170,34 @@ class BrushCard(QWidget):
         """Show a coat, or that there is none in hand."""
         self._index = index
         known = passage is not None and index is not None and index < len(passage.coats)
-        for child in self.findChildren(QWidget):
-            child.setEnabled(known)
+        for kind in (QAbstractButton, QAbstractSpinBox, QComboBox):
+            for child in self.findChildren(kind):
+                child.setEnabled(known)
         self._swatch.layer = layer if known else None
         self._swatch.update()
         if not known or passage is None or index is None:
             self._title.setText("No coat in hand")
-            self._place.setText("Choose one on the section, or press N.")
+            self._place.setText("")
             self.mixture.show_mixture(plan, None, None)
-            self._adds.setText("")
-            self._time.setText("")
+            self._show_nothing()
             return
         coat = passage.coats[index]
         self._title.setText(coat_name(coat).rpartition(",")[0])
-        self._place.setText(f"Coat {index + 1} of {len(passage.coats)}")
+        self._place.setText(f"{index + 1} of {len(passage.coats)}")
         self.up.setEnabled(index + 1 < len(passage.coats))
         self.down.setEnabled(index > 0)
         self.mixture.show_mixture(plan, index, coat)
         self._show_numbers(coat, passage)
         self._show_words(coat, passage, adds)
+
+    def _show_nothing(self) -> None:
+        for drawn in (self._thin_drops, self._tally):
+            drawn.count = 0
+            drawn.update()
+        self._ratio.setText("")
+        self._passes_label.setText("Passes")
+        self._adds.setText("Take one on the section, or press N to add one.")
+        self._time.setText("")
 
     def _show_numbers(self, coat: Coat, passage: Passage) -> None:
         total = sum(part.parts for part in coat.mixture.parts)

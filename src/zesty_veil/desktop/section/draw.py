@@ -24,6 +24,8 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.plan.model import coat_name, thinning_words
 
 _ROWS = ("ridge", "flat", "recess")
+# Labels closer than this would run into each other.
+_LINE = 15.0
 _LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 _RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 _MIDDLE = Qt.AlignmentFlag.AlignCenter
@@ -93,14 +95,12 @@ def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
     rect = rectangle(box)
     if not scene.forecast.harsh:
         _text(painter, rect, "no harsh step", surround.text, _MIDDLE)
-    taken = rect.left()
-    for place in scene.forecast.harsh:
-        x = rect.left() + place * rect.width()
+    marks = [rect.left() + place * rect.width() for place in scene.forecast.harsh]
+    for x, following in zip(marks, [*marks[1:], rect.right() + 8], strict=True):
         draw_harsh(painter, x, rect.y() + 3, surround)
         words = QRectF(x + 12, rect.y(), 44, rect.height())
-        if words.right() <= rect.right() and x > taken:
+        if words.right() < following - 8:
             _text(painter, words, "harsh", surround.text)
-            taken = words.right()
 
 
 def _grey_of(value: np.ndarray) -> np.ndarray:
@@ -123,7 +123,7 @@ def _value_numbers(painter: QPainter, scene: Scene, rect: QRectF) -> None:
         value = float(np.interp(at, field.u, field.value[:, FLAT]))
         ink = QColor(0, 0, 0) if value > 5 else QColor(255, 255, 255)
         cell = QRectF(rect.x() + at * rect.width() - 23, rect.y(), 46, rect.height())
-        _text(painter, cell, f"{value:.1f}".removesuffix(".0"), ink, _MIDDLE)
+        _text(painter, cell, f"{value:.1f}", ink, _MIDDLE)
 
 
 def _ruler(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -201,7 +201,10 @@ def label_box(scene: Scene, index: int) -> Box:
 
 def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
     gutter = scene.frame.gutter
-    for index in range(len(scene.passage.coats)):
+    if not scene.passage.coats:
+        words = "No coat yet. Press N, or “Add a coat” above."
+        _text(painter, rectangle(scene.frame.strata), words, surround.text, _MIDDLE)
+    for index in _labelled(scene):
         box = label_box(scene, index)
         chosen = index == scene.selected
         tip = QPointF(*scene.tips[index])
@@ -214,6 +217,17 @@ def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
         if chosen:
             painter.fillRect(QRectF(box.x - 5, box.y + 2, 3.5, box.height - 4), surround.text)
         _label(painter, scene, index, box, surround, chosen)
+
+
+def _labelled(scene: Scene) -> list[int]:
+    """Return the coats whose labels are drawn: all, or where they crowd those that still fit."""
+    chosen, taken = [], scene.frame.gutter.bottom + _LINE
+    for index, y in enumerate(scene.labels):
+        in_hand = scene.selected is not None and abs(y - scene.labels[scene.selected]) < _LINE
+        if index == scene.selected or (taken - y >= _LINE and not in_hand):
+            chosen.append(index)
+            taken = y
+    return chosen
 
 
 def _label(

@@ -55,7 +55,7 @@ class _Tally(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.count = 1
+        self.count: float = 1
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
@@ -63,8 +63,8 @@ class _Tally(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        if tally_width(self.count) < self.width() - 8:
-            draw_tally(painter, 6, self.height() / 2, 15, self.count, grey(TEXT))
+        if tally_width(int(self.count)) < self.width() - 8:
+            draw_tally(painter, 6, self.height() / 2, 15, int(self.count), grey(TEXT))
         else:
             painter.setFont(font())
             painter.setPen(grey(TEXT))

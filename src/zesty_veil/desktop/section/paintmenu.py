@@ -13,7 +13,7 @@ from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.paint.paint import Paint
 
-SWATCH = QSize(40, 20)
+SWATCH = QSize(24, 24)
 
 
 def paint_icon(swatch: Swatch | None) -> QIcon:
@@ -22,7 +22,7 @@ def paint_icon(swatch: Swatch | None) -> QIcon:
         return QIcon()
     pixmap = QPixmap(SWATCH * 2)
     painter = QPainter(pixmap)
-    half = SWATCH.width()
+    half = SWATCH.width()  # the picture has two pixels for one
     painter.fillRect(QRectF(0, 0, half, SWATCH.height() * 2), colour(swatch.over_white))
     painter.fillRect(QRectF(half, 0, half, SWATCH.height() * 2), colour(swatch.over_black))
     painter.end()
@@ -44,6 +44,8 @@ class PaintMenu(QMenu):
     def _fill(self) -> None:
         self.clear()
         for paint in self._rack.paints():
-            action = self.addAction(paint_icon(self._rack.swatch(paint)), paint.name)
-            action.setToolTip(f"{paint.kind}, {', '.join(paint.pigments)}")
+            # The tab puts the pigments into a column of their own, where others have keys.
+            words = f"{paint.name}\t{', '.join(paint.pigments)}"
+            action = self.addAction(paint_icon(self._rack.swatch(paint)), words)
+            action.setData(paint.name)
             action.triggered.connect(lambda _=False, p=paint: self._chosen(p))

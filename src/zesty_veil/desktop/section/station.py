@@ -198,6 +198,10 @@ class SectionStation(QWidget):
         self.add_button.setMenu(PaintMenu(self.rack, self.add_coat, self))
         self.light = QComboBox()
         self.light.setAccessibleName("light the figure is seen under")
+        self.light.setSizeAdjustPolicy(
+            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
+        )
+        self.light.setMinimumContentsLength(14)
         for light, words in LIGHTS.items():
             self.light.addItem(f"{words} ({light})", light)
         self.light.activated.connect(self._light_chosen)

@@ -95,6 +95,7 @@ def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
     rect = rectangle(box)
     if not scene.forecast.harsh:
         _text(painter, rect, "no harsh step", surround.text, _MIDDLE)
+        return
     marks = [rect.left() + place * rect.width() for place in scene.forecast.harsh]
     for x, following in zip(marks, [*marks[1:], rect.right() + 8], strict=True):
         draw_harsh(painter, x, rect.y() + 3, surround)

@@ -111,12 +111,10 @@ class SectionView(QWidget):
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._rebuild()
 
-    def event(self, event: QEvent) -> bool:
-        # Tab would leave the widget only after passing here; arrows and signs stay with it.
-        if event.type() == QEvent.Type.Leave and self._pressed is None:
+    def leaveEvent(self, event: QEvent) -> None:
+        if self._pressed is None:
             self._hot = None
             self._rebuild()
-        return super().event(event)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() != Qt.MouseButton.LeftButton or self._scene is None:

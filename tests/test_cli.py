@@ -139,14 +139,14 @@ def test_no_display_is_said_in_a_sentence() -> None:
 def test_the_demo_is_drawn_into_a_picture(tmp_path: Path) -> None:
     from PySide6.QtGui import QImage  # noqa: PLC0415
 
-    done = program("demo", "--shot", str(tmp_path / "out.png"), "--size", "1100x700")
+    done = program("demo", "--shot", str(tmp_path / "out.png"), "--size", "1200x720")
     assert (done.returncode, done.stderr) == (0, "")
     image = QImage(str(tmp_path / "out.png"))
-    assert (image.width(), image.height()) == (1100, 700)
+    assert (image.width(), image.height()) == (1200, 720)
     vivid = sum(
         image.pixelColor(x, y).hslSaturation() > 150
-        for x in range(0, 1100, 10)
-        for y in range(0, 700, 10)
+        for x in range(0, 1200, 10)
+        for y in range(0, 720, 10)
     )
     assert vivid > 100
 

@@ -176,8 +176,9 @@ def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
     QTest.keyClick(view, Qt.Key.Key_Minus)
     assert window.document.unsaved
     assert "not saved" in window.windowTitle()
-    assert window._title.text().endswith("not saved")
-    assert window._title.width() >= window._title.sizeHint().width()
+    saved = window.station.passages.saved
+    assert saved.text() == "not saved, in work.veil"
+    assert saved.width() >= saved.sizeHint().width()
     assert window.open(path)
     assert window.document.plan == edits.used_only(done)
     assert load(path) == edits.used_only(done)
@@ -430,6 +431,29 @@ def test_the_interface_itself_has_no_colour(small: MainWindow) -> None:
         for y in range(0, image.height(), 2):
             pixel = image.pixelColor(x, y)
             assert pixel.red() == pixel.green() == pixel.blue(), (x, y)
+
+
+def test_the_plan_is_given_a_title(small: MainWindow, tmp_path: Path) -> None:
+    title = small.station.passages.title
+    title.setFocus()
+    title.selectAll()
+    QTest.keyClicks(title, "Torch  bearer")
+    QTest.keyClick(title, Qt.Key.Key_Return)
+    assert small.document.plan.title == "Torch bearer"
+    assert small.windowTitle().startswith("Torch bearer")
+    small.document.undo()
+    assert title.text() == "A small plan"
+
+
+def test_the_wheel_passes_over_what_is_not_in_hand(small: MainWindow) -> None:
+    card, before = small.station.card, coats(small)
+    for control in (card.tool, card.thinner, card.span[1], small.station.passages.length):
+        wheel(control, QPoint(10, 10), -3)
+    assert coats(small) == before
+    assert small.document.plan.passages[0].length_mm == 10.0
+    card.span[1].setFocus()
+    wheel(card.span[1], QPoint(10, 10), -1)
+    assert coats(small)[1].span == (0.0, 0.95)
 
 
 def test_every_control_can_be_reached_and_is_named(window: MainWindow) -> None:

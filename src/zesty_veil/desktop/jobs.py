@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from typing import Any, Generic, TypeVar
 
-from PySide6.QtCore import QDeadlineTimer, QEventLoop, QObject, Qt, Signal
+from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 
 Asked = TypeVar("Asked")
 Answer = TypeVar("Answer")
@@ -29,6 +29,7 @@ class NewestWins(QObject, Generic[Asked, Answer]):
     answered = Signal(object)
     failed = Signal(Exception)
     _arrived = Signal(int, object, object, bool)
+    _rested = Signal()
 
     def __init__(
         self,
@@ -60,10 +61,12 @@ class NewestWins(QObject, Generic[Asked, Answer]):
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run the interface's events until every answer is in; False if the time is up first."""
-        deadline = QDeadlineTimer(milliseconds)
-        loop = QEventLoop()
-        while not self.idle() and not deadline.hasExpired():
-            loop.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 20)
+        if not self.idle():
+            # A real loop sleeps between events, and so leaves the interpreter to the worker.
+            loop = QEventLoop()
+            self._rested.connect(loop.quit)
+            QTimer.singleShot(milliseconds, loop, loop.quit)
+            loop.exec()
         return self.idle()
 
     def close(self) -> None:
@@ -86,9 +89,10 @@ class NewestWins(QObject, Generic[Asked, Answer]):
     def _apply(self, number: int, answer: Any, failure: Exception | None, last: bool) -> None:
         if last:
             self._open -= 1
-        if number != self._newest:
-            return
-        if failure is not None:
-            self.failed.emit(failure)
-        elif answer is not None:
-            self.answered.emit(answer)
+        if number == self._newest:
+            if failure is not None:
+                self.failed.emit(failure)
+            elif answer is not None:
+                self.answered.emit(answer)
+        if self.idle():
+            self._rested.emit()

@@ -7,6 +7,8 @@ import os
 import re
 import signal
 import sys
+from collections.abc import Callable
+from types import TracebackType
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
@@ -53,12 +55,23 @@ def start(chosen: argparse.Namespace) -> int:
     window.show()
     if chosen.shot is not None:
         return _shoot(window, str(chosen.shot))
+    sys.excepthook = _tells(window)
     # Python sees Ctrl+C in the terminal only when it runs; a slow timer lets it.
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     timer = QTimer()
     timer.timeout.connect(lambda: None)
     timer.start(300)
     return app.exec()
+
+
+def _tells(window: MainWindow) -> Callable[..., None]:
+    """Return what happens to an error of the program itself: it is told, and work goes on."""
+
+    def tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+        sys.__excepthook__(kind, error, trace)
+        window.say("The program made an error. Save the plan under another name to be safe.")
+
+    return tell
 
 
 def _shoot(window: MainWindow, path: str) -> int:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PySide6.QtWidgets import QApplication
@@ -64,8 +65,12 @@ def _css(level: int) -> str:
     return f"#{level:02x}{level:02x}{level:02x}"
 
 
+@lru_cache
 def font(points: float = POINT_SIZE, bold: bool = False) -> QFont:
-    """Return the shipped font, drawn in grey without coloured fringes."""
+    """Return the shipped font, drawn in grey without coloured fringes; not to be changed.
+
+    Kept, because finding a face takes longer than drawing with it.
+    """
     face = QFont("Inter")
     face.setPointSizeF(points)
     face.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
@@ -130,6 +135,9 @@ def stylesheet() -> str:
         color: {_css(0x70)}; border-color: {_css(0xA0)}; }}
     QPushButton:focus, QToolButton:focus, QListView:focus {{ border: 2px solid {_css(TEXT)}; }}
     QToolButton::menu-indicator {{ image: none; }}
+    QLineEdit#title {{ background: transparent; border: 1px solid transparent; }}
+    QLineEdit#title:hover, QLineEdit#title:focus {{ background: {_css(WELL)};
+        border: 1px solid {_css(EDGE)}; }}
     QPushButton#narrow {{ padding: 4px 2px; }}
     QListView {{ background: {_css(RAISED)}; border: 1px solid {_css(EDGE)}; }}
     QToolTip {{ background: {_css(WELL)}; color: {_css(TEXT)}; border: 1px solid {_css(EDGE)}; }}

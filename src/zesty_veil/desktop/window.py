@@ -29,7 +29,6 @@ from zesty_veil.plan.fileformat import SUFFIX, write_atomically
 from zesty_veil.plan.model import Passage, Plan
 
 _FILTER = f"Plans (*{SUFFIX})"
-_TITLE_WIDTH = 560
 _STEPS_FILTER = "Markdown (*.md)"
 
 
@@ -195,11 +194,6 @@ class MainWindow(QMainWindow):
         history, document = self.document.history, self.document
         mark = "  ·  not saved" if document.unsaved else ""
         self.setWindowTitle(f"{document.plan.title}{mark}  –  Zesty Veil")
-        room = _TITLE_WIDTH - self._title.fontMetrics().horizontalAdvance(mark) - 20
-        title = self._title.fontMetrics().elidedText(
-            document.plan.title, Qt.TextElideMode.ElideRight, room
-        )
-        self._title.setText(f"{title}{mark}")
         for name, steps_there, verb in (
             ("undo", history.past[-1:], "Undo"),
             ("redo", history.future[:1], "Redo"),
@@ -253,13 +247,6 @@ class MainWindow(QMainWindow):
                     action.setShortcuts([QKeySequence(key) for key in keys])
                     action.triggered.connect(lambda _=False, c=calls[name]: c())
                     self.actions_by_name[name] = action
-        self._title = QLabel()
-        self._title.setContentsMargins(0, 6, 14, 0)
-        self._title.setFont(font(bold=True))
-        # A menu bar does not make room again when the words grow by "not saved".
-        self._title.setMinimumWidth(_TITLE_WIDTH)
-        self._title.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.menuBar().setCornerWidget(self._title, Qt.Corner.TopRightCorner)
 
     def _show_keys(self) -> None:
         self.say(

@@ -22,7 +22,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.bench.drying import drying, whole
-from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.forecast import Layer
 from zesty_veil.desktop.section.hand import Hand
@@ -112,6 +112,7 @@ class BrushCard(QWidget):
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
         self.thinner = QComboBox()
+        self.thinner.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.thinner.addItems(["water", "thin medium", "thick medium"])
         self.thinner.setAccessibleName("thinner")
         self.thinner.activated.connect(self._thinner_chosen)
@@ -122,6 +123,7 @@ class BrushCard(QWidget):
         self._row(grid, 0, "Thinner", self.thinner)
         self._row(grid, 1, self._ratio, self.thin)
         self.tool = QComboBox()
+        self.tool.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.tool.setAccessibleName("tool and load")
         for name, tool in tools().items():
             self.tool.addItem(tool.label, name)
@@ -133,6 +135,7 @@ class BrushCard(QWidget):
         self._row(grid, 3, self._passes_label, self.passes)
         self.span = self._pair(grid, 4, "From, to mm", "span", self._span_typed)
         self.feather = self._pair(grid, 5, "Feather mm", "feather", self._feather_typed)
+        WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
         sites = QHBoxLayout()
         sites.setSpacing(4)
         self.sites: dict[str, QPushButton] = {}
@@ -292,6 +295,7 @@ class BrushCard(QWidget):
             box.setSingleStep(0.5)
             box.setKeyboardTracking(False)
             box.setAccessibleName(f"{what}, {side} side, in mm")
+            box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
             box.valueChanged.connect(typed)
             box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             box.setMinimumSize(QSize(64, 28))

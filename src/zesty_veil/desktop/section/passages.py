@@ -23,7 +23,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.ribbons import draw_ribbon
 from zesty_veil.desktop.theme import ON_STRONG, STRONG, TEXT, font, grey
 from zesty_veil.errors import VeilError
@@ -35,6 +35,7 @@ from zesty_veil.plan.model import Passage, Plan, Primer
 
 _RIBBON = Qt.ItemDataRole.UserRole
 _BELOW = Qt.ItemDataRole.UserRole + 1
+_WORDS_WIDTH = 190
 
 
 class _Delegate(QStyledItemDelegate):
@@ -85,9 +86,19 @@ class PassagesPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         column.setSpacing(7)
-        title = QLabel("Passages")
-        title.setFont(font(12, bold=True))
-        column.addWidget(title)
+        self.title = QLineEdit()
+        self.title.setObjectName("title")
+        self.title.setFont(font(12, bold=True))
+        self.title.setMaxLength(120)
+        self.title.setAccessibleName("title of the plan")
+        self.title.setToolTip("The plan's title; click to change it")
+        self.title.editingFinished.connect(self._retitled)
+        self.saved = QLabel()
+        column.addWidget(self.title)
+        column.addWidget(self.saved)
+        heading = QLabel("Passages")
+        heading.setFont(font(bold=True))
+        column.addWidget(heading)
         self.list = QListWidget()
         self.list.setItemDelegate(_Delegate(self.list))
         self.list.setAccessibleName("passages of the plan")
@@ -116,6 +127,7 @@ class PassagesPanel(QWidget):
         self.name.editingFinished.connect(self._renamed)
         self.length = self._box("length of the passage in mm", MOST_LENGTH_MM, 0.1)
         self.area = self._box("area of the passage in square mm", MOST_AREA_MM2, 0.1)
+        WheelGuard(self).guard(self.length, self.area)
         form.addRow(self.name)
         form.addRow("Length mm", self.length)
         form.addRow("Area mm²", self.area)
@@ -155,6 +167,16 @@ class PassagesPanel(QWidget):
                 words = f"{passage.length_mm:g} mm, {count} coat{'' if count == 1 else 's'}"
                 item.setData(_BELOW, words)
             self.list.setCurrentRow(index)
+        if not self.title.isModified():
+            self.title.setText(plan.title)
+            self.title.setCursorPosition(0)
+        path = self._document.path
+        place = f"in {path.name}" if path is not None else "in no file yet"
+        words = f"not saved, {place}" if self._document.unsaved else place
+        self.saved.setText(
+            self.saved.fontMetrics().elidedText(words, Qt.TextElideMode.ElideMiddle, _WORDS_WIDTH)
+        )
+        self.saved.setFont(font(bold=self._document.unsaved))
         passage_in_view = self.passage
         fields = (self.name, self.length, self.area, *self.primers.values())
         for field in (*fields, self.remove):
@@ -208,6 +230,14 @@ class PassagesPanel(QWidget):
         if row >= 0 and row != self._index:
             self.chosen.emit(row)
 
+    def _retitled(self) -> None:
+        if self.title.isModified():
+            self.title.setModified(False)
+            plan = edits.retitle(self._document.plan, self.title.text())
+            self._document.edit(plan, "title of the plan")
+            self.title.setText(plan.title)
+            self.title.setCursorPosition(0)
+
     def _renamed(self) -> None:
         if self.passage is not None and self.name.isModified():
             self.name.setModified(False)
@@ -230,5 +260,6 @@ class PassagesPanel(QWidget):
         box.setKeyboardTracking(False)
         box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
         box.setAccessibleName(name)
+        box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         box.valueChanged.connect(self._resized)
         return box

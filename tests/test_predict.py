@@ -26,7 +26,7 @@ from zesty_veil.predict.field import axis, fold, predict
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import bare, laid, lay, thickness
 from zesty_veil.predict.spread import STROKE_MM, passes_along
-from zesty_veil.predict.words import describe
+from zesty_veil.predict.words import change_word, describe
 
 U = axis(401)
 FLAT = np.zeros(1)
@@ -228,3 +228,10 @@ def test_step_sizes_are_differences_over_half_a_millimetre() -> None:
 def test_words_for_a_colour(lch: tuple[float, float, float], value: float, words: str) -> None:
     """The words are common practice."""
     assert describe(np.array(lch, dtype=float), value) == words
+
+
+def test_words_for_a_change() -> None:
+    """The borders are common practice."""
+    words = [change_word(d) for d in (0.5, 2, 5, 12, 40)]
+    assert len(set(words)) == 5
+    assert words[0] == "nothing that shows"

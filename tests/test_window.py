@@ -176,8 +176,8 @@ def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
     QTest.keyClick(view, Qt.Key.Key_Minus)
     assert window.document.unsaved
     assert "not saved" in window.windowTitle()
-    saved = window.station.passages.saved
-    assert saved.text() == "not saved, in work.veil"
+    saved = window.strip.saved
+    assert saved.text() == "not saved   work.veil"
     assert saved.width() >= saved.sizeHint().width()
     assert window.open(path)
     assert window.document.plan == edits.used_only(done)
@@ -434,7 +434,7 @@ def test_the_interface_itself_has_no_colour(small: MainWindow) -> None:
 
 
 def test_the_plan_is_given_a_title(small: MainWindow, tmp_path: Path) -> None:
-    title = small.station.passages.title
+    title = small.strip.title
     title.setFocus()
     title.selectAll()
     QTest.keyClicks(title, "Torch  bearer")

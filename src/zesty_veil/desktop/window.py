@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from zesty_veil.bench.steps import steps
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.keys import KEYS
+from zesty_veil.desktop.planstrip import PlanStrip
 from zesty_veil.desktop.recent import recent, remember
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.desktop.theme import font
@@ -78,7 +79,8 @@ class MainWindow(QMainWindow):
     def say(self, words: str) -> None:
         """Put a sentence in the line below the work; nothing puts the resting hint there."""
         resting = (
-            "Wheel or + and − on a coat: passes.  Shift + wheel or T: thinning.  F1: all keys."
+            "Drag a coat, its ends or its feathers.  Wheel or + and −: passes.  "
+            "Shift + wheel or T: thinning.  F1: more keys."
         )
         self._words.setText(words or resting)
         self._words.setFont(font(bold=bool(words)))
@@ -247,6 +249,9 @@ class MainWindow(QMainWindow):
                     action.setShortcuts([QKeySequence(key) for key in keys])
                     action.triggered.connect(lambda _=False, c=calls[name]: c())
                     self.actions_by_name[name] = action
+
+        self.strip = PlanStrip(self.document)
+        self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
 
     def _show_keys(self) -> None:
         self.say(

@@ -31,6 +31,12 @@ _HUES = (
 _EARTH_HUES = (25.0, 92.0)
 _EARTH_CHROMA = 30.0
 _CHROMAS = ((14.0, "greyish"), (34.0, "muted"), (58.0, "clear"), (80.0, "strong"))
+_CHANGES = (
+    (1.0, "nothing that shows"),
+    (3.0, "a hint"),
+    (8.0, "a clear change"),
+    (20.0, "a strong change"),
+)
 _GREY = 6.0
 _GREYS = (
     (0.8, "black"),
@@ -58,6 +64,14 @@ def chroma_word(chroma: float) -> str:
         if chroma < upper:
             return word
     return "vivid"
+
+
+def change_word(difference: float) -> str:
+    """Return the word for how much a colour changes, from dE00; common practice."""
+    for upper, word in _CHANGES:
+        if difference < upper:
+            return word
+    return "a great change"
 
 
 def describe(lch: Array, value: float) -> str:

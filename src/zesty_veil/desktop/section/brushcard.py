@@ -37,6 +37,7 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
 from zesty_veil.predict.contribution import Contribution
+from zesty_veil.predict.words import change_word
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
@@ -230,7 +231,8 @@ class BrushCard(QWidget):
         else:
             place = adds.where * passage.length_mm
             self._adds.setText(
-                f"Adds dE {adds.most:.0f} at {place:.1f} mm, dE {adds.mean:.0f} on average."
+                f"Adds {change_word(adds.most)}: dE {adds.most:.0f} at {place:.1f} mm, "
+                f"{adds.mean:.0f} on average."
             )
         wait = drying(coat)
         self._time.setText(

@@ -35,7 +35,6 @@ from zesty_veil.plan.model import Passage, Plan, Primer
 
 _RIBBON = Qt.ItemDataRole.UserRole
 _BELOW = Qt.ItemDataRole.UserRole + 1
-_WORDS_WIDTH = 190
 
 
 class _Delegate(QStyledItemDelegate):
@@ -86,18 +85,8 @@ class PassagesPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         column.setSpacing(7)
-        self.title = QLineEdit()
-        self.title.setObjectName("title")
-        self.title.setFont(font(12, bold=True))
-        self.title.setMaxLength(120)
-        self.title.setAccessibleName("title of the plan")
-        self.title.setToolTip("The plan's title; click to change it")
-        self.title.editingFinished.connect(self._retitled)
-        self.saved = QLabel()
-        column.addWidget(self.title)
-        column.addWidget(self.saved)
         heading = QLabel("Passages")
-        heading.setFont(font(bold=True))
+        heading.setFont(font(12, bold=True))
         column.addWidget(heading)
         self.list = QListWidget()
         self.list.setItemDelegate(_Delegate(self.list))
@@ -167,16 +156,6 @@ class PassagesPanel(QWidget):
                 words = f"{passage.length_mm:g} mm, {count} coat{'' if count == 1 else 's'}"
                 item.setData(_BELOW, words)
             self.list.setCurrentRow(index)
-        if not self.title.isModified():
-            self.title.setText(plan.title)
-            self.title.setCursorPosition(0)
-        path = self._document.path
-        place = f"in {path.name}" if path is not None else "in no file yet"
-        words = f"not saved, {place}" if self._document.unsaved else place
-        self.saved.setText(
-            self.saved.fontMetrics().elidedText(words, Qt.TextElideMode.ElideMiddle, _WORDS_WIDTH)
-        )
-        self.saved.setFont(font(bold=self._document.unsaved))
         passage_in_view = self.passage
         fields = (self.name, self.length, self.area, *self.primers.values())
         for field in (*fields, self.remove):
@@ -229,14 +208,6 @@ class PassagesPanel(QWidget):
     def _row_changed(self, row: int) -> None:
         if row >= 0 and row != self._index:
             self.chosen.emit(row)
-
-    def _retitled(self) -> None:
-        if self.title.isModified():
-            self.title.setModified(False)
-            plan = edits.retitle(self._document.plan, self.title.text())
-            self._document.edit(plan, "title of the plan")
-            self.title.setText(plan.title)
-            self.title.setCursorPosition(0)
 
     def _renamed(self) -> None:
         if self.passage is not None and self.name.isModified():

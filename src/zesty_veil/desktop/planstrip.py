@@ -1,0 +1,62 @@
+"""The plan's title, to be read and changed, and whether its file holds it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.theme import font
+from zesty_veil.plan import edits
+
+_TITLE_WIDTH = 460
+_SAVED_WIDTH = 250
+
+
+class PlanStrip(QWidget):
+    """Title and file of the open plan, of fixed width so that a menu bar can hold it."""
+
+    def __init__(self, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 3, 14, 0)
+        row.setSpacing(10)
+        self.saved = QLabel()
+        self.saved.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.saved.setFixedWidth(_SAVED_WIDTH)
+        self.title = QLineEdit()
+        self.title.setObjectName("title")
+        self.title.setFont(font(bold=True))
+        self.title.setMaxLength(120)
+        self.title.setFixedWidth(_TITLE_WIDTH)
+        self.title.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self.title.setAccessibleName("title of the plan")
+        self.title.setToolTip("The plan's title; click to change it")
+        self.title.editingFinished.connect(self._retitled)
+        row.addWidget(self.saved)
+        row.addWidget(self.title)
+        document.changed.connect(self._show)
+        self._show()
+
+    def _show(self) -> None:
+        document = self._document
+        if not self.title.isModified():
+            self._write(document.plan.title)
+        name = document.path.name if document.path is not None else ""
+        words = f"not saved   {name}" if document.unsaved else name
+        self.saved.setFont(font(bold=document.unsaved))
+        self.saved.setText(
+            self.saved.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, _SAVED_WIDTH)
+        )
+
+    def _retitled(self) -> None:
+        if self.title.isModified():
+            self.title.setModified(False)
+            plan = edits.retitle(self._document.plan, self.title.text())
+            self._document.edit(plan, "title of the plan")
+            self._write(plan.title)
+
+    def _write(self, title: str) -> None:
+        self.title.setText(title)
+        self.title.setCursorPosition(0)

@@ -18,6 +18,7 @@ from zesty_veil import __version__
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.light.srgb import hexadecimal
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.rack import demo_rack
@@ -192,12 +193,11 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
 
 def _at(field: Field, place: int) -> dict[str, Any]:
     """Return the colours of the three sites at one place of the axis."""
-    rgb = (field.rgb[place] * 255).round().astype(int)
     return {
         site: {
             "lab": [round(float(v), 4) for v in field.lab[place, i]],
             "lch": [round(float(v), 4) for v in field.lch[place, i]],
-            "srgb": "#{:02x}{:02x}{:02x}".format(*rgb[i]),
+            "srgb": hexadecimal(field.rgb[place, i]),
             "in_gamut": bool(field.in_gamut[place, i]),
             "value": round(float(field.value[place, i]), 4),
         }

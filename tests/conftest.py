@@ -15,6 +15,7 @@ from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan
 from zesty_veil.predict.field import Field, axis, predict
+from zesty_veil.predict.look import Look
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -63,7 +64,7 @@ def seen(rack: dict[str, Paint]) -> Callable[..., Field]:
     def predicted(ground: str, *coats: str, light: str = "D65") -> Field:
         laid = tuple(parse_coat(words, rack) for words in coats)
         passage = Passage("test", ground=Ground(ground), coats=laid)  # type: ignore[arg-type]
-        return predict(passage, rack, axis(1), light=light)
+        return predict(passage, rack, axis(1), look=Look(light))
 
     return predicted
 

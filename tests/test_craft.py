@@ -13,7 +13,7 @@ import pytest
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.laydown import SITES
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.predict.field import Field
 from zesty_veil.predict.words import describe
 
@@ -56,7 +56,7 @@ def white(name: Name) -> str:
 
 def test_the_rack_holds_what_a_painter_needs(rack: dict[str, Paint]) -> None:
     assert len(rack) >= 16
-    assert {p.kind for p in rack.values()} == {"opaque", "transparent", "ink", "wash", "contrast"}
+    assert {p.kind for p in rack.values()} == set(USUAL_TOOL)
     for pigments, kind in (
         (("PR254",), "ink"),
         (("PV23",), "ink"),

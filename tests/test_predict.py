@@ -25,7 +25,7 @@ from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, fold, predict
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import bare, laid, lay, thickness
-from zesty_veil.predict.spread import STROKE_MM, passes_along
+from zesty_veil.predict.strokes import STROKE_MM, passes_along
 from zesty_veil.predict.words import change_word, describe
 
 U = axis(401)
@@ -46,7 +46,7 @@ def test_one_neat_coat_by_hand(rack: dict[str, Paint]) -> None:
     K, S = spectra(rack["Kiln Yellow"])
     X = 0.030 / 2 * 0.25 / np.sinh(0.25)
     wanted = over(*film(K, S, np.array(X)), primer("white"))
-    found = fold(passage, passage.coats, rack, axis(1), FLAT).R[0, 0]
+    found = fold(passage, passage.coats, rack, axis(1), FLAT).R.d[0, 0]
     np.testing.assert_allclose(found, wanted, rtol=1e-12)
 
 
@@ -108,7 +108,7 @@ def test_more_passes_of_an_ink_never_raise_reflectance(passes: int, thinning: fl
     passage = Passage("p", ground=Ground("white"))
     state = bare(passage, axis(1), FLAT)
     once, more = (
-        lay(state, with_passes(coat, n), {ink.name: ink}, 20.0, axis(1), FLAT).R
+        lay(state, with_passes(coat, n), {ink.name: ink}, passage, axis(1), FLAT).R.d
         for n in (passes, passes + 1)
     )
     assert (more <= once + 1e-15).all()
@@ -118,7 +118,7 @@ def test_paint_is_conserved_over_the_relief(rack: dict[str, Paint]) -> None:
     relief = np.linspace(-1, 1, 2001)
     for tool in ("loaded", "glaze", "wash", "contrast"):
         coat = parse_coat(f"Flask Blue; water 2; tool {tool}", rack)
-        across = laid(coat, 20.0, axis(1), relief).across
+        across = laid(coat, Passage("p"), axis(1), relief).across
         mean = np.trapezoid(across, relief) / 2
         assert mean == pytest.approx(tools()[tool].wet_film_um / 1000, rel=1e-4)
         assert (across > 0).all()
@@ -126,7 +126,7 @@ def test_paint_is_conserved_over_the_relief(rack: dict[str, Paint]) -> None:
 
 def test_water_leaves_and_medium_stays(rack: dict[str, Paint]) -> None:
     water, medium = (
-        thickness(parse_coat(f"Flask Blue; {t} 3", rack), 20.0, axis(1), FLAT)
+        thickness(parse_coat(f"Flask Blue; {t} 3", rack), Passage("p"), axis(1), FLAT)
         for t in ("water", "medium")
     )
     assert medium.neat == pytest.approx(water.neat, rel=5e-3)
@@ -137,7 +137,9 @@ def test_partial_cover_is_averaged_pass_by_pass(rack: dict[str, Paint]) -> None:
     # One dab covers 0.35 of the area; what the eye sees at arm's length is the mean of both.
     passage = Passage("p", ground=Ground("black"))
     state = bare(passage, axis(1), FLAT)
-    dab = lay(state, parse_coat("Lime White; tool sponge", rack), rack, 20.0, axis(1), FLAT).R[0, 0]
+    dab = lay(state, parse_coat("Lime White; tool sponge", rack), rack, passage, axis(1), FLAT).R.d[
+        0, 0
+    ]
     K, S = spectra(rack["Lime White"])
     full = over(*film(K, S, np.array(0.020)), primer("black"))
     np.testing.assert_allclose(dab, 0.35 * full + 0.65 * primer("black"), rtol=1e-12)

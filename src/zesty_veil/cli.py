@@ -27,6 +27,7 @@ from zesty_veil.plan.fileformat import load, write_atomically
 from zesty_veil.plan.model import Ground, Passage
 from zesty_veil.plan.samples import SAMPLES, sample_bytes
 from zesty_veil.predict.field import Field, axis, predict
+from zesty_veil.predict.look import Look
 from zesty_veil.predict.words import describe
 
 _PLACES = 11
@@ -137,7 +138,7 @@ def _stack(chosen: argparse.Namespace) -> str:
     rack = {paint.name: paint for paint in demo_rack()}
     coats = tuple(parse_coat(words, rack) for words in chosen.coat)
     passage = Passage("stack", ground=Ground(chosen.ground), coats=coats)
-    field = predict(passage, rack, axis(1), light=chosen.light)
+    field = predict(passage, rack, axis(1), look=Look(chosen.light))
     if chosen.json:
         return _json({"sites": _at(field, 0)})
     return _table(field, 0)
@@ -146,7 +147,7 @@ def _stack(chosen: argparse.Namespace) -> str:
 def _predict(chosen: argparse.Namespace) -> str:
     plan = load(chosen.plan)
     u = axis(_PLACES)
-    fields = [(p, predict(p, plan.rack(), u, light=plan.light)) for p in plan.passages]
+    fields = [(p, predict(p, plan.rack(), u, look=Look(plan.light))) for p in plan.passages]
     if chosen.json:
         return _json(
             {

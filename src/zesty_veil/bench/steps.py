@@ -11,6 +11,7 @@ from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Plan
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.look import Look
 from zesty_veil.predict.words import describe
 
 _SPRAY_CAUTION = (
@@ -110,7 +111,7 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
 
 
 def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:
-    field = predict(passage, plan.rack(), axis(2), light=plan.light)
+    field = predict(passage, plan.rack(), axis(2), look=Look(plan.light))
     flat = SITES.index("flat")
     ends = []
     for i in (_FIRST, _LAST):

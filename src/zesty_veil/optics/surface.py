@@ -12,6 +12,7 @@ from __future__ import annotations
 import numpy as np
 
 from zesty_veil.light.grid import Array
+from zesty_veil.optics.bispectral import Bispectral, plain, returned
 
 K1 = 0.04
 K2 = 0.596
@@ -37,6 +38,18 @@ def seen(R: Array, finish: Array | float) -> Array:
     """
     out: Array = finish + (1 - K1) * (1 - K2) * R / (1 - K2 * R)
     return out
+
+
+def seen_bispectral(R: Bispectral, finish: Array) -> Bispectral:
+    """Return the reflectance seen from the air where some films fluoresce; shapes as `seen`.
+
+    Light that the surface sends back excites again.
+    """
+    if not R.sources:
+        return plain(seen(R.d, finish[..., None]))
+    up = returned(np.full(R.d.shape[-1], K2), R)
+    out = (1 - K1) * (1 - K2)
+    return Bispectral(finish[..., None] + out * up.d, out * up.U, up.V)
 
 
 def internal(reflectance: Array, finish: Array | float) -> Array:

@@ -41,6 +41,19 @@ def pool(p: float, relief: Array) -> Array:
     return out
 
 
+def wicked(factor: Array, relief: Array, p: float) -> Array:
+    """Return a pooling factor after puddles are taken up: no recess keeps more than a flat.
+
+    Shapes as `pool`, whose factor it is; the paint taken up is lost.
+    """
+    return np.minimum(factor, pool(p, np.zeros_like(relief)))
+
+
+def facing(angle: Array) -> Array:
+    """Return the share of a spray that lands on a surface turned by an angle (degrees) to it."""
+    return np.maximum(np.cos(np.radians(angle)), 0.0)
+
+
 def reach(sites: tuple[Site, ...], relief: Array) -> Array:
     """Return the share of the film that is put at a relief when only some sites are painted.
 

@@ -16,9 +16,9 @@ import msgspec
 import numpy as np
 
 from zesty_veil.errors import InputError, PaintError
-from zesty_veil.light.grid import Array
+from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import Paint, spectra
+from zesty_veil.paint.paint import Glow, Paint, spectra
 
 Thinner = Literal["water", "medium", "thick medium"]
 THINNERS: tuple[Thinner, ...] = ("water", "medium", "thick medium")
@@ -46,12 +46,19 @@ class Mixture(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     thinning: float = 0.0
 
 
+NO_MIRROR: Array = np.zeros(BANDS)
+NO_MIRROR.setflags(write=False)
+
+
 class Blend(NamedTuple):
     """What a mixture is, apart from its thinner."""
 
     K: Array  # (36,) 1/mm of neat mixture
     S: Array  # (36,) 1/mm
     finish: float  # k_f of the dry film
+    glows: tuple[tuple[float, Glow], ...] = ()  # each dye with its paint's share of the mixture
+    flakes: float = 0.0  # 1/mm, density in the neat mixture
+    mirror: Array = NO_MIRROR  # (36,) reflectance of the flakes, averaged by density
 
 
 def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
@@ -68,6 +75,8 @@ def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
     if not total > 0 or not all(p.parts > 0 and math.isfinite(p.parts) for p in mixture.parts):
         raise InputError("A mixture needs at least one paint, each with more than 0 parts.")
     K, S, finish = np.zeros(1), np.zeros(1), 0.0
+    glows: list[tuple[float, Glow]] = []
+    density, mirror = 0.0, np.zeros(BANDS)
     for part in mixture.parts:
         if part.paint not in paints:
             raise PaintError(f"The paint '{part.paint}' is not held by the plan; add it first.")
@@ -75,7 +84,15 @@ def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
         share = part.parts / total
         k, s = spectra(paint)
         K, S, finish = K + share * k, S + share * s, finish + share * paint.finish
-    return Blend(K, S, starved(finish, mixture))
+        if paint.glow is not None:
+            glows.append((share, paint.glow))
+        if paint.flakes is not None:
+            part_density = share * paint.flakes.density
+            density += part_density
+            mirror += part_density * np.array(paint.flakes.mirror)
+    if density:
+        mirror /= density
+    return Blend(K, S, starved(finish, mixture), tuple(glows), density, mirror)
 
 
 def strength(mixture: Mixture) -> float:

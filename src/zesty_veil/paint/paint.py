@@ -10,7 +10,9 @@ import numpy as np
 
 from zesty_veil.light.grid import Array
 
-Kind = Literal["opaque", "transparent", "ink", "wash", "contrast"]
+Kind = Literal[
+    "opaque", "transparent", "ink", "wash", "contrast", "fluorescent", "metallic", "varnish"
+]
 
 # The tool and load that a painter would take for each kind when nothing is said.
 USUAL_TOOL: dict[str, str] = {
@@ -19,7 +21,33 @@ USUAL_TOOL: dict[str, str] = {
     "ink": "glaze",
     "wash": "wash",
     "contrast": "contrast",
+    "fluorescent": "loaded",
+    "metallic": "loaded",
+    "varnish": "loaded",
 }
+
+
+class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A fluorescent dye in a paint.
+
+    `K` is the part of the paint's absorption (1/mm, 36 bands) that excites the dye; `emission` is
+    the spectrum that it sends out, in energy, with sum 1; `efficiency` is quanta out per quantum
+    in. Light goes to longer wavelengths only: the dye sends out nothing where it is excited.
+    """
+
+    K: tuple[float, ...]
+    emission: tuple[float, ...]
+    efficiency: float
+
+
+class Flakes(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Metal flakes in a paint: `density` covers 1 - exp(-density X) of the area (1/mm).
+
+    `mirror` is the reflectance of the metal, 36 bands.
+    """
+
+    density: float
+    mirror: tuple[float, ...]
 
 
 class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -36,6 +64,8 @@ class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     S: tuple[float, ...]
     finish: float
     maker: str = ""
+    glow: Glow | None = None
+    flakes: Flakes | None = None
 
 
 @cache

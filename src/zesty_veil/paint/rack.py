@@ -10,9 +10,67 @@ import numpy as np
 
 from zesty_veil import data
 from zesty_veil.errors import PaintError
+from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import Kind, Paint
-from zesty_veil.paint.pigment import pigments
+from zesty_veil.paint.paint import Flakes, Glow, Kind, Paint
+from zesty_veil.paint.pigment import NEAT_COAT_MM, Band, pigments
+
+# Absorption of the binder itself, 1/mm; from memory.
+_BINDER = 0.02
+
+
+class GlowRecipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A fluorescent dye: bands per neat coat, cut off above `cut_nm`, where its emission begins."""
+
+    absorbs: tuple[Band, ...]
+    cut_nm: float
+    peak_nm: float
+    width_nm: float
+    efficiency: float
+    scatters: float
+
+    def glow(self) -> Glow:
+        """Return the dye with its spectra."""
+        nm = wavelengths()
+        K = sum((band.spectrum(nm) for band in self.absorbs), np.zeros(1)) / NEAT_COAT_MM
+        # A dye sends out a little of what it could take up again; the cut leaves that overlap out,
+        # so that light only ever goes to longer wavelengths.
+        K = np.where(nm < self.cut_nm, K, 0.0)
+        emission = np.exp(-0.5 * ((nm - self.peak_nm) / self.width_nm) ** 2)
+        emission = np.where(nm >= self.cut_nm, emission, 0.0)
+        return Glow(_numbers(K), _numbers(emission / emission.sum(), 8), self.efficiency)
+
+
+class FlakesRecipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Metal flakes: `coverage` is the density per neat loaded coat."""
+
+    metal: str
+    coverage: float
+
+    def flakes(self) -> Flakes:
+        """Return the flakes with the reflectance of their metal."""
+        return Flakes(
+            round(self.coverage / NEAT_COAT_MM, 4), _numbers(_metals()[self.metal].mirror())
+        )
+
+
+class Metal(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """The reflectance of a metal as a step from `low` to `high` at an edge in nm, from memory."""
+
+    low: float
+    high: float
+    edge: float
+    width: float
+
+    def mirror(self) -> Array:
+        """Return the reflectance, (36,) 0-1."""
+        step = 1 / (1 + np.exp((self.edge - wavelengths()) / self.width))
+        return np.asarray(self.low + (self.high - self.low) * step)
+
+
+@cache
+def _metals() -> dict[str, Metal]:
+    return msgspec.json.decode(data.read("metals.json"), type=dict[str, Metal])
 
 
 class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -27,21 +85,34 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     pigments: dict[str, float]
     finish: str
     scatter: float
+    glow: GlowRecipe | None = None
+    flakes: FlakesRecipe | None = None
 
     def paint(self) -> Paint:
         """Return the paint with its spectra worked out by volume (Duncan 1940)."""
         table = pigments()
-        K = sum((a * table[code].K() for code, a in self.pigments.items()), np.zeros(1))
-        S = sum((a * table[code].S() for code, a in self.pigments.items()), np.zeros(1))
+        # Clear binder is not quite clear.
+        K = sum((a * table[code].K() for code, a in self.pigments.items()), np.full(BANDS, _BINDER))
+        S = sum((a * table[code].S() for code, a in self.pigments.items()), np.zeros(BANDS))
+        glow = self.glow.glow() if self.glow is not None else None
+        if self.glow is not None and glow is not None:
+            K = K + np.array(glow.K)
+            S = S + self.glow.scatters / NEAT_COAT_MM
         return Paint(
             name=self.name,
             kind=self.kind,
             pigments=tuple(self.pigments),
-            K=tuple(float(round(v, 4)) for v in K),
-            S=tuple(float(round(v, 4)) for v in S * self.scatter),
+            K=_numbers(K),
+            S=_numbers(S * self.scatter),
             finish=FINISHES[self.finish],
             maker=self.maker,
+            glow=glow,
+            flakes=self.flakes.flakes() if self.flakes is not None else None,
         )
+
+
+def _numbers(spectrum: Array, digits: int = 4) -> tuple[float, ...]:
+    return tuple(float(round(v, digits)) for v in spectrum)
 
 
 @cache

@@ -20,6 +20,7 @@ _ALIASES = {
     "dry brush": "drybrush",
     "dry-brush": "drybrush",
     "spray can": "spray",
+    "stippling": "stipple",
 }
 
 
@@ -27,7 +28,8 @@ class Tool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A tool with its load.
 
     `wet_film_um` is laid per pass on a flat area; `pooling` drives it from ridges to recesses;
-    `cover` is the share of the area that one pass touches. Starting values from memory.
+    `cover` is the share of the area that one pass touches; a directional tool reaches what faces
+    its nozzle. Starting values from memory.
     """
 
     label: str
@@ -35,6 +37,7 @@ class Tool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     pooling: float
     cover: float
     ridges_only: bool
+    directional: bool
 
 
 @cache

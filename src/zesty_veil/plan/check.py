@@ -10,7 +10,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.grid import BANDS
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import Glow, Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Plan
 
@@ -84,6 +84,33 @@ def _paint_faults(paint: Paint) -> Iterator[str]:
         for i, number in enumerate(numbers):
             yield from _between(f"'{key}' at {380 + 10 * i} nm", number, 0, MOST_PER_MM)
     yield from _between("'finish'", paint.finish, 0, 0.04)
+    if paint.glow is not None:
+        yield from _glow_faults(paint.glow, paint)
+    if paint.flakes is not None:
+        yield from _between("the density of its flakes", paint.flakes.density, 0, MOST_PER_MM)
+        yield from _shares("the mirror of its flakes", paint.flakes.mirror)
+
+
+def _glow_faults(glow: Glow, paint: Paint) -> Iterator[str]:
+    yield from _between("the efficiency of its glow", glow.efficiency, 0, 1)
+    yield from _shares("the emission of its glow", glow.emission)
+    if len(glow.K) != BANDS:
+        yield f"the K of its glow has {len(glow.K)} numbers; it must have {BANDS}, 380 to 730 nm."
+        return
+    excited = [i for i, k in enumerate(glow.K) if k > 0]
+    if any(not 0 <= k <= whole for k, whole in zip(glow.K, paint.K, strict=False)):
+        yield "the K of its glow must be from 0 to the K of the paint in every band."
+    if sum(glow.emission) > 1.001:
+        yield "the emission of its glow must have the sum 1."
+    if excited and any(e > 0 for e in glow.emission[: max(excited) + 1]):
+        yield "its glow sends out light where it is excited; it may do so only beyond."
+
+
+def _shares(what: str, numbers: tuple[float, ...]) -> Iterator[str]:
+    if len(numbers) != BANDS:
+        yield f"{what} has {len(numbers)} numbers; it must have {BANDS}, 380 to 730 nm."
+    for i, number in enumerate(numbers):
+        yield from _between(f"{what} at {380 + 10 * i} nm", number, 0, 1)
 
 
 def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
@@ -93,6 +120,11 @@ def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
     yield from _between("'area_mm2'", passage.area_mm2, 0.01, MOST_AREA_MM2)
     if len(passage.coats) > MOST_COATS:
         yield f"it has {len(passage.coats)} coats; the most is {MOST_COATS}."
+    for end, tilt in zip(("light", "far"), passage.tilt, strict=True):
+        yield from _between(f"the tilt at its {end} end", tilt, 0, 180)
+    for i, coat in enumerate(passage.ground.coats, 1):
+        for fault in _coat_faults(coat, rack):
+            yield f"ground coat {i}: {fault}"
     for i, coat in enumerate(passage.coats, 1):
         for fault in _coat_faults(coat, rack):
             yield f"coat {i}: {fault}"
@@ -115,5 +147,7 @@ def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
         yield "its span ends before it starts; swap the two numbers."
     for side, length in zip(("light", "far"), coat.feather, strict=True):
         yield from _between(f"the feather on its {side} side", length, 0, 1)
+    if coat.nozzle is not None:
+        yield from _between("the angle of its nozzle", coat.nozzle, -180, 180)
     if not coat.sites or len(set(coat.sites)) != len(coat.sites):
         yield f"its sites must be some of {', '.join(SITES)}, each once."

@@ -22,9 +22,18 @@ from zesty_veil.plan.check import (
     MOST_PASSES,
     MOST_THINNING,
 )
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.plan.model import Coat, Passage, Plan, Primer
 
-_USUAL_THINNING = {"opaque": 0.5, "transparent": 1.0, "ink": 4.0, "wash": 0.0, "contrast": 0.0}
+_USUAL_THINNING = {
+    "opaque": 0.5,
+    "transparent": 1.0,
+    "ink": 4.0,
+    "wash": 0.0,
+    "contrast": 0.0,
+    "fluorescent": 0.5,
+    "metallic": 0.5,
+    "varnish": 0.0,
+}
 
 
 def held(number: float, low: float, high: float) -> float:
@@ -41,7 +50,8 @@ def hold(plan: Plan, paint: Paint) -> Plan:
 
 def used_only(plan: Plan) -> Plan:
     """Return the plan without the paints that no coat uses."""
-    used = {p.paint for a in plan.passages for c in a.coats for p in c.mixture.parts}
+    coats = (c for a in plan.passages for c in (*a.ground.coats, *a.coats))
+    used = {part.paint for coat in coats for part in coat.mixture.parts}
     return replace(plan, paints=tuple(p for p in plan.paints if p.name in used))
 
 
@@ -92,7 +102,8 @@ def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> P
 
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:
     """Return the plan with a passage's primer."""
-    return set_passage(plan, index, replace(plan.passages[index], ground=Ground(primer)))
+    passage = plan.passages[index]
+    return set_passage(plan, index, replace(passage, ground=replace(passage.ground, primer=primer)))
 
 
 def set_light(plan: Plan, light: str) -> Plan:

@@ -13,6 +13,8 @@ from zesty_veil.paint.paint import Paint
 Hand = Literal["steady", "ordinary", "loose"]
 HANDS: tuple[Hand, ...] = ("steady", "ordinary", "loose")
 Primer = Literal["white", "grey", "black"]
+Stroke = Literal["across", "to light", "to far"]
+STROKES: tuple[Stroke, ...] = ("across", "to light", "to far")
 
 
 class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -20,6 +22,9 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     `span` is where the coat lies in full, on the axis from 0 (at the light) to 1 (away).
     `feather` is how far beyond each end of the span it thins out, as shares of the axis.
+    `stroke` is where each pass ends: the little drop left at the lift makes that end richer.
+    `wicked` means that puddles are taken up at once, so that recesses get no more than flats.
+    `nozzle` is for airbrush and spray: degrees from straight above; none follows the surface.
     """
 
     mixture: Mixture
@@ -28,16 +33,27 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     span: tuple[float, float] = (0.0, 1.0)
     feather: tuple[float, float] = (0.0, 0.0)
     sites: tuple[Site, ...] = SITES
+    stroke: Stroke = "across"
+    wicked: bool = False
+    nozzle: float | None = None
 
 
 class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """What is below the first coat."""
+    """What is below the first coat: a primer, and coats that count as ground.
+
+    Those coats make zenithal sprays, white focused round the light, and coloured underpaint.
+    """
 
     primer: Primer = "black"
+    coats: tuple[Coat, ...] = ()
 
 
 class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """An area of the figure painted as one thing, with its axis away from the light."""
+    """An area of the figure painted as one thing, with its axis away from the light.
+
+    `tilt` is how far the surface is turned from facing straight up, in degrees, at the light and
+    at the far end; sprays from above reach what faces up.
+    """
 
     name: str
     length_mm: float = 20.0
@@ -45,6 +61,7 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     ground: Ground = Ground()
     coats: tuple[Coat, ...] = ()
     surround: str | None = None
+    tilt: tuple[float, float] = (0.0, 90.0)
 
 
 class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

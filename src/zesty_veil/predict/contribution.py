@@ -11,8 +11,10 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
-from zesty_veil.predict.field import SITE_RELIEF, axis, colours
-from zesty_veil.predict.lay import State, bare, lay
+from zesty_veil.predict.field import SITE_RELIEF, axis
+from zesty_veil.predict.lay import ground, lay
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 _PLACES = 41
 
@@ -26,7 +28,7 @@ class Contribution(NamedTuple):
 
 
 def contributions(
-    passage: Passage, paints: Mapping[str, Paint], light: str = "D65"
+    passage: Passage, paints: Mapping[str, Paint], look: Look = DAYLIGHT
 ) -> tuple[Contribution, ...]:
     """Return what each coat of a passage adds to the finished stack, in the order of the coats.
 
@@ -36,18 +38,18 @@ def contributions(
     coats = passage.coats
 
     def more(state: State, index: int) -> State:
-        return lay(state, coats[index], paints, passage.length_mm, u, relief)
+        return lay(state, coats[index], paints, passage, u, relief)
 
-    below = [bare(passage, u, relief)]
+    below = [ground(passage, paints, u, relief)]
     for index in range(len(coats)):
         below.append(more(below[-1], index))
-    whole, _ = colours(below[-1], light)
+    whole, _ = colours(below[-1], look)
     out = []
     for left_out in range(len(coats)):
         state = below[left_out]
         for index in range(left_out + 1, len(coats)):
             state = more(state, index)
-        out.append(_summary(ciede2000(whole, colours(state, light)[0]), u))
+        out.append(_summary(ciede2000(whole, colours(state, look)[0]), u))
     return tuple(out)
 
 

@@ -7,16 +7,16 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zesty_veil.light.cielab import lab, lch, xyz
+from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
-from zesty_veil.light.illuminant import weights
 from zesty_veil.light.srgb import srgb
 from zesty_veil.light.value import value
-from zesty_veil.optics.surface import seen
 from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.lay import State, bare, lay
+from zesty_veil.predict.lay import ground, lay
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 SITE_RELIEF: Array = np.array([RELIEF[site] for site in SITES])
 
@@ -51,22 +51,15 @@ def fold(
     passage: Passage, coats: Sequence[Coat], paints: Mapping[str, Paint], u: Array, relief: Array
 ) -> State:
     """Return the stack of some coats over the ground of a passage."""
-    state = bare(passage, u, relief)
+    state = ground(passage, paints, u, relief)
     for coat in coats:
-        state = lay(state, coat, paints, passage.length_mm, u, relief)
+        state = lay(state, coat, paints, passage, u, relief)
     return state
 
 
-def colours(state: State, light: str = "D65", observer: int = 2) -> tuple[Array, Array]:
-    """Return CIELAB (..., 3) and luminous reflectance Y (...) of a stack seen from the air."""
-    eye = weights(light, observer)
-    tristimulus = xyz(seen(state.R, state.finish[..., None]), eye)
-    return lab(tristimulus, eye.sum(axis=0)), tristimulus[..., 1]
-
-
-def field_of(state: State, u: Array, relief: Array, light: str = "D65") -> Field:
+def field_of(state: State, u: Array, relief: Array, look: Look = DAYLIGHT) -> Field:
     """Return the field of a stack that is folded already."""
-    colour, Y = colours(state, light)
+    colour, Y = colours(state, look)
     rgb, inside = srgb(colour)
     return Field(u, relief, colour, rgb, inside, value(Y))
 
@@ -76,7 +69,7 @@ def predict(
     paints: Mapping[str, Paint],
     u: Array,
     relief: Array = SITE_RELIEF,
-    light: str = "D65",
+    look: Look = DAYLIGHT,
 ) -> Field:
     """Return the predicted colours of a passage.
 
@@ -90,12 +83,12 @@ def predict(
         Places on the axis, 0-1.
     relief : (m,) float64
         Reliefs, -1 to 1; by default recess, flat and ridge.
-    light
-        The light it is seen under.
+    look
+        Light, observer, finish and angle.
 
     Raises
     ------
     PaintError, InputError
         If a coat names a paint that is not there, or a light that is not known.
     """
-    return field_of(fold(passage, passage.coats, paints, u, relief), u, relief, light)
+    return field_of(fold(passage, passage.coats, paints, u, relief), u, relief, look)

@@ -6,31 +6,17 @@ from collections.abc import Mapping
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
 from zesty_veil.light.grid import BANDS, Array
-from zesty_veil.optics.film import film
-from zesty_veil.optics.stack import over
-from zesty_veil.paint.laydown import covered, pool, reach
+from zesty_veil.optics.bispectral import plain
+from zesty_veil.paint.laydown import covered, facing, pool, reach, wicked
 from zesty_veil.paint.mixture import blend, dry_share, pooling, strength
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.spread import passes_along
-
-# A dry film this thick (mm) hides most of the finish of what is below; from memory.
-_FINISH_FILM_MM = 0.006
-
-# So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
-_BLOCK = 16_384
-
-
-class State(NamedTuple):
-    """A stack seen from inside: internal reflectance (n, m, 36) and finish k_f (n, m)."""
-
-    R: Array
-    finish: Array
+from zesty_veil.predict.layer import Layer, State, put
+from zesty_veil.predict.strokes import passes_along
 
 
 class Laydown(NamedTuple):
@@ -40,7 +26,7 @@ class Laydown(NamedTuple):
     film; it touches the share `cover[j]` of the area.
     """
 
-    along: Array  # (passes, n) 0-1
+    along: Array  # (passes, n)
     across: Array  # (m,) mm
     cover: Array  # (m,) 0-1
 
@@ -53,25 +39,40 @@ class Thickness(NamedTuple):
 
 
 def bare(passage: Passage, u: Array, relief: Array) -> State:
-    """Return the ground of a passage before the first coat."""
+    """Return the primer of a passage."""
     R = np.broadcast_to(primer(passage.ground.primer), (u.size, relief.size, BANDS))
-    return State(R, np.full((u.size, relief.size), PRIMER_FINISH))
+    return State(plain(R), np.full((u.size, relief.size), PRIMER_FINISH), None)
 
 
-def laid(coat: Coat, length_mm: float, u: Array, relief: Array) -> Laydown:
-    """Return what a coat lays down at places `u` (n,) and reliefs (m,) of an axis in mm."""
+def ground(passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array) -> State:
+    """Return the ground of a passage: its primer with the coats that count as ground."""
+    state = bare(passage, u, relief)
+    for coat in passage.ground.coats:
+        state = lay(state, coat, paints, passage, u, relief)
+    return state
+
+
+def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
+    """Return what a coat lays down at places `u` (n,) and reliefs (m,) of a passage."""
     tool = tools()[coat.tool]
-    factor = pool(pooling(tool.pooling, coat.mixture), relief) * reach(coat.sites, relief)
+    p = pooling(tool.pooling, coat.mixture)
+    factor = pool(p, relief)
+    if coat.wicked:
+        factor = wicked(factor, relief, p)
+    along = passes_along(coat, u, passage.length_mm)
+    if tool.directional and coat.nozzle is not None:
+        light, far = passage.tilt
+        along = along * facing(light + (far - light) * u - coat.nozzle)
     return Laydown(
-        passes_along(coat, u, length_mm),
-        tool.wet_film_um / 1000 * factor,
+        along,
+        tool.wet_film_um / 1000 * factor * reach(coat.sites, relief),
         covered(tool, relief),
     )
 
 
-def thickness(coat: Coat, length_mm: float, u: Array, relief: Array) -> Thickness:
+def thickness(coat: Coat, passage: Passage, u: Array, relief: Array) -> Thickness:
     """Return how thick a coat lies on average at places `u` (n,) and reliefs (m,)."""
-    down = laid(coat, length_mm, u, relief)
+    down = laid(coat, passage, u, relief)
     wet = down.along.sum(axis=0)[:, None] * (down.across * down.cover)
     return Thickness(wet * strength(coat.mixture), wet * dry_share(coat.mixture))
 
@@ -80,7 +81,7 @@ def lay(
     state: State,
     coat: Coat,
     paints: Mapping[str, Paint],
-    length_mm: float,
+    passage: Passage,
     u: Array,
     relief: Array,
 ) -> State:
@@ -96,33 +97,13 @@ def lay(
     """
     mix = blend(coat.mixture, paints)
     share, dry = strength(coat.mixture), dry_share(coat.mixture)
-    along, across, cover = laid(coat, length_mm, u, relief)
+    along, across, cover = laid(coat, passage, u, relief)
     if (cover == 1).all():
         along = along.sum(axis=0, keepdims=True)
-    R, finish = state
     for single in along:
         # Most of a coat lies in full or not at all: each thickness is worked out once.
         levels, place = np.unique(single, return_inverse=True)
-        films = film(mix.K, mix.S, (levels[:, None] * across * share)[..., None])
-        R = _covered(R, films, place, cover)
-        hides = -np.expm1(-single[:, None] * across * (dry / _FINISH_FILM_MM)) * cover
-        finish = finish + hides * (mix.finish - finish)
-    return State(R, finish)
-
-
-def _covered(
-    R: Array, films: tuple[Array, Array], place: npt.NDArray[np.intp], cover: Array
-) -> Array:
-    """Return R (n, m, 36) under films (levels, m, 36), each place under the level it names."""
-    R0, T = films
-    everywhere = bool((cover == 1).all())
-    out = np.empty(R.shape)
-    step = max(_BLOCK // (R.shape[1] * BANDS), 1)
-    for first in range(0, R.shape[0], step):
-        block = slice(first, first + step)
-        below, levels = R[block], place[block]
-        above = over(R0[levels], T[levels], below)
-        if not everywhere:
-            above = below + cover[:, None] * (above - below)
-        out[block] = above
-    return out
+        wet = levels[:, None] * across
+        straight = state.mirror is not None
+        state = put(state, Layer.of(mix, wet * share, wet * dry, cover, straight), place)
+    return state

@@ -18,6 +18,7 @@ from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import thickness
+from zesty_veil.predict.look import Look
 
 PLACES = 256
 _RIBBON_PLACES = 96
@@ -39,6 +40,7 @@ class Request:
     plan: Plan
     passage: int  # -1 if the plan has none
     rack: tuple[Paint, ...]  # the paints that may be chosen
+    look: Look
 
 
 @dataclass(frozen=True)
@@ -68,54 +70,54 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
 
     `wanted` is asked before each long part; when it says no, the rest is not computed.
     """
-    plan = request.plan
-    ribbons = tuple(_ribbon(p, plan.paints, plan.light) for p in plan.passages)
-    paints = {p: _swatch(usual_coat(p), (p,), plan.light) for p in request.rack}
+    plan, look = request.plan, request.look
+    ribbons = tuple(_ribbon(p, plan.paints, look) for p in plan.passages)
+    paints = {p: _swatch(usual_coat(p), (p,), look) for p in request.rack}
     if request.passage < 0:
         yield Forecast(request, ribbons, paints)
         return
     passage = plan.passages[request.passage]
     rack = plan.rack()
     u = axis(PLACES)
-    field = predict(passage, rack, u, light=plan.light)
+    field = predict(passage, rack, u, look=look)
     bare = Passage("bare", ground=passage.ground)
     first = Forecast(
         request,
         ribbons,
         paints,
         field,
-        tuple(_layer(coat, passage.length_mm, plan.paints, plan.light) for coat in passage.coats),
+        tuple(_layer(coat, passage.length_mm, plan.paints, look) for coat in passage.coats),
         harsh_places(field.lab, u, passage.length_mm),
-        predict(bare, rack, axis(1), light=plan.light).rgb[0, FLAT],
+        predict(bare, rack, axis(1), look=look).rgb[0, FLAT],
     )
     yield first
     if wanted():
-        yield replace(first, adds=contributions(passage, rack, plan.light))
+        yield replace(first, adds=contributions(passage, rack, look))
 
 
 @lru_cache(maxsize=256)
-def _ribbon(passage: Passage, paints: tuple[Paint, ...], light: str) -> Array:
+def _ribbon(passage: Passage, paints: tuple[Paint, ...], look: Look) -> Array:
     rack = {paint.name: paint for paint in paints}
-    return predict(passage, rack, axis(_RIBBON_PLACES), np.zeros(1), light).rgb[:, 0]
+    return predict(passage, rack, axis(_RIBBON_PLACES), np.zeros(1), look).rgb[:, 0]
 
 
 @lru_cache(maxsize=512)
-def _layer(coat: Coat, length_mm: float, paints: tuple[Paint, ...], light: str) -> Layer:
+def _layer(coat: Coat, length_mm: float, paints: tuple[Paint, ...], look: Look) -> Layer:
     # A coat that leaves the flats out is drawn all the same, or it could not be taken hold of.
     drawn = coat if "flat" in coat.sites else with_sites(coat, SITES)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
-    dry = thickness(drawn, length_mm, axis(PLACES), relief).dry[:, 0] * 1000
-    return Layer(dry, _swatch(coat, paints, light))
+    dry = thickness(drawn, Passage("drawn", length_mm), axis(PLACES), relief).dry[:, 0] * 1000
+    return Layer(dry, _swatch(coat, paints, look))
 
 
 @lru_cache(maxsize=1024)
-def _swatch(coat: Coat, paints: tuple[Paint, ...], light: str) -> Swatch:
+def _swatch(coat: Coat, paints: tuple[Paint, ...], look: Look) -> Swatch:
     rack = {paint.name: paint for paint in paints}
     full = with_sites(with_feather(with_span(coat, 0, 1), 0, 0), SITES)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
     white, black = (
         predict(
-            Passage("swatch", ground=Ground(primer), coats=(full,)), rack, axis(1), relief, light
+            Passage("swatch", ground=Ground(primer), coats=(full,)), rack, axis(1), relief, look
         ).rgb[0, 0]
         for primer in _SWATCH_PRIMERS
     )

@@ -35,6 +35,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Primer
+from zesty_veil.predict.look import Look
 
 _NUDGE_MM = 0.5
 
@@ -259,7 +260,12 @@ class SectionStation(QWidget):
         self.jobs.ask(self._request())
 
     def _request(self) -> Request:
-        return Request(self._document.plan, self.hand.passage_index, self.rack.paints())
+        return Request(
+            self._document.plan,
+            self.hand.passage_index,
+            self.rack.paints(),
+            Look(self._document.plan.light),
+        )
 
     def _answered(self, forecast: Forecast) -> None:
         self._forecast = forecast

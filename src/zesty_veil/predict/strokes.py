@@ -14,6 +14,8 @@ from zesty_veil.plan.model import Coat
 
 # How far the edge of one stroke of a small round brush fades; common practice.
 STROKE_MM = 0.4
+# How much more a stroke leaves where it ends; common practice.
+LIFT = 0.25
 
 
 def passes_along(coat: Coat, u: Array, length_mm: float) -> Array:
@@ -31,16 +33,34 @@ def passes_along(coat: Coat, u: Array, length_mm: float) -> Array:
     Returns
     -------
     (passes, n) float64
-        0-1; 1 inside the span. The first row is the pass that reaches furthest.
+        1 inside the span, 0 beyond the feathers, and up to `LIFT` more where a stroke ends. The
+        first row is the pass that reaches furthest.
     """
     stroke = min(STROKE_MM / length_mm, 1.0)
     # Pass i stops at a share of the feather, from far out to close to the span.
     order = np.arange(coat.passes, 0, -1)[:, None] / coat.passes
     near, far = coat.feather
     start, end = coat.span
-    return _edge(start - u[None, :], near, order, stroke, coat.passes) * _edge(
+    shape = _edge(start - u[None, :], near, order, stroke, coat.passes) * _edge(
         u[None, :] - end, far, order, stroke, coat.passes
     )
+    return shape * _lift(coat, u)
+
+
+def _lift(coat: Coat, u: Array) -> Array:
+    """Return how much richer a stroke leaves the end where the brush is lifted, (n,).
+
+    The paint of the stroke is conserved: what the end gains, the way there lacks.
+    """
+    if coat.stroke == "across":
+        return np.ones_like(u)
+    start, end = coat.span
+    length = max(end - start, 1e-9)
+    along = np.clip((u - start) / length, 0.0, 1.0)
+    if coat.stroke == "to light":
+        along = 1 - along
+    # A cube has the mean 1/4: the end gets LIFT more, the beginning a third of that less.
+    return np.asarray(1 + LIFT * (along**3 - 0.25) / 0.75)
 
 
 def _edge(beyond: Array, feather: float, order: Array, stroke: float, passes: int) -> Array:

@@ -1,0 +1,56 @@
+"""Grounds that painters prepare, as coats that lie below all others."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from msgspec.structs import replace
+
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.edits import hold, set_passage
+from zesty_veil.plan.model import Coat, Plan
+
+
+def with_ground_coats(plan: Plan, index: int, coats: Sequence[Coat], *paints: Paint) -> Plan:
+    """Return the plan with a passage's ground made of its primer and some coats.
+
+    The paints that the coats use are held by the plan from then on.
+    """
+    for paint in paints:
+        plan = hold(plan, paint)
+    passage = plan.passages[index]
+    ground = replace(passage.ground, coats=tuple(coats))
+    return set_passage(plan, index, replace(passage, ground=ground))
+
+
+def zenithal(plan: Plan, index: int, white: Paint, nozzle: float = 0.0) -> Plan:
+    """Return the plan with white sprayed from above (or from `nozzle` degrees) on a passage."""
+    coat = Coat(Mixture((Part(white.name),), "water", 0.5), "spray", 3, nozzle=nozzle)
+    return with_ground_coats(plan, index, (coat,), white)
+
+
+def focused(plan: Plan, index: int, white: Paint) -> Plan:
+    """Return the plan with white airbrushed round the light only, thinning out from there."""
+    mixture = Mixture((Part(white.name),), "water", 1.0)
+    coat = Coat(mixture, "airbrush", 12, span=(0.0, 0.15), feather=(0.0, 0.45))
+    return with_ground_coats(plan, index, (coat,), white)
+
+
+def underpaint(plan: Plan, index: int, paints: Sequence[Paint]) -> Plan:
+    """Return the plan with a coloured underpaint: the paints in order along the axis.
+
+    Each reaches half over its neighbours, so that the borders are mixtures.
+    """
+    width = 1.0 / len(paints)
+    coats = []
+    for i, paint in enumerate(paints):
+        span = (i * width + width * 0.15, (i + 1) * width - width * 0.15)
+        if i == 0:
+            span = (0.0, span[1])
+        if i == len(paints) - 1:
+            span = (span[0], 1.0)
+        mixture = Mixture((Part(paint.name),), "water", 0.5)
+        feather = (0.3 * width, 0.3 * width)
+        coats.append(Coat(mixture, "loaded", 2, span=span, feather=feather))
+    return with_ground_coats(plan, index, coats, *paints)

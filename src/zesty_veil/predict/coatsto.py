@@ -1,0 +1,103 @@
+"""Coats to: how many passes, at which thinning, until a wanted colour comes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import NamedTuple
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.edits import with_passes, with_thinning
+from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.field import fold
+from zesty_veil.predict.lay import lay
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import DAYLIGHT, Look, colours
+
+RATIOS = (1.0, 2.0, 3.0, 5.0, 7.0)
+CLOSE = 2.0
+MOST_PASSES = 40
+
+
+class Way(NamedTuple):
+    """A thinning with the passes it needs; none where it never comes that close."""
+
+    thinning: float
+    passes: int | None
+    closest: float  # dE00 at that number of passes, or the best within `MOST_PASSES`
+
+
+def coats_to(
+    wanted: Array,
+    coat: Coat,
+    passage: Passage,
+    paints: Mapping[str, Paint],
+    place: float = 0.5,
+    relief: float = 0.0,
+    look: Look = DAYLIGHT,
+) -> tuple[Way, ...]:
+    """Return the passes of a coat at each thinning until a colour is near a wanted one.
+
+    Parameters
+    ----------
+    wanted : (3,) float64
+        CIELAB of the colour wanted.
+    coat
+        What is laid on the passage as it is; its own thinning and passes do not count.
+    passage
+        What is there already.
+    place, relief
+        Where the colour is wanted.
+
+    Returns
+    -------
+    tuple of Way
+        For each of `RATIOS`, the first number of passes within dE00 `CLOSE`, or none ("never").
+    """
+
+    u, r = np.array([place]), np.array([relief])
+    start = fold(passage, passage.coats, paints, u, r)
+
+    def difference(state: State) -> float:
+        return float(ciede2000(colours(state, look)[0], wanted).max())
+
+    out = []
+    for ratio in RATIOS:
+        single = with_passes(with_thinning(_everywhere(coat), ratio), 1)
+        state, passes, best = start, 0, difference(start)
+        now = best
+        while now > CLOSE and passes < MOST_PASSES:
+            state = lay(state, single, paints, passage, u, r)
+            passes += 1
+            now = difference(state)
+            best = min(best, now)
+        out.append(Way(ratio, passes if now <= CLOSE else None, best))
+    return tuple(out)
+
+
+def coats_to_hide(
+    coat: Coat,
+    passage: Passage,
+    paints: Mapping[str, Paint],
+    place: float = 0.5,
+    relief: float = 0.0,
+    look: Look = DAYLIGHT,
+) -> tuple[Way, ...]:
+    """Return the passes at each thinning until what is below does not show any more.
+
+    That is within dE00 `CLOSE` of the same paint laid so thick that nothing shows through.
+    Parameters as `coats_to`.
+    """
+    solid = with_passes(with_thinning(_everywhere(coat), 0.0), MOST_PASSES)
+    u, r = np.array([place]), np.array([relief])
+    thick = fold(passage, (*passage.coats, *(solid,) * 20), paints, u, r)
+    wanted, _ = colours(thick, look)
+    return coats_to(wanted[0, 0], coat, passage, paints, place, relief, look)
+
+
+def _everywhere(coat: Coat) -> Coat:
+    return replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0))

@@ -1,0 +1,174 @@
+"""A layer of paint on a stack: films, fluorescence, flakes and finish together."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+
+from zesty_veil.light.grid import Array
+from zesty_veil.optics import flakes
+from zesty_veil.optics.bispectral import Bispectral, Emitter, average, cover, emitter, plain
+from zesty_veil.optics.film import film
+from zesty_veil.optics.stack import over
+from zesty_veil.paint.mixture import Blend
+
+# A dry film this thick (mm) hides most of the finish of what is below; from memory.
+_FINISH_FILM_MM = 0.006
+
+# So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
+_BLOCK = 16_384
+
+
+class State(NamedTuple):
+    """A stack seen from inside, at any leading shape.
+
+    R is its reflectance, `finish` (...) the k_f of its surface, and `mirror` (..., 36) what flakes
+    reflect in the direction of a mirror, or none where there are no flakes.
+    """
+
+    R: Bispectral
+    finish: Array
+    mirror: Array | None
+
+
+class Layer(NamedTuple):
+    """What one pass leaves; arrays broadcast against the stack's leading shape."""
+
+    R0: Array  # (..., 36)
+    T: Array  # (..., 36)
+    glow: Emitter | None
+    direct: Array | None  # (..., 36) what a straight beam keeps, in and out
+    flakes: Array | None  # (...) share of the area that flakes cover
+    metal: Array  # (36,) their reflectance
+    hides: Array  # (...) share of the finish below that is hidden
+    finish: float
+    cover: Array  # (m,) share of the area that is touched
+
+    @classmethod
+    def of(
+        cls, mix: Blend, neat: Array, dry: Array, covered: Array, straight: bool = False
+    ) -> Layer:
+        """Work out a layer from a mixture.
+
+        Parameters
+        ----------
+        mix
+            What it is made of; its K and S may have leading shapes of their own.
+        neat, dry : (..., m) float64
+            Thickness in mm, counted as neat paint and after the water has left.
+        covered : (m,) float64
+            Share of the area that is touched.
+        straight
+            Whether flakes lie below, so that straight beams matter; with flakes of its own they
+            always do.
+        """
+        X = neat[..., None]
+        R0, T = film(mix.K, mix.S, X)
+        metal = flakes.covered(mix.flakes, neat) if mix.flakes else None
+        return cls(
+            R0,
+            T,
+            _emitter(mix, R0, T) if mix.glows else None,
+            flakes.direct(mix.K, mix.S, X) if straight or mix.flakes else None,
+            metal,
+            mix.mirror,
+            -np.expm1(-dry / _FINISH_FILM_MM) * covered,
+            mix.finish,
+            covered,
+        )
+
+    @property
+    def simple(self) -> bool:
+        """Whether it is a plain film that covers everything."""
+        return self.glow is None and self.flakes is None and bool((self.cover == 1).all())
+
+    def at(self, place: npt.NDArray[np.intp]) -> Layer:
+        """Return the layer with its first axis taken at some places."""
+
+        def taken(x: Array | None) -> Array | None:
+            return None if x is None else x[place]
+
+        glow = self.glow
+        if glow is not None and glow.a.ndim > glow.e.ndim:
+            glow = Emitter(glow.e, glow.a[place])
+        return self._replace(
+            R0=self.R0[place],
+            T=self.T[place],
+            glow=glow,
+            direct=taken(self.direct),
+            flakes=taken(self.flakes),
+            hides=self.hides[place],
+        )
+
+
+def _emitter(mix: Blend, R0: Array, T: Array) -> Emitter:
+    """Return what the dyes of a film send out of what it absorbs, each by its share of K."""
+    absorbed = 1 - R0 - T
+    whole = np.where(mix.K > 0, mix.K, 1.0)
+    shares = [share * np.array(glow.K) / whole for share, glow in mix.glows]
+    return emitter(
+        np.stack([absorbed * share for share in shares], axis=-2),
+        np.array([glow.emission for _, glow in mix.glows]),
+        np.array([glow.efficiency for _, glow in mix.glows]),
+    )
+
+
+def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -> State:
+    """Return a stack with a layer on it.
+
+    Parameters
+    ----------
+    state
+        The stack, of leading shape (n, m) where `place` is given.
+    layer
+        What lies on it.
+    place : (n,) int
+        For each place of the stack, the row of the layer that lies there; none if the layer has
+        the shape of the stack.
+    """
+    if place is not None and state.R.sources == 0 and state.mirror is None and layer.simple:
+        R = plain(_in_blocks(state.R.d, layer, place))
+        hides = layer.hides[place]
+        return State(R, state.finish + hides * (layer.finish - state.finish), None)
+    if place is not None:
+        layer = layer.at(place)
+    covered_R, mirror = _covered(state, layer)
+    if not (layer.cover == 1).all():
+        covered_R = average(layer.cover, covered_R, state.R)
+        if mirror is not None:
+            below = state.mirror if state.mirror is not None else np.zeros_like(mirror)
+            mirror = below + layer.cover[..., None] * (mirror - below)
+    finish = state.finish + layer.hides * (layer.finish - state.finish)
+    return State(covered_R, finish, mirror)
+
+
+def _covered(state: State, layer: Layer) -> tuple[Bispectral, Array | None]:
+    """Return reflectance and mirror where the layer touches."""
+    if layer.flakes is None:
+        R = cover(layer.R0, layer.T, state.R, layer.glow)
+        if state.mirror is None or layer.direct is None:
+            return R, state.mirror
+        return R, state.mirror * layer.direct
+    # The flakes lie in the middle of their film: half of its colour is above them and filters
+    # their glint, and the rest is taken as lying above them too where they do not cover.
+    share = layer.flakes
+    open_R = cover(layer.R0, layer.T, state.R, layer.glow)
+    straight = layer.direct if layer.direct is not None else np.ones_like(layer.R0)
+    dull = plain(flakes.DULL * layer.metal * straight + np.zeros_like(open_R.d))
+    R = average(share, dull, open_R)
+    below = state.mirror * straight if state.mirror is not None else np.zeros_like(straight)
+    flash = (1 - flakes.DULL) * layer.metal * np.sqrt(straight)
+    return R, below + share[..., None] * (flash - below)
+
+
+def _in_blocks(R: Array, layer: Layer, place: npt.NDArray[np.intp]) -> Array:
+    """Return R (n, m, 36) under a plain film, each place under the row it names."""
+    out = np.empty(R.shape)
+    step = max(_BLOCK // (R.shape[1] * R.shape[2]), 1)
+    for first in range(0, R.shape[0], step):
+        block = slice(first, first + step)
+        rows = place[block]
+        out[block] = over(layer.R0[rows], layer.T[rows], R[block])
+    return out

@@ -1,0 +1,60 @@
+"""How a stack is looked at: light, observer, finish and angle."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from zesty_veil.light.cielab import lab, xyz
+from zesty_veil.light.grid import Array
+from zesty_veil.light.illuminant import power, weights
+from zesty_veil.optics.bispectral import radiance_factor
+from zesty_veil.optics.flakes import glint
+from zesty_veil.optics.surface import FINISHES, seen_bispectral
+from zesty_veil.predict.layer import State
+
+Finish = Literal["as painted", "gloss", "satin", "matt", "wet"]
+FINISH_CHOICES: tuple[Finish, ...] = ("as painted", "gloss", "satin", "matt", "wet")
+Angle = Literal["shade", "glint"]
+
+
+@dataclass(frozen=True)
+class Look:
+    """Under which light, by which observer (2 or 10 degrees), with which finish, at which angle.
+
+    A finish other than "as painted" is a varnish over everything, or paint that is still wet,
+    which shines like gloss. Metal flakes show in the glint and not in the shade.
+    """
+
+    light: str = "D65"
+    observer: int = 2
+    finish: Finish = "as painted"
+    angle: Angle = "shade"
+
+
+DAYLIGHT = Look()
+
+
+def surface(state: State, finish: Finish) -> Array:
+    """Return the k_f of a stack as it is looked at, (...) float64."""
+    if finish == "as painted":
+        return state.finish
+    return np.full_like(state.finish, FINISHES["gloss" if finish == "wet" else finish])
+
+
+def spectrum(state: State, look: Look) -> Array:
+    """Return the radiance factor of a stack seen from the air, (..., 36) float64."""
+    k = surface(state, look.finish)
+    out = radiance_factor(seen_bispectral(state.R, k), power(look.light))
+    if look.angle == "glint" and state.mirror is not None:
+        out = out + glint(state.mirror, k)
+    return out
+
+
+def colours(state: State, look: Look = DAYLIGHT) -> tuple[Array, Array]:
+    """Return CIELAB (..., 3) and luminous reflectance Y (...) of a stack seen from the air."""
+    eye = weights(look.light, look.observer)
+    tristimulus = xyz(spectrum(state, look), eye)
+    return lab(tristimulus, eye.sum(axis=0)), tristimulus[..., 1]

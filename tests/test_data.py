@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from zesty_veil import data
+from zesty_veil.memory import keep_freed_memory
 
 FOLDER = Path(data.__file__).parent
 
@@ -29,3 +30,8 @@ def test_every_file_is_registered_and_unchanged() -> None:
 def test_a_stranger_is_not_read() -> None:
     with pytest.raises(KeyError, match="not in data/registry"):
         data.read("../errors.py")
+
+
+def test_memory_can_be_kept_or_left() -> None:
+    # Only glibc can be asked; elsewhere nothing happens.
+    assert keep_freed_memory() in {True, False}

@@ -24,7 +24,7 @@ from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, fold, predict
 from zesty_veil.predict.harsh import harsh_places, step_sizes
-from zesty_veil.predict.lay import bare, laid, lay, thickness
+from zesty_veil.predict.lay import bare, laid, lay, prepare, thickness
 from zesty_veil.predict.strokes import STROKE_MM, passes_along
 from zesty_veil.predict.words import change_word, describe
 
@@ -108,7 +108,7 @@ def test_more_passes_of_an_ink_never_raise_reflectance(passes: int, thinning: fl
     passage = Passage("p", ground=Ground("white"))
     state = bare(passage, axis(1), FLAT)
     once, more = (
-        lay(state, with_passes(coat, n), {ink.name: ink}, passage, axis(1), FLAT).R.d
+        lay(state, prepare([with_passes(coat, n)], {ink.name: ink}, passage, axis(1), FLAT)).R.d
         for n in (passes, passes + 1)
     )
     assert (more <= once + 1e-15).all()
@@ -137,9 +137,8 @@ def test_partial_cover_is_averaged_pass_by_pass(rack: dict[str, Paint]) -> None:
     # One dab covers 0.35 of the area; what the eye sees at arm's length is the mean of both.
     passage = Passage("p", ground=Ground("black"))
     state = bare(passage, axis(1), FLAT)
-    dab = lay(state, parse_coat("Lime White; tool sponge", rack), rack, passage, axis(1), FLAT).R.d[
-        0, 0
-    ]
+    sponge = parse_coat("Lime White; tool sponge", rack)
+    dab = lay(state, prepare([sponge], rack, passage, axis(1), FLAT)).R.d[0, 0]
     K, S = spectra(rack["Lime White"])
     full = over(*film(K, S, np.array(0.020)), primer("black"))
     np.testing.assert_allclose(dab, 0.35 * full + 0.65 * primer("black"), rtol=1e-12)

@@ -16,6 +16,7 @@ from pathlib import Path
 
 import numpy as np
 
+from zesty_veil.memory import keep_freed_memory
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import with_feather, with_span
@@ -126,6 +127,7 @@ def windows() -> None:
 
 def main() -> None:
     """Print all figures."""
+    keep_freed_memory()
     core()
     own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of the core':44} {own:8.0f} MB")

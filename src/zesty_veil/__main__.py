@@ -6,10 +6,12 @@ import argparse
 import sys
 
 from zesty_veil import cli
+from zesty_veil.memory import keep_freed_memory
 
 
 def main() -> int:
     """Run the program; return the exit code."""
+    keep_freed_memory()
     return cli.main(window=_window)
 
 

@@ -14,7 +14,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import fold
-from zesty_veil.predict.lay import lay
+from zesty_veil.predict.lay import lay, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
@@ -68,10 +68,11 @@ def coats_to(
     out = []
     for ratio in RATIOS:
         single = with_passes(with_thinning(_everywhere(coat), ratio), 1)
+        one = prepare([single], paints, passage, u, r)
         state, passes, best = start, 0, difference(start)
         now = best
         while now > CLOSE and passes < MOST_PASSES:
-            state = lay(state, single, paints, passage, u, r)
+            state = lay(state, one)
             passes += 1
             now = difference(state)
             best = min(best, now)

@@ -12,8 +12,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.lay import ground, lay
-from zesty_veil.predict.layer import State
+from zesty_veil.predict.lay import ground, lay, prepare
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 _PLACES = 41
@@ -32,24 +31,18 @@ def contributions(
 ) -> tuple[Contribution, ...]:
     """Return what each coat of a passage adds to the finished stack, in the order of the coats.
 
-    The stack below each coat is folded once and shared, so the work is that of n (n + 1) / 2 coats.
+    Coats are worked out once, and the stack below each one is folded once and shared.
     """
     u, relief = axis(_PLACES), SITE_RELIEF
-    coats = passage.coats
-
-    def more(state: State, index: int) -> State:
-        return lay(state, coats[index], paints, passage, u, relief)
-
+    coats = prepare(passage.coats, paints, passage, u, relief)
     below = [ground(passage, paints, u, relief)]
-    for index in range(len(coats)):
-        below.append(more(below[-1], index))
+    for coat in coats:
+        below.append(lay(below[-1], [coat]))
     whole, _ = colours(below[-1], look)
     out = []
     for left_out in range(len(coats)):
-        state = below[left_out]
-        for index in range(left_out + 1, len(coats)):
-            state = more(state, index)
-        out.append(_summary(ciede2000(whole, colours(state, look)[0]), u))
+        without = lay(below[left_out], coats[left_out + 1 :])
+        out.append(_summary(ciede2000(whole, colours(without, look)[0]), u))
     return tuple(out)
 
 

@@ -14,7 +14,7 @@ from zesty_veil.light.value import value
 from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.lay import ground, lay
+from zesty_veil.predict.lay import ground, lay, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
@@ -51,10 +51,8 @@ def fold(
     passage: Passage, coats: Sequence[Coat], paints: Mapping[str, Paint], u: Array, relief: Array
 ) -> State:
     """Return the stack of some coats over the ground of a passage."""
-    state = ground(passage, paints, u, relief)
-    for coat in coats:
-        state = lay(state, coat, paints, passage, u, relief)
-    return state
+    prepared = prepare(coats, paints, passage, u, relief)
+    return lay(ground(passage, paints, u, relief), prepared)
 
 
 def field_of(state: State, u: Array, relief: Array, look: Look = DAYLIGHT) -> Field:

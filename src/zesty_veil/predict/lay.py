@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.optics.bispectral import plain
@@ -15,8 +16,11 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.layer import Layer, State, put
+from zesty_veil.predict.layer import Layer, State, joined, put
 from zesty_veil.predict.strokes import passes_along
+
+# So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
+_BLOCK = 24_000
 
 
 class Laydown(NamedTuple):
@@ -44,14 +48,6 @@ def bare(passage: Passage, u: Array, relief: Array) -> State:
     return State(plain(R), np.full((u.size, relief.size), PRIMER_FINISH), None)
 
 
-def ground(passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array) -> State:
-    """Return the ground of a passage: its primer with the coats that count as ground."""
-    state = bare(passage, u, relief)
-    for coat in passage.ground.coats:
-        state = lay(state, coat, paints, passage, u, relief)
-    return state
-
-
 def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
     """Return what a coat lays down at places `u` (n,) and reliefs (m,) of a passage."""
     tool = tools()[coat.tool]
@@ -77,33 +73,69 @@ def thickness(coat: Coat, passage: Passage, u: Array, relief: Array) -> Thicknes
     return Thickness(wet * strength(coat.mixture), wet * dry_share(coat.mixture))
 
 
-def lay(
-    state: State,
-    coat: Coat,
+class Prepared(NamedTuple):
+    """A coat worked out for a passage: per pass its layer, and which row lies at each place."""
+
+    passes: tuple[tuple[Layer, npt.NDArray[np.intp]], ...]
+
+
+def prepare(
+    coats: Sequence[Coat],
     paints: Mapping[str, Paint],
     passage: Passage,
     u: Array,
     relief: Array,
-) -> State:
-    """Return a stack with one more coat on it.
+) -> tuple[Prepared, ...]:
+    """Work coats out for places `u` (n,) and reliefs (m,) of a passage, before any is laid.
 
-    Passes that cover everything are one thicker film (films of one paint add up exactly). Passes
-    that touch part of the area are averaged one by one, as the eye does at arm's length.
+    Passes that cover everything are one thicker film (films of one paint add up exactly); passes
+    that touch part of the area stay single.
 
     Raises
     ------
     PaintError, InputError
         As `paint.mixture.blend`.
     """
-    mix = blend(coat.mixture, paints)
-    share, dry = strength(coat.mixture), dry_share(coat.mixture)
-    along, across, cover = laid(coat, passage, u, relief)
-    if (cover == 1).all():
-        along = along.sum(axis=0, keepdims=True)
-    for single in along:
-        # Most of a coat lies in full or not at all: each thickness is worked out once.
-        levels, place = np.unique(single, return_inverse=True)
-        wet = levels[:, None] * across
-        straight = state.mirror is not None
-        state = put(state, Layer.of(mix, wet * share, wet * dry, cover, straight), place)
-    return state
+    used = (p.paint for c in (*passage.ground.coats, *coats) for p in c.mixture.parts)
+    straight = any(paints[name].flakes is not None for name in used if name in paints)
+    out = []
+    for coat in coats:
+        mix = blend(coat.mixture, paints)
+        share, dry = strength(coat.mixture), dry_share(coat.mixture)
+        along, across, cover = laid(coat, passage, u, relief)
+        if (cover == 1).all():
+            along = along.sum(axis=0, keepdims=True)
+        passes = []
+        for single in along:
+            # Most of a coat lies in full or not at all: each thickness is worked out once.
+            levels, place = np.unique(single, return_inverse=True)
+            wet = levels[:, None] * across
+            passes.append((Layer.of(mix, wet * share, wet * dry, cover, straight), place))
+        out.append(Prepared(tuple(passes)))
+    return tuple(out)
+
+
+def lay(state: State, coats: Sequence[Prepared]) -> State:
+    """Return a stack (n, m) with more coats on it, worked out for its places.
+
+    Passes of partial cover are averaged one by one, as the eye does at arm's length.
+    """
+    if not coats:
+        return state
+    # A few places at a time go through all coats, and stay in the processor's cache meanwhile.
+    step = max(_BLOCK // max(state.R.d[:1].size, 1), 1)
+    parts = []
+    for first in range(0, state.finish.shape[0], step):
+        block = slice(first, first + step)
+        part = state.some(block)
+        for coat in coats:
+            for layer, place in coat.passes:
+                part = put(part, layer, place[block])
+        parts.append(part)
+    return joined(parts)
+
+
+def ground(passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array) -> State:
+    """Return the ground of a passage: its primer with the coats that count as ground."""
+    coats = prepare(passage.ground.coats, paints, passage, u, relief)
+    return lay(bare(passage, u, relief), coats)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -17,9 +18,6 @@ from zesty_veil.paint.mixture import Blend
 # A dry film this thick (mm) hides most of the finish of what is below; from memory.
 _FINISH_FILM_MM = 0.006
 
-# So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
-_BLOCK = 16_384
-
 
 class State(NamedTuple):
     """A stack seen from inside, at any leading shape.
@@ -31,6 +29,21 @@ class State(NamedTuple):
     R: Bispectral
     finish: Array
     mirror: Array | None
+
+    def some(self, part: slice) -> State:
+        """Return a part of the stack along its first axis."""
+        mirror = None if self.mirror is None else self.mirror[part]
+        return State(Bispectral(*(x[part] for x in self.R)), self.finish[part], mirror)
+
+
+def joined(parts: Sequence[State]) -> State:
+    """Return parts of a stack as one, along the first axis."""
+    if len(parts) == 1:
+        return parts[0]
+    R = Bispectral(*(np.concatenate(x) for x in zip(*(p.R for p in parts), strict=True)))
+    mirrors = [p.mirror for p in parts if p.mirror is not None]
+    mirror = np.concatenate(mirrors) if mirrors else None
+    return State(R, np.concatenate([p.finish for p in parts]), mirror)
 
 
 class Layer(NamedTuple):
@@ -45,6 +58,9 @@ class Layer(NamedTuple):
     hides: Array  # (...) share of the finish below that is hidden
     finish: float
     cover: Array  # (m,) share of the area that is touched
+    T2: Array  # (..., 36) T squared
+    everywhere: bool  # whether all of the area is touched
+    sends_all: bool  # whether R0 comes to 1 anywhere
 
     @classmethod
     def of(
@@ -77,12 +93,15 @@ class Layer(NamedTuple):
             -np.expm1(-dry / _FINISH_FILM_MM) * covered,
             mix.finish,
             covered,
+            T * T,
+            bool((covered == 1).all()),
+            float(R0.max(initial=0.0)) > 1 - 1e-9,
         )
 
     @property
     def simple(self) -> bool:
         """Whether it is a plain film that covers everything."""
-        return self.glow is None and self.flakes is None and bool((self.cover == 1).all())
+        return self.everywhere and self.glow is None and self.flakes is None
 
     def at(self, place: npt.NDArray[np.intp]) -> Layer:
         """Return the layer with its first axis taken at some places."""
@@ -129,19 +148,39 @@ def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -
         the shape of the stack.
     """
     if place is not None and state.R.sources == 0 and state.mirror is None and layer.simple:
-        R = plain(_in_blocks(state.R.d, layer, place))
-        hides = layer.hides[place]
-        return State(R, state.finish + hides * (layer.finish - state.finish), None)
+        return _put_plain(state, layer, place)
     if place is not None:
         layer = layer.at(place)
     covered_R, mirror = _covered(state, layer)
-    if not (layer.cover == 1).all():
+    if not layer.everywhere:
         covered_R = average(layer.cover, covered_R, state.R)
         if mirror is not None:
             below = state.mirror if state.mirror is not None else np.zeros_like(mirror)
             mirror = below + layer.cover[..., None] * (mirror - below)
     finish = state.finish + layer.hides * (layer.finish - state.finish)
     return State(covered_R, finish, mirror)
+
+
+def _put_plain(state: State, layer: Layer, place: npt.NDArray[np.intp]) -> State:
+    """Return a stack under a plain film: what `put` comes to in the most common case.
+
+    The same as `optics.stack.over`, in few passes over memory. Its guard against 0 / 0 is needed
+    only where a film sends everything back, and then `over` itself is used.
+    """
+    rows: slice | npt.NDArray[np.intp] = place
+    if (place == place[0]).all():
+        rows = slice(place[0], place[0] + 1)  # one row for all places
+    R0, below = layer.R0[rows], state.R.d
+    hides = layer.hides[rows]
+    finish = state.finish + hides * (layer.finish - state.finish)
+    if layer.sends_all:
+        return State(plain(over(R0, layer.T[rows], below)), finish, None)
+    between = R0 * below
+    np.subtract(1.0, between, out=between)
+    up = layer.T2[rows] * below
+    up /= between
+    up += R0
+    return State(plain(up), finish, None)
 
 
 def _covered(state: State, layer: Layer) -> tuple[Bispectral, Array | None]:
@@ -161,14 +200,3 @@ def _covered(state: State, layer: Layer) -> tuple[Bispectral, Array | None]:
     below = state.mirror * straight if state.mirror is not None else np.zeros_like(straight)
     flash = (1 - flakes.DULL) * layer.metal * np.sqrt(straight)
     return R, below + share[..., None] * (flash - below)
-
-
-def _in_blocks(R: Array, layer: Layer, place: npt.NDArray[np.intp]) -> Array:
-    """Return R (n, m, 36) under a plain film, each place under the row it names."""
-    out = np.empty(R.shape)
-    step = max(_BLOCK // (R.shape[1] * R.shape[2]), 1)
-    for first in range(0, R.shape[0], step):
-        block = slice(first, first + step)
-        rows = place[block]
-        out[block] = over(layer.R0[rows], layer.T[rows], R[block])
-    return out

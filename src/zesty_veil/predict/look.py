@@ -35,6 +35,7 @@ class Look:
 
 
 DAYLIGHT = Look()
+_BLOCK = 16_384
 
 
 def surface(state: State, finish: Finish) -> Array:
@@ -56,5 +57,14 @@ def spectrum(state: State, look: Look) -> Array:
 def colours(state: State, look: Look = DAYLIGHT) -> tuple[Array, Array]:
     """Return CIELAB (..., 3) and luminous reflectance Y (...) of a stack seen from the air."""
     eye = weights(look.light, look.observer)
-    tristimulus = xyz(spectrum(state, look), eye)
+    if state.finish.ndim == 0:
+        tristimulus = xyz(spectrum(state, look), eye)
+        return lab(tristimulus, eye.sum(axis=0)), tristimulus[..., 1]
+    step = max(_BLOCK // max(state.R.d[:1].size, 1), 1)
+    # A few places at a time stay in the processor's cache.
+    parts = [
+        xyz(spectrum(state.some(slice(first, first + step)), look), eye)
+        for first in range(0, state.R.d.shape[0], step)
+    ]
+    tristimulus = np.concatenate(parts)
     return lab(tristimulus, eye.sum(axis=0)), tristimulus[..., 1]

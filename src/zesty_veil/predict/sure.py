@@ -9,19 +9,19 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
-from zesty_veil.light.grid import Array
-from zesty_veil.optics.bispectral import plain
-from zesty_veil.paint.mixture import blend
+from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.optics.bispectral import Bispectral
+from zesty_veil.paint.mixture import Blend, blend
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Coat, Hand, Passage
+from zesty_veil.plan.model import Hand, Passage
 from zesty_veil.predict.field import fold
-from zesty_veil.predict.lay import ground, laid
+from zesty_veil.predict.lay import Laydown, ground, laid
 from zesty_veil.predict.layer import Layer, State, put
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
@@ -35,6 +35,8 @@ RATIO_CV: dict[Counting, float] = {"drops": 0.1, "brush-loads": 0.2}
 PAINT_CV = 0.25
 
 Cause = Literal["film", "ratio", "paint"]
+_BLOCK = 13_824
+
 CAUSES: tuple[Cause, ...] = ("film", "ratio", "paint")
 
 
@@ -93,6 +95,24 @@ def sureness(
     return Sureness(low, high, np.median(ciede2000(drawn, nominal), axis=0), causes)
 
 
+class _Varied(NamedTuple):
+    """One coat with what varies of it, one value per draw."""
+
+    mix: Blend
+    down: Laydown
+    water: bool
+    k: Array  # (draws,) factor on K
+    s: Array  # (draws,) factor on S
+    thinning: Array  # (draws,)
+    films: Array  # (draws, passes) factor on the film of each pass
+
+    def some(self, part: slice) -> _Varied:
+        """Return the coat with some of its draws."""
+        return self._replace(
+            k=self.k[part], s=self.s[part], thinning=self.thinning[part], films=self.films[part]
+        )
+
+
 def _drawn(
     passage: Passage,
     paints: Mapping[str, Paint],
@@ -106,61 +126,59 @@ def _drawn(
 ) -> Array:
     """Return the colours of all draws, (draws, n, m, 3) CIELAB."""
     rng = np.random.default_rng(1931)
-    films = FILM_CV[hand] if "film" in causes else 0.0
-    ratios = RATIO_CV[counting] if "ratio" in causes else 0.0
-    tints = {
-        name: _lognormal(rng, PAINT_CV if "paint" in causes else 0.0, (2, draws))
-        for name in sorted(paints)
-    }
-    state = ground(passage, paints, u, relief)
-    state = State(
-        plain(np.broadcast_to(state.R.d, (draws, *state.R.d.shape)))
-        if not state.R.sources
-        else state.R,
-        np.broadcast_to(state.finish, (draws, *state.finish.shape)),
-        state.mirror,
-    )
+    paint_cv = PAINT_CV if "paint" in causes else 0.0
+    tints = {name: _lognormal(rng, paint_cv, (2, draws)) for name in sorted(paints)}
+    film_cv = FILM_CV[hand] if "film" in causes else 0.0
+    ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
+    varied = []
     for coat in passage.coats:
-        state = _lay_all(state, coat, paints, passage, u, relief, rng, films, ratios, tints)
-    return colours(state, look)[0]
+        mix = blend(coat.mixture, paints)
+        parts = np.array([part.parts for part in coat.mixture.parts])
+        # The tint of a mixture is that of its paints by their share; coats of one pot share it.
+        k, s = np.tensordot(
+            parts / parts.sum(), np.stack([tints[p.paint] for p in coat.mixture.parts]), 1
+        )
+        thinning = coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,))
+        films = _lognormal(rng, film_cv, (draws, coat.passes))
+        down = laid(coat, passage, u, relief)
+        varied.append(_Varied(mix, down, coat.mixture.thinner == "water", k, s, thinning, films))
+    start = ground(passage, paints, u, relief)
+    out = []
+    # A few draws at a time stay in the processor's cache.
+    step = max(_BLOCK // (u.size * relief.size * BANDS), 1)
+    for first in range(0, draws, step):
+        some = slice(first, min(first + step, draws))
+        state = _repeated(start, some.stop - some.start)
+        for each in varied:
+            state = _lay_all(state, each.some(some))
+        out.append(colours(state, look)[0])
+    return np.concatenate(out)
 
 
-def _lay_all(
-    state: State,
-    coat: Coat,
-    paints: Mapping[str, Paint],
-    passage: Passage,
-    u: Array,
-    relief: Array,
-    rng: np.random.Generator,
-    films: float,
-    ratios: float,
-    tints: Mapping[str, Array],
-) -> State:
+def _repeated(state: State, draws: int) -> State:
+    """Return a stack once for each draw."""
+
+    def again(x: Array) -> Array:
+        return np.broadcast_to(x, (draws, *x.shape))
+
+    R = Bispectral(*(again(x) for x in state.R))
+    mirror = None if state.mirror is None else again(state.mirror)
+    return State(R, again(state.finish), mirror)
+
+
+def _lay_all(state: State, coat: _Varied) -> State:
     """Return all draws of a stack with one more coat on each."""
-    draws = state.finish.shape[0]
-    mix = blend(coat.mixture, paints)
-    names = [part.paint for part in coat.mixture.parts]
-    parts = np.array([part.parts for part in coat.mixture.parts])
-    # The tint of a mixture is that of its paints by their share; films of one coat share it.
-    shares = parts / parts.sum()
-    k, s = (
-        np.tensordot(shares, np.stack([tints[name][i] for name in names]), 1)[:, None, None, None]
-        for i in (0, 1)
-    )
-    mix = mix._replace(K=mix.K * k, S=mix.S * s)
-    thinning = coat.mixture.thinning * _lognormal(rng, ratios, (draws,))
-    strength = (1 / (1 + thinning))[:, None, None]
-    dry = strength if coat.mixture.thinner == "water" else np.ones_like(strength)
-    along, across, cover = laid(coat, passage, u, relief)
-    single = _lognormal(rng, films, (draws, coat.passes))
-    if (cover == 1).all():
-        every: list[Array] = [single @ along]
-    else:
-        every = [single[:, [i]] * along[i] for i in range(coat.passes)]
+    K = coat.mix.K * coat.k[:, None, None, None]
+    mix = coat.mix._replace(K=K, S=coat.mix.S * coat.s[:, None, None, None])
+    strength = (1 / (1 + coat.thinning))[:, None, None]
+    dry = strength if coat.water else np.ones_like(strength)
+    along, across, cover = coat.down
+    every = [coat.films @ along]
+    if not (cover == 1).all():
+        every = [coat.films[:, [i]] * along[i] for i in range(along.shape[0])]
+    straight = state.mirror is not None
     for share in every:
         wet = share[:, :, None] * across
-        straight = state.mirror is not None
         state = put(state, Layer.of(mix, wet * strength, wet * dry, cover, straight))
     return state
 

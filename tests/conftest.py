@@ -61,10 +61,10 @@ def paint_of() -> Callable[[str, str], Paint]:
 def seen(rack: dict[str, Paint]) -> Callable[..., Field]:
     """Predict coats, in words, over a primer: the field at one place of the axis."""
 
-    def predicted(ground: str, *coats: str, light: str = "D65") -> Field:
+    def predicted(ground: str, *coats: str, **look: str) -> Field:
         laid = tuple(parse_coat(words, rack) for words in coats)
         passage = Passage("test", ground=Ground(ground), coats=laid)  # type: ignore[arg-type]
-        return predict(passage, rack, axis(1), look=Look(light))
+        return predict(passage, rack, axis(1), look=Look(**look))  # type: ignore[arg-type]
 
     return predicted
 

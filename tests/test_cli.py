@@ -73,6 +73,71 @@ def test_a_bare_ground_and_another_light(capsys: pytest.CaptureFixture[str]) -> 
     assert bulb[0] > day[0]  # a warm lamp flatters orange
 
 
+def test_everything_that_can_be_asked_of_a_stack(capsys: pytest.CaptureFixture[str]) -> None:
+    words = ("stack", "--ground", "black", "--coat", "Pipe Copper", "--coat", "Soot Wash")
+    asked = (
+        "--surround",
+        "black",
+        "--sure",
+        "--hand",
+        "loose",
+        "--finish",
+        "gloss",
+        "--observer",
+        "10",
+    )
+    found = answer(capsys, *words, *asked, "--json")
+    assert found["uncertainty"]["main"] in {"film", "ratio", "paint"}
+    for colour in found["sites"].values():
+        assert colour["glint"]["value"] > colour["value"]
+        assert colour["appears"]["seems_value"] > colour["value"]  # a black surround lifts it
+        low, high = colour["sure"]["lch_10"], colour["sure"]["lch_90"]
+        assert low[0] < colour["lch"][0] < high[0]
+        assert colour["sure"]["median_de00"] > 0
+    text = run(capsys, *words, *asked)
+    for word in ("glint", "seems value", "likely L", "uncertain mostly by"):
+        assert word in text
+    without = answer(capsys, "stack", "--coat", "Ember Orange", "--json")
+    assert set(without) == {"sites"}
+    assert set(without["sites"]["flat"]) == {"lab", "lch", "srgb", "in_gamut", "value"}
+
+
+def test_the_finish_can_be_chosen(capsys: pytest.CaptureFixture[str]) -> None:
+    words = ("stack", "--coat", "Harbour Violet", "--json", "--finish")
+    chroma = [
+        answer(capsys, *words, finish)["sites"]["flat"]["lch"][1]
+        for finish in ("wet", "gloss", "satin", "matt")
+    ]
+    assert chroma[0] == chroma[1] > chroma[2] > chroma[3]
+
+
+def test_coats_to_a_colour_or_to_hiding(capsys: pytest.CaptureFixture[str]) -> None:
+    rows = answer(capsys, "coats-to", "--ground", "black", "--using", "Lime White", "--json")
+    assert [row["thinning"] for row in rows] == [1, 2, 3, 5, 7]
+    assert rows[0]["passes"] < rows[-1]["passes"]
+    assert rows[0]["minutes"] < rows[-1]["minutes"]
+    yellow = ("coats-to", "--ground", "black", "--using", "Flask Blue", "--lab", "86", "0", "90")
+    assert "never" in run(capsys, *yellow)
+    assert all(row["passes"] is None for row in answer(capsys, *yellow, "--json"))
+
+
+def test_two_stacks_under_every_light(capsys: pytest.CaptureFixture[str]) -> None:
+    words = ("compare", "--coat", "Ember Orange", "--other", "Kiln Yellow 3 + Furnace Red")
+    found = answer(capsys, *words, "--json")
+    assert set(found["de00"]) == {"D65", "D50", "A", "LED-B3", "F11"}
+    assert found["breaks_under"] == []
+    assert "shop tube (F11): dE" in run(capsys, *words)
+    same = answer(capsys, "compare", "--coat", "Ember", "--other", "Ember", "--json")
+    assert set(same["de00"].values()) == {0}
+
+
+def test_how_sure_a_plan_is(capsys: pytest.CaptureFixture[str], plan_file: str) -> None:
+    found = answer(capsys, "predict", plan_file, "--sure", "--light", "A", "--json")
+    assert found["light"] == "A"
+    assert "uncertainty" in found["passages"][0]
+    assert "uncertain mostly" in run(capsys, "predict", plan_file, "--hand", "loose")
+
+
 def test_a_plan_at_eleven_places(capsys: pytest.CaptureFixture[str], plan_file: str) -> None:
     found = answer(capsys, "predict", plan_file, "--json")
     (passage,) = found["passages"]
@@ -92,6 +157,11 @@ BAD = [
     (["stack", "--ground", "pink"], "invalid choice: 'pink'"),
     (["stack", "--light", "moon"], "invalid choice: 'moon'"),
     (["stack", "--coat"], "expected one argument"),
+    (["stack", "--finish", "sticky"], "invalid choice: 'sticky'"),
+    (["stack", "--hand", "third"], "invalid choice: 'third'"),
+    (["stack", "--observer", "5"], "invalid choice: 5"),
+    (["coats-to", "--using", "kiln", "--lab", "nan", "0", "0"], "must be three numbers"),
+    (["coats-to"], "arguments are required: --using"),
     (["predict", "gone.veil"], "gone.veil cannot be read: no such file"),
     (["steps", "/"], "cannot be read: is a directory"),
     (["dance"], "invalid choice: 'dance'"),

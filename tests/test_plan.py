@@ -144,6 +144,8 @@ def test_history_is_bounded() -> None:
         ("kiln; THICK MEDIUM 1.5", lambda c: c.mixture.thinner == "thick medium"),
         ("kiln;; passes 2 ;", lambda c: c.passes == 2),
         ("kiln; sites ridge, flat", lambda c: c.sites == ("ridge", "flat")),
+        ("kiln; stroke to far; wicked", lambda c: (c.stroke, c.wicked) == ("to far", True)),
+        ("lime; tool airbrush; nozzle 20", lambda c: c.nozzle == 20),
         ("kiln + kiln 2", lambda c: c.mixture.parts[0].parts == 3),
     ],
 )
@@ -170,6 +172,9 @@ def test_a_coat_in_words(words: str, check: Callable[[Coat], bool], rack: dict[s
         ("kiln; gin 3", "'gin 3' is not understood"),
         ("kiln; tool trowel", "no tool 'trowel'"),
         ("kiln; water 1; medium 2", "says the thinner twice"),
+        ("kiln; stroke up", "no stroke 'up'"),
+        ("kiln; nozzle 900", "angle of its nozzle is 900"),
+        ("kiln; nozzle left", "'left' after 'nozzle' is not a number"),
         ("kiln; sites cave", "no site 'cave'"),
         ("kiln; sites flat flat", "sites must be"),
     ],

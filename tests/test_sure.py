@@ -21,7 +21,7 @@ from zesty_veil.predict.field import SITE_RELIEF, axis, fold, predict
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.metamerism import match
-from zesty_veil.predict.onepass import one_pass
+from zesty_veil.predict.onepass import one_passes
 from zesty_veil.predict.sure import sureness
 
 with warnings.catch_warnings():
@@ -93,13 +93,13 @@ def test_one_pass_more_or_less(rack: Rack) -> None:
     red = passage(
         rack, "white", "Furnace Red; water 3; tool glaze; passes 4", "Kiln Yellow; water 6"
     )
-    step = one_pass(red, 0, rack)
+    step, glaze = one_passes(red, rack)
     assert step.less is not None
     assert step.less > step.more > 0  # the first passes change most
     fifth = replace(red, coats=(with_passes(red.coats[0], 5), red.coats[1]))
     whole, other = (predict(p, rack, axis(21)).lab for p in (red, fifth))
     assert step.more == pytest.approx(float(ciede2000(whole, other).max()))
-    assert one_pass(red, 1, rack).less is None
+    assert glaze.less is None
 
 
 def test_coats_to_a_colour(rack: Rack) -> None:

@@ -6,29 +6,35 @@ Bad input ends with exit code 2 and one sentence on the error stream, never a tr
 from __future__ import annotations
 
 import argparse
+import math
 import os
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any, NoReturn
 
 import msgspec
+import numpy as np
 
 from zesty_veil import __version__
+from zesty_veil.bench.drying import whole
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
-from zesty_veil.light.illuminant import LIGHTS
-from zesty_veil.light.srgb import hexadecimal
-from zesty_veil.paint.laydown import SITES
+from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
+from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.fileformat import load, write_atomically
-from zesty_veil.plan.model import Ground, Passage
+from zesty_veil.plan.model import HANDS, Ground, Hand, Passage
 from zesty_veil.plan.samples import SAMPLES, sample_bytes
-from zesty_veil.predict.field import Field, axis, predict
-from zesty_veil.predict.look import Look
-from zesty_veil.predict.words import describe
+from zesty_veil.predict.appearance import SURROUNDS
+from zesty_veil.predict.coatsto import coats_to, coats_to_hide
+from zesty_veil.predict.field import axis, fold
+from zesty_veil.predict.look import FINISH_CHOICES, Look
+from zesty_veil.predict.metamerism import match
+from zesty_veil.report import Asked, as_json, as_text, causes, causes_text, report
 
 _PLACES = 11
 _MOST_COATS = 200
@@ -70,12 +76,33 @@ def parser() -> argparse.ArgumentParser:
     )
     job.add_argument("--ground", default="white", choices=PRIMERS)
     job.add_argument("--coat", action="append", default=[], metavar='"PAINT; …"')
+    _look_arguments(job)
+
+    job = jobs.add_parser(
+        "coats-to",
+        help="count the passes to a colour, or to hiding, at several thinnings",
+        description="Count the passes of a coat, at 1:1 to 7:1, until a colour is within dE 2 of "
+        "the one wanted (--lab), or until nothing below shows.",
+    )
+    job.add_argument("--ground", default="white", choices=PRIMERS)
+    job.add_argument("--coat", action="append", default=[], metavar='"PAINT; …"', help="below")
+    job.add_argument("--using", required=True, metavar='"PAINT; tool …"', help="what is laid")
+    job.add_argument("--lab", nargs=3, type=float, metavar=("L", "A", "B"))
     job.add_argument("--light", default="D65", choices=tuple(LIGHTS))
+    job.add_argument("--json", action="store_true")
+
+    job = jobs.add_parser("compare", help="tell under which lights two stacks match")
+    job.add_argument("--ground", default="white", choices=PRIMERS)
+    job.add_argument("--coat", action="append", default=[], metavar='"PAINT; …"')
+    job.add_argument("--other-ground", choices=PRIMERS)
+    job.add_argument("--other", action="append", default=[], metavar='"PAINT; …"')
+    job.add_argument("--light", default="D65", choices=tuple(LIGHTS), help="where they match")
+    job.add_argument("--observer", type=int, default=2, choices=OBSERVERS)
     job.add_argument("--json", action="store_true")
 
     job = jobs.add_parser("predict", help="predict every passage of a plan along its axis")
     job.add_argument("plan", type=Path, metavar="PLAN.veil")
-    job.add_argument("--json", action="store_true")
+    _look_arguments(job)
 
     job = jobs.add_parser("steps", help="print a plan as numbered steps (Markdown)")
     job.add_argument("plan", type=Path, metavar="PLAN.veil")
@@ -84,6 +111,18 @@ def parser() -> argparse.ArgumentParser:
     job.add_argument("name", choices=SAMPLES)
     job.add_argument("file", type=Path, metavar="FILE.veil")
     return top
+
+
+def _look_arguments(job: argparse.ArgumentParser) -> None:
+    job.add_argument("--light", choices=tuple(LIGHTS), help="seen under it (D65, or the plan's)")
+    job.add_argument("--observer", type=int, default=2, choices=OBSERVERS, help="degrees")
+    job.add_argument("--finish", default="as painted", choices=FINISH_CHOICES)
+    job.add_argument("--surround", choices=tuple(SURROUNDS), help="say how bright it seems in it")
+    job.add_argument("--sure", action="store_true", help="say how sure the colours are")
+    job.add_argument(
+        "--hand", choices=HANDS, help="how sure by this hand (ordinary, or the plan's)"
+    )
+    job.add_argument("--json", action="store_true")
 
 
 def _shot_arguments(job: argparse.ArgumentParser) -> None:
@@ -133,44 +172,104 @@ def _rack(chosen: argparse.Namespace) -> str:
 
 
 def _stack(chosen: argparse.Namespace) -> str:
-    if len(chosen.coat) > _MOST_COATS:
-        raise InputError(f"There are {len(chosen.coat)} coats; give at most {_MOST_COATS}.")
     rack = {paint.name: paint for paint in demo_rack()}
-    coats = tuple(parse_coat(words, rack) for words in chosen.coat)
-    passage = Passage("stack", ground=Ground(chosen.ground), coats=coats)
-    field = predict(passage, rack, axis(1), look=Look(chosen.light))
+    passage = _written(chosen.ground, chosen.coat, rack)
+    told = report(passage, rack, axis(1), _asked(chosen, chosen.light or "D65", "ordinary"))
     if chosen.json:
-        return _json({"sites": _at(field, 0)})
-    return _table(field, 0)
+        return _json({"sites": as_json(told, 0), **causes(told)})
+    return as_text(told, 0) + causes_text(told)
+
+
+def _written(ground: str, words: Sequence[str], rack: Mapping[str, Paint]) -> Passage:
+    if len(words) > _MOST_COATS:
+        raise InputError(f"There are {len(words)} coats; give at most {_MOST_COATS}.")
+    coats = tuple(parse_coat(each, rack) for each in words)
+    return Passage("stack", ground=Ground(ground), coats=coats)  # type: ignore[arg-type]
+
+
+def _asked(chosen: argparse.Namespace, light: str, hand: Hand) -> Asked:
+    look = Look(light, chosen.observer, chosen.finish)
+    # Naming a hand asks how sure it is as well.
+    wants_sure = chosen.sure or chosen.hand is not None
+    return Asked(look, chosen.surround, (chosen.hand or hand) if wants_sure else None)
 
 
 def _predict(chosen: argparse.Namespace) -> str:
     plan = load(chosen.plan)
-    u = axis(_PLACES)
-    fields = [(p, predict(p, plan.rack(), u, look=Look(plan.light))) for p in plan.passages]
+    u, rack = axis(_PLACES), plan.rack()
+    asked = _asked(chosen, chosen.light or plan.light, plan.hand)
+    told = [(passage, report(passage, rack, u, asked)) for passage in plan.passages]
     if chosen.json:
         return _json(
             {
                 "title": plan.title,
-                "light": plan.light,
+                "light": asked.look.light,
                 "passages": [
                     {
                         "name": passage.name,
                         "length_mm": passage.length_mm,
                         "field": [
-                            {"u": round(float(u[i]), 6), "sites": _at(field, i)}
+                            {"u": round(float(u[i]), 6), "sites": as_json(each, i)}
                             for i in range(_PLACES)
                         ],
+                        **causes(each),
                     }
-                    for passage, field in fields
+                    for passage, each in told
                 ],
             }
         )
     out = ""
-    for passage, field in fields:
-        out += f"{passage.name}\n"
+    for passage, each in told:
+        out += f"{passage.name}\n{causes_text(each, '  ')}"
         for i in range(_PLACES):
-            out += f"  {u[i] * passage.length_mm:.1f} mm from the light\n{_table(field, i, '    ')}"
+            out += f"  {u[i] * passage.length_mm:.1f} mm from the light\n"
+            out += as_text(each, i, "    ")
+    return out
+
+
+def _coats_to(chosen: argparse.Namespace) -> str:
+    rack = {paint.name: paint for paint in demo_rack()}
+    passage = _written(chosen.ground, chosen.coat, rack)
+    coat = parse_coat(chosen.using, rack)
+    look = Look(chosen.light)
+    if chosen.lab is not None:
+        if not all(math.isfinite(v) and abs(v) <= 300 for v in chosen.lab):
+            raise InputError("The colour wanted must be three numbers, L a b, none beyond 300.")
+        ways = coats_to(np.array(chosen.lab), coat, passage, rack, look=look)
+    else:
+        ways = coats_to_hide(coat, passage, rack, look=look)
+    rows = []
+    for way in ways:
+        minutes = None
+        if way.passes is not None:
+            laid = with_passes(with_thinning(coat, way.thinning), max(way.passes, 1))
+            minutes = math.ceil(whole(laid, passage)) if way.passes else 0
+        rows.append({**way._asdict(), "minutes": minutes})
+    if chosen.json:
+        return _json(rows)
+    out = ""
+    for row in rows:
+        count = "never" if row["passes"] is None else f"{row['passes']} passes"
+        time = "" if row["minutes"] is None else f", about {row['minutes']} min"
+        out += f"{row['thinning']:g}:1  {count}{time} (dE {row['closest']:.1f})\n"
+    return out
+
+
+def _compare(chosen: argparse.Namespace) -> str:
+    rack = {paint.name: paint for paint in demo_rack()}
+    stacks = [
+        fold(passage, passage.coats, rack, axis(1), np.zeros(1))
+        for passage in (
+            _written(chosen.ground, chosen.coat, rack),
+            _written(chosen.other_ground or chosen.ground, chosen.other, rack),
+        )
+    ]
+    found = match(stacks[0], stacks[1], chosen.light, chosen.observer)
+    if chosen.json:
+        return _json({"de00": found.under, "breaks_under": list(found.breaks)})
+    out = "".join(f"{LIGHTS[n]} ({n}): dE {dE:.1f}\n" for n, dE in found.under.items())
+    if found.breaks:
+        out += f"The match under {chosen.light} breaks under {', '.join(found.breaks)}.\n"
     return out
 
 
@@ -187,35 +286,11 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
     "rack": _rack,
     "stack": _stack,
     "predict": _predict,
+    "coats-to": _coats_to,
+    "compare": _compare,
     "steps": _steps,
     "sample": _sample,
 }
-
-
-def _at(field: Field, place: int) -> dict[str, Any]:
-    """Return the colours of the three sites at one place of the axis."""
-    return {
-        site: {
-            "lab": [round(float(v), 4) for v in field.lab[place, i]],
-            "lch": [round(float(v), 4) for v in field.lch[place, i]],
-            "srgb": hexadecimal(field.rgb[place, i]),
-            "in_gamut": bool(field.in_gamut[place, i]),
-            "value": round(float(field.value[place, i]), 4),
-        }
-        for i, site in enumerate(SITES)
-    }
-
-
-def _table(field: Field, place: int, indent: str = "") -> str:
-    out = ""
-    for site, colour in _at(field, place).items():
-        L, C, h = colour["lch"]
-        words = describe(field.lch[place, SITES.index(site)], colour["value"])
-        out += (
-            f"{indent}{site:8}value {colour['value']:4.1f}  {words:26}"
-            f"L {L:5.1f}  C {C:5.1f}  h {h:5.1f}  {colour['srgb']}\n"
-        )
-    return out
 
 
 def _json(content: Any) -> str:

@@ -14,9 +14,19 @@ from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.paint.rack import find
 from zesty_veil.paint.tool import tool_name
 from zesty_veil.plan.check import check_coat
-from zesty_veil.plan.model import Coat
+from zesty_veil.plan.model import STROKES, Coat, Stroke
 
-_KEYS = ("water", "medium", "thick medium", "passes", "tool", "sites")
+_KEYS = (
+    "water",
+    "medium",
+    "thick medium",
+    "passes",
+    "tool",
+    "sites",
+    "stroke",
+    "nozzle",
+    "wicked",
+)
 
 
 def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
@@ -26,7 +36,8 @@ def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
     ----------
     words
         A mixture, then fields divided by semicolons: a thinner with its parts to one of paint,
-        `passes` with a whole number, `tool` with a name, `sites` with some of recess flat ridge.
+        `passes` with a whole number, `tool` with a name, `sites` with some of recess flat ridge,
+        `stroke` across, to light or to far, `nozzle` with degrees, `wicked`.
         What is not said: neat, one pass, the usual tool of the paint's kind, all sites.
     rack
         The paints that may be named, by name.
@@ -77,6 +88,8 @@ def _field(words: str, coat: Coat) -> tuple[str, Coat]:
     if key is None:
         raise InputError(f"'{text}' is not understood; write one of {', '.join(_KEYS)}.")
     rest = text[len(key) :].strip()
+    if key == "wicked":
+        return key, replace(coat, wicked=True)
     if not rest:
         raise InputError(f"'{key}' needs something after it.")
     if key in THINNERS:
@@ -86,6 +99,8 @@ def _field(words: str, coat: Coat) -> tuple[str, Coat]:
         "passes": lambda: replace(coat, passes=_whole(rest)),
         "tool": lambda: replace(coat, tool=tool_name(rest)),
         "sites": lambda: replace(coat, sites=_sites(rest)),
+        "stroke": lambda: replace(coat, stroke=_stroke(rest)),
+        "nozzle": lambda: replace(coat, nozzle=_number("nozzle", rest)),
     }
     return key, change[key]()
 
@@ -112,6 +127,13 @@ def _sites(words: str) -> tuple[Site, ...]:
             raise InputError(f"there is no site '{name}'; use {', '.join(SITES)}.")
         out.append(site)
     return tuple(out)
+
+
+def _stroke(words: str) -> Stroke:
+    for stroke in STROKES:
+        if words.casefold() == stroke:
+            return stroke
+    raise InputError(f"there is no stroke '{words}'; use {', '.join(STROKES)}.")
 
 
 def _lower(text: str) -> str:

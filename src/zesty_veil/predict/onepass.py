@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import NamedTuple
 
-from msgspec.structs import replace
-
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.field import SITE_RELIEF, axis, fold
+from zesty_veil.plan.edits import with_passes
+from zesty_veil.plan.model import Passage
+from zesty_veil.predict.field import SITE_RELIEF, axis
+from zesty_veil.predict.lay import ground, lay, prepare
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 _PLACES = 21
@@ -23,18 +23,23 @@ class OnePass(NamedTuple):
     less: float | None
 
 
-def one_pass(
-    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look = DAYLIGHT
-) -> OnePass:
-    """Return what one pass more or less of a coat would change; shapes as `predict`."""
-    u = axis(_PLACES)
+def one_passes(
+    passage: Passage, paints: Mapping[str, Paint], look: Look = DAYLIGHT
+) -> tuple[OnePass, ...]:
+    """Return what one pass more or less of each coat would change, in the order of the coats."""
+    u, relief = axis(_PLACES), SITE_RELIEF
+    coats = prepare(passage.coats, paints, passage, u, relief)
+    below = [ground(passage, paints, u, relief)]
+    for coat in coats:
+        below.append(lay(below[-1], [coat]))
+    whole, _ = colours(below[-1], look)
 
-    def seen(passes: int) -> float:
-        coat: Coat = replace(passage.coats[index], passes=passes)
-        coats = (*passage.coats[:index], coat, *passage.coats[index + 1 :])
-        other, _ = colours(fold(passage, coats, paints, u, SITE_RELIEF), look)
-        return float(ciede2000(whole, other).max())
+    def change(index: int, passes: int) -> float:
+        other = prepare([with_passes(passage.coats[index], passes)], paints, passage, u, relief)
+        state = lay(below[index], (*other, *coats[index + 1 :]))
+        return float(ciede2000(whole, colours(state, look)[0]).max())
 
-    whole, _ = colours(fold(passage, passage.coats, paints, u, SITE_RELIEF), look)
-    passes = passage.coats[index].passes
-    return OnePass(seen(passes + 1), seen(passes - 1) if passes > 1 else None)
+    return tuple(
+        OnePass(change(i, coat.passes + 1), change(i, coat.passes - 1) if coat.passes > 1 else None)
+        for i, coat in enumerate(passage.coats)
+    )

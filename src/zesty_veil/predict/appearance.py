@@ -1,0 +1,59 @@
+"""How bright a colour seems in its surround, as the painter would say it: as a value.
+
+A black surround makes a light area look brighter. CIECAM16 says by how much; here its lightness J
+is put into the painter's scale: the value of the grey that looks as light in a middle surround.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Literal
+
+import numpy as np
+
+from zesty_veil.light.ciecam16 import Viewing, ciecam16
+from zesty_veil.light.cielab import xyz
+from zesty_veil.light.grid import Array
+from zesty_veil.light.illuminant import weights
+from zesty_veil.light.value import luminance
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import Look, spectrum
+
+Surround = Literal["black", "grey", "white", "complementary"]
+SURROUNDS: dict[Surround, float | None] = {
+    "black": 0.03,
+    "grey": 0.2,
+    "white": 0.85,
+    "complementary": None,
+}
+_MIDDLE = 0.2
+
+
+def background(surround: Surround, Y: float) -> float:
+    """Return the luminous reflectance of a surround round a colour of luminance Y.
+
+    A complementary surround has the opposite hue at the same lightness; CIECAM16 knows of it only
+    that it is as light as the colour itself (see `light.ciecam16`).
+    """
+    level = SURROUNDS[surround]
+    return max(Y, 1e-3) if level is None else level
+
+
+def appearance(state: State, look: Look, Y_b: float) -> Array:
+    """Return J, M and h (..., 3) of a stack with a surround of luminous reflectance Y_b."""
+    eye = weights(look.light, look.observer)
+    return ciecam16(xyz(spectrum(state, look), eye), eye.sum(axis=0), Viewing(Y_b))
+
+
+def seeming_value(J: Array) -> Array:
+    """Return the value of the grey that looks as light in a middle surround; any shape."""
+    lightness, values = _greys()
+    return np.interp(J, lightness, values)
+
+
+@cache
+def _greys() -> tuple[Array, Array]:
+    values = np.linspace(0, 12, 241)
+    white = weights().sum(axis=0)
+    J = ciecam16(luminance(values)[:, None] * white, white, Viewing(_MIDDLE))[:, 0]
+    return J, values

@@ -255,7 +255,11 @@ def test_steps_say_what_the_bench_needs() -> None:
     assert "Wait 45-60 min" in text
     assert "only the ridges" in text
     assert "Do not point a brush with the lips" in text
-    assert "respirator" not in text
+    assert "Hold the nozzle straight above" in text
+    assert "End each stroke towards the far end" in text
+    assert "black primer, Lime White sprayed from above" in text
+    assert "respirator" in text
+    assert "respirator" not in steps(small_plan())
 
 
 def test_steps_of_a_spray_carry_its_caution(rack: dict[str, Paint]) -> None:

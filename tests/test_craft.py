@@ -385,13 +385,16 @@ def test_grounds_that_painters_prepare(rack: dict[str, Paint]) -> None:
     assert round_light[0] > 5
     assert round_light[-1] == pytest.approx(values(plan)[-1])
     three = [rack[n] for n in ("Foxglove Magenta", "Flask Blue", "Harbour Violet")]
-    coloured = underpaint(edits.prime(plan, 0, "white"), 0, three)
+    coloured = underpaint(plan, 0, three, titanium)
     field = predict(coloured.passages[0], coloured.rack(), axis(3), np.zeros(1))
     hues = field.lch[:, 0, 2]
     assert (hues[0] + 30) % 360 < 60
     assert 230 < hues[1] < 290
-    assert 285 < hues[2] < 320
-    assert {p.name for p in edits.used_only(coloured).paints} == {p.name for p in three}
+    assert 285 < hues[2] < 325
+    assert (field.lch[:, 0, 1] > 25).all()  # also over black primer
+    assert {p.name for p in edits.used_only(coloured).paints} == {
+        p.name for p in (*three, titanium)
+    }
 
 
 def test_a_ground_coat_that_is_wrong_is_named(rack: dict[str, Paint]) -> None:

@@ -120,7 +120,7 @@ def test_white_and_black_are_the_ends_of_the_screen() -> None:
     assert [hexadecimal(rgb) for rgb in out] == ["#ffffff", "#000000"]
 
 
-@given(st.floats(5, 95), st.floats(0, 359), st.floats(60, 200))
+@given(st.floats(5, 92), st.floats(0, 359), st.floats(60, 200))
 def test_a_colour_beyond_the_screen_keeps_hue_and_lightness(L: float, h: float, C: float) -> None:
     wanted = lab_from_lch(np.array([L, C, h]))
     out, inside = srgb(wanted[None])
@@ -132,6 +132,21 @@ def test_a_colour_beyond_the_screen_keeps_hue_and_lightness(L: float, h: float, 
     assert shown[1] < C
     if shown[1] > 8:
         assert abs((shown[2] - h + 180) % 360 - 180) < 2.5
+
+
+def test_what_outshines_white_is_shown_in_its_hue() -> None:
+    glowing = lab_from_lch(np.array([[107.0, 120.0, 126.0], [101.0, 110.0, 50.0]]))
+    out, inside = srgb(glowing)
+    assert not inside.any()
+    shown = lch(lab(colour.sRGB_to_XYZ(out), np.array([0.9505, 1.0, 1.0890])))
+    assert (shown[:, 1] > 30).all()
+    np.testing.assert_allclose(shown[:, 2], [126, 50], atol=3)
+    # No jump on the way there.
+    steps = lab_from_lch(
+        np.stack([np.linspace(90, 106, 161), np.full(161, 100.0), np.full(161, 120.0)], -1)
+    )
+    rgb, _ = srgb(steps)
+    assert np.abs(np.diff(rgb, axis=0)).max() < 0.05
 
 
 def test_value_is_the_polynomial_of_astm_d1535() -> None:

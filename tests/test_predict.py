@@ -157,7 +157,7 @@ def test_demo_fields_are_possible_colours(name: str) -> None:
         field = predict(passage, plan.rack(), axis(33), np.linspace(-1, 1, 9))
         assert field.lab.shape == (33, 9, 3)
         assert np.isfinite(field.lab).all()
-        assert ((field.value > 0) & (field.value < 10)).all()
+        assert ((field.value > 0) & (field.value < 12)).all()
         assert ((field.rgb >= 0) & (field.rgb <= 1)).all()
 
 

@@ -396,7 +396,7 @@ def test_the_readout_follows_the_pointer(small: MainWindow) -> None:
 
 def test_light_and_surround(small: MainWindow) -> None:
     day = flat_ribbon(small, 0.5)
-    light = small.station.light
+    light = small.station.head.light
     row = light.findData("A")
     light.setCurrentIndex(row)
     light.activated.emit(row)
@@ -549,7 +549,7 @@ def test_a_failure_while_computing_is_told_and_the_next_edit_goes_on(
         raise PlanFileError("The forecast cannot be made.")
 
     with monkeypatch.context() as patch:
-        patch.setattr(forecast, "predict", broken)
+        patch.setattr(forecast, "field_of", broken)
         QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
         small.wait_until_idle()
         assert "forecast cannot be made" in small._words.text()

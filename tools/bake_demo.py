@@ -13,6 +13,7 @@ from msgspec.structs import replace
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 
 DATA = Path(__file__).resolve().parents[1] / "src/zesty_veil/data"
@@ -28,12 +29,18 @@ def passage(
     name: str,
     length_mm: float,
     area_mm2: float,
-    primer: Primer,
+    ground: Ground,
     *coats: Coat,
     surround: str | None = None,
 ) -> Passage:
     """Return a passage."""
-    return Passage(name, length_mm, area_mm2, Ground(primer), coats, surround)
+    return Passage(name, length_mm, area_mm2, ground, coats, surround)
+
+
+def prepared(primer: Primer, kind: str) -> Ground:
+    """Return a ground as the Ground menu prepares it."""
+    plan = Plan("x", (Passage("x", ground=Ground(primer)),))
+    return prepared_ground(plan, 0, kind, demo_rack()).passages[0].ground
 
 
 GLASSWRIGHT = Plan(
@@ -43,7 +50,7 @@ GLASSWRIGHT = Plan(
             "gather of molten glass",
             18,
             210,
-            "black",
+            Ground("black"),
             coat("Lime White; water 0.5; passes 2", 0, 0.62, far=0.16),
             coat("Kiln Yellow; water 2; passes 4; tool glaze", 0.18, 0.78, light=0.14, far=0.10),
             coat("Ember Orange; water 4; passes 5; tool glaze", 0.50, 0.92, light=0.24),
@@ -57,10 +64,10 @@ GLASSWRIGHT = Plan(
             "leather apron, furnace side",
             26,
             480,
-            "black",
-            coat("Hull Umber; water 0.5; passes 2", 0, 1),
+            prepared("black", "zenithal"),
+            coat("Hull Umber; water 1; passes 1", 0, 1),
             coat("Dune Ochre 2 + Ember Orange 1; water 1; passes 2", 0, 0.30, far=0.30),
-            coat("Ember Orange; medium 3; passes 3; tool glaze", 0, 0.42, far=0.30),
+            coat("Ember Orange; medium 3; passes 3; tool glaze; stroke to far", 0, 0.42, far=0.30),
             coat("Soot Wash", 0, 1),
             coat(
                 "Driftbone Ivory 1 + Kiln Yellow 2; water 1; passes 2; tool glaze; sites ridge",
@@ -73,28 +80,25 @@ GLASSWRIGHT = Plan(
             "cobalt glass flask",
             14,
             130,
-            "white",
+            Ground("white"),
             coat("Midwater Ultramarine; water 2; passes 2; tool glaze", 0.10, 1, light=0.10),
             coat("Flask Blue; water 4; passes 3; tool glaze", 0.40, 1, light=0.30),
             coat("Dusk Violet Ink; medium 5; passes 3; tool glaze", 0.78, 1, light=0.24),
-            coat("Ember Orange; water 6; passes 1; tool glaze", 0, 0.08, far=0.12),
+            coat("Signal Orange; water 3; passes 2; tool glaze", 0, 0.06, far=0.10),
+            coat("Gloss Varnish", 0, 1),
         ),
         passage(
             "copper blowpipe, hot end",
             22,
             60,
-            "black",
-            coat("Anchor Rust; water 0.5; passes 2", 0, 1),
-            coat("Ember Orange; water 2; passes 3; tool glaze", 0, 0.30, far=0.25),
+            Ground("black"),
+            coat("Pipe Copper; water 0.5; passes 2", 0, 1),
+            coat("Signal Orange; water 2; passes 2; tool glaze", 0, 0.10, far=0.16),
             coat(
-                "Clinker Red Ink; medium 5; passes 2; tool glaze", 0.30, 0.70, light=0.15, far=0.20
+                "Clinker Red Ink; medium 6; passes 2; tool glaze", 0.24, 0.56, light=0.16, far=0.2
             ),
-            coat(
-                "Hull Umber 1 + Dusk Violet Ink 1; medium 4; passes 3; tool glaze",
-                0.70,
-                1,
-                light=0.25,
-            ),
+            coat("Soot Wash 1 + Gloss Varnish 4; tool wash", 0.2, 1, light=0.1),
+            coat("Dusk Violet Ink; medium 5; passes 3; tool glaze", 0.70, 1, light=0.25),
         ),
     ),
     paints=demo_rack(),
@@ -107,11 +111,9 @@ DIVER = Plan(
             "lamp glow behind thick glass",
             12,
             95,
-            "black",
-            coat("Lime White; water 0.5; passes 2", 0, 0.45, far=0.2),
-            coat(
-                "Shoal Turquoise 1 + Kiln Yellow 1; water 3; passes 2; tool glaze", 0, 0.62, far=0.2
-            ),
+            prepared("black", "focused"),
+            coat("Lime White; water 0.5; passes 2", 0, 0.40, far=0.2),
+            coat("Lure Green; water 1; passes 2", 0, 0.5, far=0.2),
             coat("Shoal Turquoise; water 3; passes 3; tool glaze", 0.25, 0.85, light=0.2, far=0.1),
             coat("Flask Blue; water 3; passes 3; tool glaze", 0.55, 1, light=0.25),
             coat("Lamp Black 1 + Flask Blue 1; water 4; passes 3; tool glaze", 0.88, 1, light=0.2),
@@ -120,10 +122,11 @@ DIVER = Plan(
             "helmet, lamp side",
             20,
             320,
-            "grey",
-            coat("Flood Teal", 0, 1),
+            Ground("grey"),
+            coat("Sovereign Gold; water 0.5; passes 2", 0, 1),
+            coat("Flood Teal; medium 3; tool wash", 0, 1),
             coat(
-                "Driftbone Ivory 1 + Shoal Turquoise 1; water 2; passes 2; tool drybrush",
+                "Driftbone Ivory 1 + Lure Green 1; water 1; passes 3; tool drybrush",
                 0,
                 0.4,
                 far=0.3,
@@ -134,6 +137,15 @@ DIVER = Plan(
                 1,
                 light=0.3,
             ),
+        ),
+        passage(
+            "canvas suit in the dark water",
+            30,
+            900,
+            prepared("white", "underpaint"),
+            coat("Soot Wash; wicked", 0, 1),
+            coat("Driftbone Ivory; water 3; passes 3; tool glaze; sites ridge", 0, 0.5, far=0.3),
+            coat("Satin Varnish", 0, 1),
         ),
     ),
     paints=demo_rack(),

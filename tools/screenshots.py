@@ -21,15 +21,25 @@ FOLDER = Path(__file__).resolve().parents[1] / "docs/screenshots"
 
 
 def shoot(
-    folder: Path, name: str, plan: str, passage: int, coat: int, place: float, surround: str
+    folder: Path,
+    name: str,
+    plan: str,
+    passage: int,
+    coat: int,
+    place: float,
+    surround: str,
+    turned_on: tuple[str, ...] = (),
 ) -> None:
-    """Draw one picture of the Section."""
+    """Draw one picture of the Section, with some of the looks turned on."""
     window = MainWindow(sample(plan))
     window.resize(1280, 800)
     window.show()
     window.station.choose_passage(passage)
     window.station.set_surround(surround)
     window.station.choose_coat(coat)
+    window.wait_until_idle()
+    for look in turned_on:
+        window.actions_by_name[look].trigger()
     window.wait_until_idle()
     window.station.view.read_at(place)
     window.grab().save(str(folder / f"{name}.png"))
@@ -45,7 +55,9 @@ def main() -> None:
     shoot(folder, "section-flame", "glasswright", 0, 3, 0.62, "middle")
     shoot(folder, "section-apron", "glasswright", 1, 1, 0.30, "dark")
     shoot(folder, "section-flask", "glasswright", 2, 1, 0.45, "light")
-    shoot(folder, "section-diver", "diver", 0, 2, 0.40, "dark")
+    shoot(folder, "section-glint", "glasswright", 3, 0, 0.50, "dark", ("glint",))
+    shoot(folder, "section-sure", "diver", 0, 2, 0.40, "dark", ("sure",))
+    shoot(folder, "section-ground", "diver", 2, 1, 0.25, "middle", ("wet",))
 
 
 if __name__ == "__main__":

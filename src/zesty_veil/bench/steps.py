@@ -9,7 +9,7 @@ from zesty_veil.bench.drying import Minutes, drying, whole
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.words import describe
@@ -83,10 +83,10 @@ def _lines(plan: Plan) -> Iterator[str]:
         yield ""
         yield (
             f"{_mm(passage.length_mm)} mm from the light (0 mm) to the far end, "
-            f"over {passage.ground.primer} primer."
+            f"over {ground_words(passage.ground)}."
         )
         yield ""
-        for coat in passage.coats:
+        for coat in (*passage.ground.coats, *passage.coats):
             number += 1
             yield from _step(number, coat, passage)
         yield from _outcome(plan, passage)
@@ -106,8 +106,19 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
         f"   - Wait {_minutes(drying(coat))} {after}; "
         f"about {_round_up(whole(coat, passage))} min in all."
     )
+    if coat.stroke != "across":
+        end = "light" if coat.stroke == "to light" else "far end"
+        yield f"   - End each stroke towards the {end}: the drop left at the lift is there."
+    if coat.wicked:
+        yield "   - Take up puddles at once with a damp brush."
+    if coat.nozzle is not None:
+        yield f"   - Hold the nozzle {_from(coat.nozzle)}."
     if coat.tool in {"airbrush", "spray"}:
         yield f"   - {_SPRAY_CAUTION}"
+
+
+def _from(nozzle: float) -> str:
+    return "straight above" if abs(nozzle) < 1 else f"{abs(nozzle):g} degrees from straight above"
 
 
 def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:
@@ -117,7 +128,7 @@ def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:
     for i in (_FIRST, _LAST):
         value = float(field.value[i, flat])
         ends.append(f"{describe(field.lch[i, flat], value)}, value {value:.1f}")
-    total = _round_up(sum(whole(coat, passage) for coat in passage.coats))
+    total = _round_up(sum(whole(c, passage) for c in (*passage.ground.coats, *passage.coats)))
     yield ""
     yield (
         f"Expect {ends[0]} at the light and {ends[1]} at the far end; "

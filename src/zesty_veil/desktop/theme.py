@@ -23,6 +23,11 @@ class Surround:
     faint: int
 
     @property
+    def luminance(self) -> float:
+        """Its luminous reflectance, as far as the eye takes the screen for paper (sRGB)."""
+        return ((self.field / 255 + 0.055) / 1.055) ** 2.4
+
+    @property
     def colour(self) -> QColor:
         """The grey of the field."""
         return grey(self.field)

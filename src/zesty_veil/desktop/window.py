@@ -235,6 +235,14 @@ class MainWindow(QMainWindow):
             "surround light": lambda: station.set_surround("light"),
             "surround middle": lambda: station.set_surround("middle"),
             "surround dark": lambda: station.set_surround("dark"),
+            "wet": station.head.toggle_wet,
+            "glint": station.head.glint.click,
+            "sure": station.head.sure.click,
+            "observer 2": lambda: station.set_observer(2),
+            "observer 10": lambda: station.set_observer(10),
+            "hand steady": lambda: station.set_hand("steady"),
+            "hand ordinary": lambda: station.set_hand("ordinary"),
+            "hand loose": lambda: station.set_hand("loose"),
             "keys": self._show_keys,
         }
         for title, names in KEYS.items():

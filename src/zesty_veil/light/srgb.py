@@ -21,6 +21,8 @@ _WHITE = np.array([0.9505, 1.0, 1.0890])
 # The rounding of a four-decimal matrix alone goes this far outside [0, 1].
 _SLACK = 1e-4
 _STEPS = 14
+# Lightness from which chroma is kept at the cost of lightness, from which wholly, and towards what.
+_BRIGHT, _OUTSHINES, _FULL_COLOUR = 93.0, 103.0, 65.0
 
 
 def encode(linear: Array) -> Array:
@@ -44,7 +46,8 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
     -------
     rgb : (..., 3) float64
         Encoded sRGB in 0-1. Where the screen cannot show a colour, chroma is lowered at constant
-        hue and lightness until it can.
+        hue and lightness until it can; near and above the lightness of white, lightness gives way
+        as well, so that the hue stays to be seen.
     in_gamut : (...) bool
         False where that was needed.
     """
@@ -72,18 +75,28 @@ def _inside(linear: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
 
 
 def _reduced(colour: Array) -> Array:
-    """Halve towards the largest chroma that fits; (n, 3) in and out."""
+    """Halve towards the largest share of a colour's chroma that fits; (n, 3) in and out."""
     low = np.zeros(colour.shape[0])
     high = np.ones(colour.shape[0])
-    held = colour.copy()
-    held[:, 0] = np.clip(colour[:, 0], 0, 100)
+    towards = _anchor(colour[:, 0])
     for _ in range(_STEPS):
         middle = (low + high) / 2
-        fits = _inside(_linear(_scaled(held, middle)))
+        fits = _inside(_linear(_between(towards, colour, middle)))
         low = np.where(fits, middle, low)
         high = np.where(fits, high, middle)
-    return _scaled(held, low)
+    return _between(towards, colour, low)
 
 
-def _scaled(colour: Array, factor: Array) -> Array:
-    return np.stack([colour[:, 0], colour[:, 1] * factor, colour[:, 2] * factor], axis=-1)
+def _anchor(L: Array) -> Array:
+    """Return the grey towards which a colour is drawn: of its own lightness, as long as it can.
+
+    At the lightness of white the screen has no colour at all, so there chroma gives way to
+    lightness by and by: what outshines white (fluorescence) is shown in its hue, not as white.
+    """
+    t = np.clip((L - _BRIGHT) / (_OUTSHINES - _BRIGHT), 0.0, 1.0)
+    lightness = L - t * t * (3 - 2 * t) * (L - _FULL_COLOUR)
+    return np.stack([np.clip(lightness, 0, 100), 0 * L, 0 * L], axis=-1)
+
+
+def _between(one: Array, other: Array, share: Array) -> Array:
+    return np.asarray(one + share[:, None] * (other - one))

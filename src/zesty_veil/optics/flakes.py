@@ -15,7 +15,7 @@ from zesty_veil.optics.surface import FINISHES, K1
 # Of what a layer of flakes reflects, the part that leaves in all directions.
 DULL = 0.22
 # How much brighter than a white diffuser a perfect mirror of flakes flashes at its angle.
-FLASH = 2.2
+FLASH = 1.3
 # How fast a duller finish spreads the glint.
 _FINISH_SCALE = 0.018
 

@@ -22,7 +22,7 @@ from zesty_veil.plan.check import (
     MOST_PASSES,
     MOST_THINNING,
 )
-from zesty_veil.plan.model import Coat, Passage, Plan, Primer
+from zesty_veil.plan.model import Coat, Hand, Passage, Plan, Primer, Stroke
 
 _USUAL_THINNING = {
     "opaque": 0.5,
@@ -113,6 +113,11 @@ def set_light(plan: Plan, light: str) -> Plan:
     return replace(plan, light=light)
 
 
+def set_hand(plan: Plan, hand: Hand) -> Plan:
+    """Return the plan as painted by another hand."""
+    return replace(plan, hand=hand)
+
+
 def retitle(plan: Plan, title: str) -> Plan:
     """Return the plan under another title; an empty one leaves the old."""
     title = " ".join(title.split())
@@ -199,6 +204,16 @@ def swap_paint(coat: Coat, old: str, new: str) -> Coat:
         parts[name] = parts.get(name, 0.0) + part.parts
     mixture = replace(coat.mixture, parts=tuple(Part(n, p) for n, p in parts.items()))
     return replace(coat, mixture=mixture)
+
+
+def with_stroke(coat: Coat, stroke: Stroke) -> Coat:
+    """Return the coat with its strokes ending elsewhere."""
+    return replace(coat, stroke=stroke)
+
+
+def with_nozzle(coat: Coat, nozzle: float | None) -> Coat:
+    """Return the coat sprayed from another angle, or square on everywhere (none)."""
+    return replace(coat, nozzle=None if nozzle is None else held(nozzle, -180, 180))
 
 
 def with_sites(coat: Coat, sites: tuple[Site, ...]) -> Coat:

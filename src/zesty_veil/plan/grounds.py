@@ -6,10 +6,49 @@ from collections.abc import Sequence
 
 from msgspec.structs import replace
 
+from zesty_veil.errors import PaintError
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import hold, set_passage
 from zesty_veil.plan.model import Coat, Plan
+
+GROUNDS: dict[str, str] = {
+    "bare": "Primer alone",
+    "zenithal": "White sprayed from above",
+    "focused": "White round the light",
+    "underpaint": "Coloured: pink, blue, violet",
+}
+
+
+def prepared_ground(plan: Plan, index: int, kind: str, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with one of `GROUNDS` under a passage, from paints of a rack.
+
+    The white is the rack's whitest paint; the underpaint goes from warm pink at the light through
+    blue to violet, each the rack's first paint of such a pigment.
+
+    Raises
+    ------
+    PaintError
+        If the rack has no such paint.
+    """
+    if kind == "bare":
+        return with_ground_coats(plan, index, ())
+    white = _with_pigment("PW6", rack)
+    if kind == "underpaint":
+        colours = [_with_pigment(code, rack) for code in _UNDERPAINT]
+        return underpaint(plan, index, colours, white)
+    return zenithal(plan, index, white) if kind == "zenithal" else focused(plan, index, white)
+
+
+# Quinacridone magenta, phthalocyanine blue, dioxazine violet.
+_UNDERPAINT = ("PR122", "PB15:3", "PV23")
+
+
+def _with_pigment(code: str, rack: Sequence[Paint]) -> Paint:
+    for paint in rack:
+        if paint.pigments == (code,):
+            return paint
+    raise PaintError(f"The rack has no paint of {code} alone, which this ground needs; add one.")
 
 
 def with_ground_coats(plan: Plan, index: int, coats: Sequence[Coat], *paints: Paint) -> Plan:
@@ -37,10 +76,11 @@ def focused(plan: Plan, index: int, white: Paint) -> Plan:
     return with_ground_coats(plan, index, (coat,), white)
 
 
-def underpaint(plan: Plan, index: int, paints: Sequence[Paint]) -> Plan:
+def underpaint(plan: Plan, index: int, paints: Sequence[Paint], white: Paint) -> Plan:
     """Return the plan with a coloured underpaint: the paints in order along the axis.
 
-    Each reaches half over its neighbours, so that the borders are mixtures.
+    Each has white in it, as a transparent paint alone would only darken a dark primer, and reaches
+    over its neighbours, so that the borders are mixtures.
     """
     width = 1.0 / len(paints)
     coats = []
@@ -50,7 +90,7 @@ def underpaint(plan: Plan, index: int, paints: Sequence[Paint]) -> Plan:
             span = (0.0, span[1])
         if i == len(paints) - 1:
             span = (span[0], 1.0)
-        mixture = Mixture((Part(paint.name),), "water", 0.5)
+        mixture = Mixture((Part(paint.name, 2), Part(white.name, 1)), "water", 0.5)
         feather = (0.3 * width, 0.3 * width)
         coats.append(Coat(mixture, "loaded", 2, span=span, feather=feather))
-    return with_ground_coats(plan, index, coats, *paints)
+    return with_ground_coats(plan, index, coats, *paints, white)

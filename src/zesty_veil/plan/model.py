@@ -92,6 +92,24 @@ def coat_name(coat: Coat) -> str:
     return f"{paints}, {thinning_words(coat.mixture)}"
 
 
+def ground_words(ground: Ground) -> str:
+    """Return what a ground is: 'black primer, Lime White sprayed from above'."""
+    words = [f"{ground.primer} primer"]
+    for coat in ground.coats:
+        paints = " + ".join(part.paint for part in coat.mixture.parts)
+        if coat.nozzle is not None:
+            words.append(f"{paints} sprayed from {_from_where(coat.nozzle)}")
+        elif coat.span != (0.0, 1.0):
+            words.append(f"{paints} in part")
+        else:
+            words.append(paints)
+    return ", ".join(words)
+
+
+def _from_where(nozzle: float) -> str:
+    return "above" if abs(nozzle) < 10 else f"{nozzle:g} degrees"
+
+
 def thinning_words(mixture: Mixture) -> str:
     """Return the thinning as painters write it: 'neat', '3:1 water'."""
     return f"{mixture.thinning:g}:1 {mixture.thinner}" if mixture.thinning else "neat"

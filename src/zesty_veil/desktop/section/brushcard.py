@@ -6,7 +6,6 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractSpinBox,
@@ -24,12 +23,13 @@ from PySide6.QtWidgets import (
 from zesty_veil.bench.drying import drying, whole
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
-from zesty_veil.desktop.section.forecast import Layer
+from zesty_veil.desktop.section.forecast import Drawn
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.mixturerows import MixtureRows
 from zesty_veil.desktop.section.rackview import RackView
-from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.desktop.section.scene import HIDDEN_DE00
+from zesty_veil.desktop.section.strokerow import StrokeRow
+from zesty_veil.desktop.section.swatch import CoatSwatch
 from zesty_veil.desktop.theme import font
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
@@ -37,30 +37,11 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
 from zesty_veil.predict.contribution import Contribution
+from zesty_veil.predict.onepass import OnePass
 from zesty_veil.predict.words import change_word
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
-
-
-class _Swatch(QWidget):
-    """A coat over white and over black, side by side."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.layer: Layer | None = None
-        self.setFixedHeight(44)
-        self.setAccessibleName("The coat over white and over black primer")
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        if self.layer is not None:
-            half = self.width() // 2
-            painter.fillRect(0, 0, half, self.height(), colour(self.layer.swatch.over_white))
-            painter.fillRect(
-                half, 0, self.width(), self.height(), colour(self.layer.swatch.over_black)
-            )
-        painter.end()
 
 
 class BrushCard(QWidget):
@@ -97,7 +78,7 @@ class BrushCard(QWidget):
         column.addWidget(self._title)
         column.addLayout(order)
 
-        self._swatch = _Swatch()
+        self._swatch = CoatSwatch()
         under = QHBoxLayout()
         under.addWidget(QLabel("over white"))
         under.addWidget(QLabel("over black"), 0, Qt.AlignmentFlag.AlignRight)
@@ -137,6 +118,10 @@ class BrushCard(QWidget):
         self.span = self._pair(grid, 4, "From, to mm", "span", self._span_typed)
         self.feather = self._pair(grid, 5, "Feather mm", "feather", self._feather_typed)
         WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
+        self.strokes = StrokeRow()
+        self.strokes.changed.connect(self._change)
+        self._stroke_label = QLabel()
+        self._row(grid, 7, self._stroke_label, self.strokes)
         sites = QHBoxLayout()
         sites.setSpacing(4)
         self.sites: dict[str, QPushButton] = {}
@@ -152,6 +137,7 @@ class BrushCard(QWidget):
 
         self._adds = QLabel()
         self._adds.setWordWrap(True)
+        self._touchy = QLabel()
         self._time = QLabel()
         self._time.setWordWrap(True)
         # Room for two lines from the start, or the card would jump as the words change.
@@ -160,6 +146,7 @@ class BrushCard(QWidget):
             label.setAlignment(Qt.AlignmentFlag.AlignTop)
         column.addSpacing(2)
         column.addWidget(self._adds)
+        column.addWidget(self._touchy)
         column.addWidget(self._time)
         column.addStretch(1)
 
@@ -168,8 +155,9 @@ class BrushCard(QWidget):
         plan: Plan,
         passage: Passage | None,
         index: int | None,
-        layer: Layer | None,
+        layer: Drawn | None,
         adds: Contribution | None,
+        passes: OnePass | None,
     ) -> None:
         """Show a coat, or that there is none in hand."""
         self._index = index
@@ -193,6 +181,7 @@ class BrushCard(QWidget):
         self.mixture.show_mixture(plan, index, coat)
         self._show_numbers(coat, passage)
         self._show_words(coat, passage, adds)
+        self._show_passes(passes)
 
     def _show_nothing(self) -> None:
         for drawn in (self._thin_drops, self._tally):
@@ -201,6 +190,7 @@ class BrushCard(QWidget):
         self._ratio.setText("")
         self._passes_label.setText("Passes")
         self._adds.setText("Take one on the section, or press N to add one.")
+        self._touchy.setText("")
         self._time.setText("")
 
     def _show_numbers(self, coat: Coat, passage: Passage) -> None:
@@ -222,6 +212,7 @@ class BrushCard(QWidget):
                         box.setValue(number * passage.length_mm)
             for site, button in self.sites.items():
                 button.setChecked(site in coat.sites)
+        self._stroke_label.setText(self.strokes.show_coat(coat))
 
     def _show_words(self, coat: Coat, passage: Passage, adds: Contribution | None) -> None:
         if adds is None:
@@ -239,6 +230,15 @@ class BrushCard(QWidget):
             f"Wait {wait.least:.0f}-{wait.most:.0f} min after a pass; "
             f"about {whole(coat, passage):.0f} min in all."
         )
+
+    def _show_passes(self, passes: OnePass | None) -> None:
+        if passes is None:
+            self._touchy.setText("")
+            return
+        words = f"One pass more: dE {passes.more:.1f}"
+        if passes.less is not None:
+            words += f"; less: dE {passes.less:.1f}"
+        self._touchy.setText(words)
 
     def _act(self, deed: Callable[[int], None]) -> None:
         if self._index is not None:

@@ -21,7 +21,7 @@ from zesty_veil.desktop.theme import Surround, font
 from zesty_veil.light.srgb import encode
 from zesty_veil.light.value import luminance
 from zesty_veil.paint.laydown import SITES
-from zesty_veil.plan.model import coat_name, thinning_words
+from zesty_veil.plan.model import coat_name, ground_words, thinning_words
 
 _ROWS = ("ridge", "flat", "recess")
 # Labels closer than this would run into each other.
@@ -71,6 +71,8 @@ def _ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
     for name, box in zip(_ROWS, parts.ribbons, strict=True):
         rect = rectangle(box)
         draw_ribbon(painter, rect, field.rgb[:, SITES.index(name)])
+        if scene.forecast.bounds is not None:
+            _bounds(painter, rect, scene, SITES.index(name))
         _text(painter, _name_rect(box), name, surround.text, _RIGHT)
         words, numbers, _ = scene.reading(name)
         side = QRectF(box.right + 14, box.y, parts.gutter.width - 14, box.height / 2)
@@ -81,12 +83,20 @@ def _ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
     draw_ribbon(painter, value, greys)
     _text(painter, _name_rect(parts.value), "value", surround.text, _RIGHT)
     _value_numbers(painter, scene, value)
-    readings = [scene.reading(site)[2] for site in _ROWS]
+    value_here = scene.reading("flat")[2]
     side = QRectF(value.right() + 14, value.y(), parts.gutter.width - 14, value.height())
-    _text(painter, side, f"value {readings[1]:.1f}", surround.text, bold=True)
-    if max(readings) - min(readings) >= 0.1:
-        _text(painter, side, f"{min(readings):.1f} to {max(readings):.1f}", surround.text, _RIGHT)
+    _text(painter, side, f"value {value_here:.1f}", surround.text, bold=True)
+    _text(painter, side, scene.value_words(), surround.text, _RIGHT)
     _steps(painter, scene, surround)
+
+
+def _bounds(painter: QPainter, rect: QRectF, scene: Scene, site: int) -> None:
+    """Draw how far a ribbon may stray: its lower bounds above it, its upper bounds below."""
+    assert scene.forecast.bounds is not None
+    band = rect.height() * 0.3
+    low, high = (bound[:, site] for bound in scene.forecast.bounds)
+    draw_ribbon(painter, QRectF(rect.x(), rect.y(), rect.width(), band), low)
+    draw_ribbon(painter, QRectF(rect.x(), rect.bottom() - band, rect.width(), band), high)
 
 
 def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -153,12 +163,13 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
     box = scene.frame.ground
     rgb = scene.forecast.ground
     assert rgb is not None
-    painter.fillRect(rectangle(box), colour(rgb))
+    draw_ribbon(painter, rectangle(box), rgb)
     painter.setPen(QPen(surround.text, 1))
     painter.drawLine(QPointF(box.x, box.y), QPointF(box.right, box.y))
     _text(painter, _name_rect(box), "ground", surround.text, _RIGHT)
-    ink = QColor(0, 0, 0) if float(rgb.mean()) > 0.5 else QColor(255, 255, 255)
-    words = f"{scene.passage.ground.primer} primer"
+    # The words stand at the light end and must read on what is there.
+    ink = QColor(0, 0, 0) if float(rgb[: rgb.shape[0] // 3].mean()) > 0.45 else QColor("white")
+    words = ground_words(scene.passage.ground)
     _text(painter, rectangle(box).adjusted(10, 0, -10, 0), words, ink)
 
 

@@ -9,19 +9,25 @@ from typing import NamedTuple
 
 import numpy as np
 
+from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
-from zesty_veil.predict.field import Field, axis, predict
+from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
 from zesty_veil.predict.harsh import harsh_places
-from zesty_veil.predict.lay import thickness
+from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
+from zesty_veil.predict.onepass import OnePass, one_passes
+from zesty_veil.predict.sure import Sureness, sureness
 
 PLACES = 256
 _RIBBON_PLACES = 96
+_SURE_PLACES = 32
 FLAT = SITES.index("flat")
 _SWATCH_PRIMERS: tuple[Primer, ...] = ("white", "black")
 
@@ -41,10 +47,12 @@ class Request:
     passage: int  # -1 if the plan has none
     rack: tuple[Paint, ...]  # the paints that may be chosen
     look: Look
+    background: float = 0.2  # luminous reflectance of the field round the colours
+    sure: bool = False  # whether it is asked how sure the colours are
 
 
 @dataclass(frozen=True)
-class Layer:
+class Drawn:
     """A coat as it is drawn."""
 
     dry_um: Array  # (n,) film on the flat after the water has left
@@ -53,16 +61,21 @@ class Layer:
 
 @dataclass(frozen=True)
 class Forecast:
-    """The answer to a request; `adds` comes later than the rest and is then a second answer."""
+    """The answer to a request; what takes longer comes later, in further answers."""
 
     request: Request
     ribbons: tuple[Array, ...]  # per passage (n, 3) encoded sRGB, flat site
     paints: dict[Paint, Swatch]  # the usual coat of each paint of the rack
     field: Field | None = None
-    layers: tuple[Layer, ...] = ()
+    layers: tuple[Drawn, ...] = ()
     harsh: tuple[float, ...] = ()
-    ground: Array | None = None  # (3,) encoded sRGB of the bare primer
+    ground: Array | None = None  # (n, 3) encoded sRGB of the ground along the axis
+    metal: bool = False  # whether there is anything that glints
+    seems: Array | None = None  # (n,) value that the flat seems to have in its surround
     adds: tuple[Contribution, ...] | None = None
+    passes: tuple[OnePass, ...] | None = None  # what one pass more or less would change
+    sure: Sureness | None = None
+    bounds: tuple[Array, Array] | None = None  # (n, sites, 3) encoded sRGB of both bounds
 
 
 def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast]:
@@ -79,20 +92,34 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     passage = plan.passages[request.passage]
     rack = plan.rack()
     u = axis(PLACES)
-    field = predict(passage, rack, u, look=look)
-    bare = Passage("bare", ground=passage.ground)
+    below = ground(passage, rack, u, SITE_RELIEF)
+    state = lay(below, prepare(passage.coats, rack, passage, u, SITE_RELIEF))
+    field = field_of(state, u, SITE_RELIEF, look)
+    J = appearance(state, look, request.background)[:, FLAT, 0]
     first = Forecast(
         request,
         ribbons,
         paints,
         field,
-        tuple(_layer(coat, passage.length_mm, plan.paints, look) for coat in passage.coats),
+        tuple(_drawn(coat, passage.length_mm, plan.paints, look) for coat in passage.coats),
         harsh_places(field.lab, u, passage.length_mm),
-        predict(bare, rack, axis(1), look=look).rgb[0, FLAT],
+        field_of(below, u, SITE_RELIEF, look).rgb[:, FLAT],
+        state.mirror is not None,
+        seeming_value(J),
     )
     yield first
     if wanted():
-        yield replace(first, adds=contributions(passage, rack, look))
+        adds = contributions(passage, rack, look)
+        first = replace(first, adds=adds, passes=one_passes(passage, rack, look))
+        yield first
+    if request.sure and wanted():
+        places = axis(_SURE_PLACES)
+        sure = sureness(passage, rack, places, SITE_RELIEF, plan.hand, look)
+        yield replace(first, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
+
+
+def _shown(lch: Array) -> Array:
+    return srgb(lab_from_lch(lch))[0]
 
 
 @lru_cache(maxsize=256)
@@ -102,12 +129,12 @@ def _ribbon(passage: Passage, paints: tuple[Paint, ...], look: Look) -> Array:
 
 
 @lru_cache(maxsize=512)
-def _layer(coat: Coat, length_mm: float, paints: tuple[Paint, ...], look: Look) -> Layer:
+def _drawn(coat: Coat, length_mm: float, paints: tuple[Paint, ...], look: Look) -> Drawn:
     # A coat that leaves the flats out is drawn all the same, or it could not be taken hold of.
     drawn = coat if "flat" in coat.sites else with_sites(coat, SITES)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
     dry = thickness(drawn, Passage("drawn", length_mm), axis(PLACES), relief).dry[:, 0] * 1000
-    return Layer(dry, _swatch(coat, paints, look))
+    return Drawn(dry, _swatch(coat, paints, look))
 
 
 @lru_cache(maxsize=1024)

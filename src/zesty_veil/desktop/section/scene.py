@@ -51,8 +51,23 @@ class Scene:
         at, site_index = self.nearest, SITES.index(site)
         lch, value = field.lch[at, site_index], float(field.value[at, site_index])
         L, C, h = (float(v) for v in lch)
+        sure = self.forecast.sure
+        if sure is not None:
+            place = round(self.place * (sure.low.shape[0] - 1))
+            low, high = sure.low[place, site_index], sure.high[place, site_index]
+            numbers = "  ".join(f"{n} {_range(low[i], high[i])}" for i, n in enumerate("LC"))
+            return describe(lch, value), numbers, value
         shown = "" if field.in_gamut[at, site_index] else "  clipped"
         return describe(lch, value), f"L {L:.0f}  C {C:.0f}  h {h:.0f}{shown}", value
+
+    def value_words(self) -> str:
+        """Return what stands beside the value: how sure it is, or how light it seems."""
+        sure, seems = self.forecast.sure, self.forecast.seems
+        if sure is not None:
+            place = round(self.place * (sure.low.shape[0] - 1))
+            dE = float(sure.median[place, SITES.index("flat")])
+            return f"dE {dE:.1f} ({_CAUSES[sure.main_cause]})"
+        return f"seems {float(seems[self.nearest]):.1f}" if seems is not None else ""
 
     def film(self, coat: int) -> float:
         """Return the micrometres of a coat at the place that is read."""
@@ -62,6 +77,14 @@ class Scene:
         """Tell whether nothing of a coat shows in the end."""
         adds = self.forecast.adds
         return adds is not None and coat < len(adds) and adds[coat].most < HIDDEN_DE00
+
+
+def _range(low: float, high: float) -> str:
+    """Return a range in whole numbers: '59-65'."""
+    return f"{low:.0f}-{high:.0f}"
+
+
+_CAUSES = {"film": "film", "ratio": "thinning", "paint": "paint"}
 
 
 def build(

@@ -6,36 +6,24 @@ from typing import get_args
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import (
-    QButtonGroup,
-    QComboBox,
-    QFrame,
-    QHBoxLayout,
-    QLabel,
-    QPushButton,
-    QScrollArea,
-    QToolButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
 from zesty_veil.desktop.section.geometry import Grip
 from zesty_veil.desktop.section.hand import Hand
-from zesty_veil.desktop.section.paintmenu import PaintMenu
+from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.theme import SURROUNDS
-from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
+from zesty_veil.plan.grounds import prepared_ground
+from zesty_veil.plan.model import Hand as PaintersHand
 from zesty_veil.plan.model import Primer
-from zesty_veil.predict.look import Look
 
 _NUDGE_MM = 0.5
 
@@ -50,6 +38,7 @@ class SectionStation(QWidget):
         self._document = document
         self.hand = Hand(document, self.complained.emit)
         self._coat: int | None = None
+        self._surround = SURROUNDS["middle"]
         self._forecast: Forecast | None = None
         self.rack = RackView(document)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
@@ -181,52 +170,41 @@ class SectionStation(QWidget):
 
     def set_surround(self, name: str) -> None:
         """Put predicted colours into a light, middle or dark field."""
-        self.view.set_surround(SURROUNDS[name])
-        self._surrounds[name].setChecked(True)
+        self._surround = SURROUNDS[name]
+        self.view.set_surround(self._surround)
+        self._look_changed()
+
+    def set_observer(self, degrees: int) -> None:
+        """See colours as a small (2) or a large (10 degrees) field."""
+        self.head.observer = degrees
+        self._look_changed()
+
+    def set_hand(self, hand: PaintersHand) -> None:
+        """Plan for a steady, ordinary or loose hand."""
+        plan = edits.set_hand(self._document.plan, hand)
+        self._document.edit(plan, f"{hand} hand")
+
+    def set_ground(self, kind: str) -> None:
+        """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""
+        index = self.hand.passage_index
+        if index >= 0:
+            plan = prepared_ground(self._document.plan, index, kind, self.rack.paints())
+            self._document.edit(plan, f"{kind} ground")
 
     def open_rack(self) -> None:
         """Offer the paints to add a coat of."""
         self.add_button.showMenu()
 
     def _lay_out(self) -> None:
-        head = QHBoxLayout()
-        head.setContentsMargins(12, 8, 12, 8)
-        head.setSpacing(8)
-        self.add_button = QToolButton()
-        self.add_button.setText("Add a coat")
-        self.add_button.setToolTip("Add a coat above the one in hand (N)")
-        self.add_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.add_button.setMenu(PaintMenu(self.rack, self.add_coat, self))
-        self.light = QComboBox()
-        self.light.setAccessibleName("light the figure is seen under")
-        self.light.setSizeAdjustPolicy(
-            QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon
-        )
-        self.light.setMinimumContentsLength(14)
-        for light, words in LIGHTS.items():
-            self.light.addItem(f"{words} ({light})", light)
-        self.light.activated.connect(self._light_chosen)
-        head.addWidget(self.add_button)
-        head.addStretch(1)
-        head.addWidget(QLabel("Seen under"))
-        head.addWidget(self.light)
-        head.addSpacing(12)
-        head.addWidget(QLabel("Surround"))
-        group = QButtonGroup(self)
-        self._surrounds: dict[str, QPushButton] = {}
-        for name in SURROUNDS:
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setAccessibleName(f"{name} surround")
-            button.clicked.connect(lambda _=False, n=name: self.set_surround(n))
-            group.addButton(button)
-            head.addWidget(button)
-            self._surrounds[name] = button
-        self._surrounds["middle"].setChecked(True)
+        self.head = LookBar(self.rack, self._document)
+        self.head.coat_wanted.connect(self.add_coat)
+        self.head.changed.connect(self._look_changed)
+        self.head.ground_wanted.connect(self.set_ground)
+        self.add_button = self.head.add
 
         middle = QVBoxLayout()
         middle.setSpacing(0)
-        middle.addLayout(head)
+        middle.addWidget(self.head)
         middle.addWidget(self.view, 1)
         scroll = QScrollArea()
         scroll.setWidget(self.card)
@@ -250,8 +228,7 @@ class SectionStation(QWidget):
         count = len(passage.coats) if passage is not None else 0
         if self._coat is not None and self._coat >= count:
             self._coat = count - 1 if count else None
-        with quiet(self.light):
-            self.light.setCurrentIndex(self.light.findData(plan.light))
+        self.head.show_plan(plan)
         self.passages.show_plan(plan, self.hand.passage_index)
         self._show_card()
         self._gather.start()
@@ -264,30 +241,33 @@ class SectionStation(QWidget):
             self._document.plan,
             self.hand.passage_index,
             self.rack.paints(),
-            Look(self._document.plan.light),
+            self.head.look(),
+            self._surround.luminance,
+            self.head.sure.isChecked(),
         )
 
     def _answered(self, forecast: Forecast) -> None:
         self._forecast = forecast
         self.rack.swatches = forecast.paints
         self.passages.show_ribbons(forecast.ribbons)
+        self.head.show_metal(forecast.metal)
         self.view.select(self._coat)
         self.view.show_forecast(forecast)
         self._show_card()
 
     def _show_card(self) -> None:
         plan, passage, index = self._document.plan, self.hand.passage, self._coat
-        layer, adds = None, None
+        layer, adds, passes = None, None, None
         shown = self._forecast
         if shown is not None and index is not None and index < len(shown.layers):
             layer = shown.layers[index]
             fresh = shown.request == self._request()
             adds = shown.adds[index] if fresh and shown.adds is not None else None
-        self.card.show_coat(plan, passage, index, layer, adds)
+            passes = shown.passes[index] if fresh and shown.passes is not None else None
+        self.card.show_coat(plan, passage, index, layer, adds, passes)
 
-    def _light_chosen(self, row: int) -> None:
-        light = str(self.light.itemData(row))
-        self._document.edit(edits.set_light(self._document.plan, light), f"light {light}")
+    def _look_changed(self) -> None:
+        self._gather.start()
 
     def _key(self, event: QKeyEvent) -> None:
         keys, shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier

@@ -1,0 +1,105 @@
+"""The row above the section: adding a coat, the ground, and how the colours are looked at."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.section.paintmenu import PaintMenu
+from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.grounds import GROUNDS
+from zesty_veil.plan.model import Plan
+from zesty_veil.predict.look import FINISH_CHOICES, Angle, Look
+
+_FINISH_WORDS = ("as painted", "gloss varnish", "satin varnish", "matt varnish", "still wet")
+
+
+class LookBar(QWidget):
+    """Controls that act on the passage in view as a whole, and on how it is looked at."""
+
+    coat_wanted = Signal(Paint)
+    ground_wanted = Signal(str)
+    changed = Signal()
+
+    def __init__(self, rack: RackView, document: Document) -> None:
+        super().__init__()
+        self._document = document
+        self.observer = 2
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 8, 12, 8)
+        row.setSpacing(6)
+        self.add = QToolButton()
+        self.add.setText("Add a coat")
+        self.add.setToolTip("Add a coat above the one in hand (N)")
+        self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.add.setMenu(PaintMenu(rack, self.coat_wanted.emit, self))
+        self.ground = QToolButton()
+        self.ground.setText("Ground")
+        self.ground.setToolTip("Prepare what lies below the first coat")
+        self.ground.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(self)
+        for kind, words in GROUNDS.items():
+            action = menu.addAction(words)
+            action.setData(kind)
+            action.triggered.connect(lambda _=False, k=kind: self.ground_wanted.emit(k))
+        self.ground.setMenu(menu)
+        self.light = self._combo("light the figure is seen under", 14)
+        for light, words in LIGHTS.items():
+            self.light.addItem(f"{words} ({light})", light)
+        self.light.activated.connect(self._light_chosen)
+        self.finish = self._combo("finish the figure is seen with", 11)
+        for finish, words in zip(FINISH_CHOICES, _FINISH_WORDS, strict=True):
+            self.finish.addItem(words, finish)
+        self.finish.activated.connect(lambda _: self.changed.emit())
+        self.glint = self._toggle("Glint", "See metal at the angle where it flashes (G)")
+        self.sure = self._toggle("How sure", "Show how far the colours may stray (B)")
+        row.addWidget(self.add)
+        row.addWidget(self.ground)
+        row.addStretch(1)
+        for widget in (self.light, self.finish, self.glint, self.sure):
+            row.addWidget(widget)
+
+    def look(self) -> Look:
+        """Return how the colours are looked at."""
+        finish = FINISH_CHOICES[self.finish.currentIndex()]
+        angle: Angle = "glint" if self.glint.isChecked() else "shade"
+        return Look(self._document.plan.light, self.observer, finish, angle)
+
+    def show_plan(self, plan: Plan) -> None:
+        """Show the plan's light."""
+        with quiet(self.light):
+            self.light.setCurrentIndex(self.light.findData(plan.light))
+
+    def show_metal(self, metal: bool) -> None:
+        """Offer the glint where there is metal, or while it is on."""
+        self.glint.setEnabled(metal or self.glint.isChecked())
+
+    def toggle_wet(self) -> None:
+        """Show the paint still wet, or as it dries."""
+        wet = FINISH_CHOICES.index("wet")
+        self.finish.setCurrentIndex(0 if self.finish.currentIndex() == wet else wet)
+        self.changed.emit()
+
+    def _light_chosen(self, row: int) -> None:
+        light = str(self.light.itemData(row))
+        self._document.edit(edits.set_light(self._document.plan, light), f"light {light}")
+
+    def _combo(self, name: str, letters: int) -> QComboBox:
+        combo = QComboBox()
+        combo.setAccessibleName(name)
+        combo.setToolTip(name[:1].upper() + name[1:])
+        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        combo.setMinimumContentsLength(letters)
+        return combo
+
+    def _toggle(self, words: str, tip: str) -> QPushButton:
+        button = QPushButton(words)
+        button.setCheckable(True)
+        button.setToolTip(tip)
+        button.toggled.connect(lambda _: self.changed.emit())
+        return button

@@ -1,0 +1,84 @@
+"""How the brush or nozzle is led: where strokes end, wicking, the angle of a spray."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QHBoxLayout, QPushButton, QWidget
+
+from zesty_veil.desktop.quiet import WheelGuard, quiet
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import STROKES, Coat
+
+_STROKE_WORDS = ("to and fro", "end at light", "end away")
+_SQUARE_ON = -181.0
+
+
+class StrokeRow(QWidget):
+    """Strokes and wicking for a brush, the nozzle for a spray.
+
+    `changed` carries a function from a coat to the changed coat, the words for it, and the gesture.
+    """
+
+    changed = Signal(object, str, str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(4)
+        self.stroke = QComboBox()
+        self.stroke.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.stroke.setAccessibleName("where each stroke ends")
+        self.stroke.addItems(list(_STROKE_WORDS))
+        self.stroke.activated.connect(self._stroke_chosen)
+        self.wick = QPushButton("wick")
+        self.wick.setObjectName("narrow")
+        self.wick.setCheckable(True)
+        self.wick.setFixedWidth(48)
+        self.wick.setAccessibleName("take up puddles at once")
+        self.wick.setToolTip("Take up puddles at once: recesses get no more than flats")
+        self.wick.clicked.connect(self._wicked)
+        self.nozzle = QDoubleSpinBox()
+        self.nozzle.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.nozzle.setAccessibleName("angle of the nozzle in degrees from straight above")
+        self.nozzle.setRange(_SQUARE_ON, 180)
+        self.nozzle.setDecimals(0)
+        self.nozzle.setSingleStep(5)
+        self.nozzle.setSuffix("° from above")
+        self.nozzle.setSpecialValueText("square on")
+        self.nozzle.setKeyboardTracking(False)
+        self.nozzle.setMinimumHeight(28)
+        self.nozzle.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.nozzle.valueChanged.connect(self._nozzle_turned)
+        self.nozzle.setToolTip("Degrees from straight above; the lowest value follows the surface")
+        WheelGuard(self).guard(self.stroke, self.nozzle)
+        row.addWidget(self.stroke, 1)
+        row.addWidget(self.wick)
+        row.addWidget(self.nozzle, 1)
+
+    def show_coat(self, coat: Coat) -> str:
+        """Show a coat; return the word for what this row is about."""
+        sprayed = tools()[coat.tool].directional
+        with quiet(self.stroke, self.wick, self.nozzle):
+            self.stroke.setCurrentIndex(STROKES.index(coat.stroke))
+            self.wick.setChecked(coat.wicked)
+            self.nozzle.setValue(_SQUARE_ON if coat.nozzle is None else coat.nozzle)
+        self.stroke.setVisible(not sprayed)
+        self.wick.setVisible(not sprayed)
+        self.nozzle.setVisible(sprayed)
+        return "Nozzle" if sprayed else "Strokes"
+
+    def _stroke_chosen(self, row: int) -> None:
+        self.changed.emit(lambda coat: edits.with_stroke(coat, STROKES[row]), "strokes", "")
+
+    def _wicked(self, on: bool) -> None:
+        self.changed.emit(lambda coat: replace(coat, wicked=on), "wicking", "")
+
+    def _nozzle_turned(self, degrees: float) -> None:
+        nozzle = None if degrees <= _SQUARE_ON else degrees
+        # From square on, the first step up is meant as straight above.
+        if nozzle is not None and nozzle < -180 + 5:
+            nozzle = 0.0
+        self.changed.emit(lambda coat: edits.with_nozzle(coat, nozzle), "nozzle", "nozzle")

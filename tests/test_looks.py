@@ -1,0 +1,159 @@
+"""The looks of the Section in the real window: wet, glint, how sure, ground, strokes, hand."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from test_window import coats, dressed, flat_ribbon, opened, picture, scene
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.plan.samples import sample
+
+__all__ = ["dressed"]
+
+COPPER = 3
+
+
+@pytest.fixture
+def window(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
+    """A window with the demo plan, at the copper blowpipe."""
+    for window in opened(qtbot, sample("glasswright")):
+        window.station.choose_passage(COPPER)
+        assert window.wait_until_idle()
+        yield window
+
+
+def choose(window: MainWindow, finish: str) -> None:
+    """Choose a finish from the row above the section."""
+    box = window.station.head.finish
+    row = box.findData(finish)
+    box.setCurrentIndex(row)
+    box.activated.emit(row)
+
+
+def test_metal_flashes_on_a_key(window: MainWindow) -> None:
+    assert window.station.head.glint.isEnabled()
+    shade = flat_ribbon(window, 0.6)
+    QTest.keyClick(window.station.view, Qt.Key.Key_G)
+    glint = flat_ribbon(window, 0.6)
+    assert glint.lightness() > shade.lightness() + 15
+    QTest.keyClick(window.station.view, Qt.Key.Key_G)
+    assert flat_ribbon(window, 0.6) == shade
+    window.station.choose_passage(0)
+    window.wait_until_idle()
+    assert not window.station.head.glint.isEnabled()  # nothing glints there
+
+
+def test_wet_and_varnished(window: MainWindow) -> None:
+    window.station.choose_passage(1)
+    before = flat_ribbon(window, 0.9)
+    QTest.keyClick(window.station.view, Qt.Key.Key_W)
+    wet = flat_ribbon(window, 0.9)
+    assert wet.lightness() < before.lightness()
+    choose(window, "matt")
+    assert flat_ribbon(window, 0.9).lightness() > wet.lightness()
+    choose(window, "as painted")
+    assert flat_ribbon(window, 0.9) == before
+    assert not window.document.unsaved  # looking changes nothing
+
+
+def test_how_sure_is_shown_on_demand(window: MainWindow) -> None:
+    window.station.choose_passage(0)
+    window.wait_until_idle()
+    assert scene(window).forecast.sure is None
+    box = scene(window).frame.ribbons[1]
+    x = round(box.x + 0.6 * box.width)
+    rows = [round(box.y + share * box.height) for share in (0.1, 0.5, 0.9)]
+    plain = [picture(window).pixelColor(x, y) for y in rows]
+    assert plain[0] == plain[1] == plain[2]
+    QTest.keyClick(window.station.view, Qt.Key.Key_B)
+    banded = [picture(window).pixelColor(x, y) for y in rows]
+    assert banded[1] == plain[1]
+    assert banded[0].lightness() < banded[2].lightness()
+    sure = scene(window).forecast.sure
+    assert sure is not None
+    words, numbers, _ = scene(window).reading("flat")
+    assert words
+    assert "-" in numbers
+    assert scene(window).value_words().startswith("dE ")
+    narrow = float(sure.median.mean())
+    window.actions_by_name["hand loose"].trigger()
+    wider = scene(window).forecast.sure
+    assert wider is not None
+    assert window.document.plan.hand == "loose"
+    assert float(wider.median.mean()) > narrow * 0.9
+    assert wider.causes["film"] > sure.causes["film"]
+
+
+def test_a_dark_surround_makes_colours_seem_lighter(window: MainWindow) -> None:
+    window.station.choose_passage(0)
+    seems = []
+    for key in (Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3):
+        QTest.keyClick(window.station.view, key)
+        seems.append(float(scene(window).value_words().removeprefix("seems ")))
+    assert seems == sorted(seems)
+    assert seems[2] > seems[0]
+
+
+def test_large_and_small_fields_differ(window: MainWindow) -> None:
+    small = scene(window).forecast.field
+    window.actions_by_name["observer 10"].trigger()
+    large = scene(window).forecast.field
+    assert small is not None
+    assert large is not None
+    assert (small.lab != large.lab).any()
+
+
+def test_one_pass_more_or_less_is_told(window: MainWindow) -> None:
+    scene(window)
+    assert window.station.card._touchy.text().startswith("One pass more: dE ")
+
+
+def test_grounds_from_the_menu(window: MainWindow) -> None:
+    window.station.choose_passage(0)
+    window.wait_until_idle()
+    ground = scene(window).frame.ground
+    x, y = round(ground.x + 0.02 * ground.width), round(ground.y + 4)
+    assert picture(window).pixelColor(x, y).lightness() < 90
+    menu = window.station.head.ground.menu()
+    kinds = {action.data(): action for action in menu.actions()}
+    kinds["zenithal"].trigger()
+    assert picture(window).pixelColor(x, y).lightness() > 150
+    passage = window.station.hand.passage
+    assert passage is not None
+    assert passage.ground.coats[0].nozzle == 0.0
+    kinds["underpaint"].trigger()
+    assert picture(window).pixelColor(x, y).hslSaturation() > 100
+    kinds["bare"].trigger()
+    assert picture(window).pixelColor(x, y).lightness() < 90
+    window.document.undo()
+    window.document.undo()
+    assert window.station.hand.passage is not None
+    assert len(window.station.hand.passage.ground.coats) == 1
+
+
+def test_strokes_wicking_and_the_nozzle(window: MainWindow) -> None:
+    card = window.station.card
+    row = card.strokes
+    last = len(coats(window)) - 1
+    row.stroke.setCurrentIndex(2)
+    row.stroke.activated.emit(2)
+    assert coats(window)[last].stroke == "to far"
+    QTest.mouseClick(row.wick, Qt.MouseButton.LeftButton)
+    assert coats(window)[last].wicked
+    assert not row.nozzle.isVisible()
+    tool = card.tool.findData("airbrush")
+    card.tool.setCurrentIndex(tool)
+    card.tool.activated.emit(tool)
+    assert row.nozzle.isVisible()
+    assert not row.stroke.isVisible()
+    row.nozzle.setValue(20)
+    assert coats(window)[last].nozzle == 20
+    row.nozzle.setValue(row.nozzle.minimum())
+    assert coats(window)[last].nozzle is None
+    window.wait_until_idle()

@@ -128,7 +128,7 @@ def test_grounds_from_the_menu(window: MainWindow) -> None:
     assert passage is not None
     assert passage.ground.coats[0].nozzle == 0.0
     kinds["underpaint"].trigger()
-    assert picture(window).pixelColor(x, y).hslSaturation() > 100
+    assert picture(window).pixelColor(x, y).hslSaturation() > 60
     kinds["bare"].trigger()
     assert picture(window).pixelColor(x, y).lightness() < 90
     window.document.undo()

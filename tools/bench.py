@@ -11,18 +11,27 @@ import resource
 import subprocess
 import sys
 import time
+import warnings
 from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+from msgspec.structs import replace
 
+from zesty_veil.desktop.section.forecast import Request, forecasts
+from zesty_veil.light.cielab import xyz
+from zesty_veil.light.illuminant import weights
 from zesty_veil.memory import keep_freed_memory
+from zesty_veil.optics.film import film
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.edits import with_feather, with_span
+from zesty_veil.plan.edits import set_coat, with_feather, with_span
 from zesty_veil.plan.model import Passage
+from zesty_veil.plan.samples import sample
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.look import Look
+from zesty_veil.predict.sure import sureness
 
 PLACES, RELIEFS, COATS, BANDS = 128, 33, 12, 36
 HERE = Path(__file__).resolve().parent
@@ -107,6 +116,62 @@ def core() -> None:
     line("what each of 12 coats adds", adds, "numpy.exp, as above", exponentials)
 
 
+def optics() -> None:
+    """Time fluorescence and sureness, and single steps against general-purpose libraries."""
+    rack = {paint.name: paint for paint in demo_rack()}
+    passage, u, relief = flame(), axis(PLACES), np.linspace(-1, 1, RELIEFS)
+    plain = best(lambda: predict(passage, rack, u, relief))
+    glow = with_feather(with_span(parse_coat("Signal Orange; water 2", rack), 0.1, 0.5), 0.1, 0.1)
+    coats = (*passage.coats[:5], glow, *passage.coats[6:])
+    glowing = replace(passage, coats=coats)
+    fluorescent = best(lambda: predict(glowing, rack, u, relief), 3)
+    line("the same field, one coat fluorescent", fluorescent, "without fluorescence", plain)
+    spread = best(lambda: sureness(passage, rack, u, np.zeros(1)), 3)
+    ramp = best(lambda: predict(passage, rack, u, np.zeros(1)))
+    line(f"64 draws of a ramp of {PLACES} places", spread, "one prediction of it", ramp)
+
+    fixed = {"plan": sample("glasswright")}
+
+    def edit() -> object:
+        coat = fixed["plan"].passages[0].coats[3]
+        moved = with_span(coat, coat.span[0] - 0.001, coat.span[1])
+        fixed["plan"] = set_coat(fixed["plan"], 0, 3, moved)
+        request = Request(fixed["plan"], 0, demo_rack(), Look())
+        return next(forecasts(request, lambda: False))
+
+    edit()
+    pixels = np.random.default_rng(2).uniform(-5, 0, 256 * 3 * 5 * BANDS)
+    line("edit to the new field of the demo flame", best(edit), "numpy.exp, as many elements",
+         best(lambda: np.exp(pixels)))  # fmt: skip
+
+    K, S, X = np.full(1, 4.0), np.full(1, 20.0), np.linspace(0.01, 0.05, 1000)
+    ours = best(lambda: film(K, S, X)) / 1000
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        import iadpython  # noqa: PLC0415
+
+        slab = iadpython.Sample(a=0.99, b=2.0, g=0.5, n=1.0, quad_pts=8)
+        doubled = best(slab.rt)
+    times(f"one film ({ours * 1e9:.0f} ns)", ours, "adding-doubling", doubled)
+    spectra = np.random.default_rng(3).uniform(0, 1, (1000, BANDS))
+    eye = weights()
+    ours = best(lambda: xyz(spectra, eye))
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        import colour  # noqa: PLC0415
+
+        shape = colour.SpectralShape(380, 730, 10)
+        names = [str(i) for i in range(len(spectra))]
+        tables = colour.MultiSpectralDistributions(spectra.T, shape.wavelengths, labels=names)
+        theirs = best(lambda: colour.msds_to_XYZ(tables, method="Integration"), 2)
+    times(f"1000 spectra to XYZ ({ours * 1e6:.0f} us)", ours, "colour-science", theirs)
+
+
+def times(what: str, ours: float, yardstick: str, theirs: float) -> None:
+    """Print how many times faster than a general-purpose library a step is."""
+    print(f"{what:44} {theirs / ours:8.0f} times as fast as {yardstick}")
+
+
 def windows() -> None:
     """Time the start until the first window with a section in it, and its peak memory."""
     environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
@@ -129,6 +194,7 @@ def main() -> None:
     """Print all figures."""
     keep_freed_memory()
     core()
+    optics()
     own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of the core':44} {own:8.0f} MB")
     windows()

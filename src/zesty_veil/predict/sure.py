@@ -7,7 +7,7 @@ variations are common practice, not measured.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
@@ -40,6 +40,10 @@ _BLOCK = 13_824
 CAUSES: tuple[Cause, ...] = ("film", "ratio", "paint")
 
 
+class DroppedError(Exception):
+    """The answer is not wanted any more; nobody sees this but who asked."""
+
+
 @dataclass(frozen=True)
 class Sureness:
     """How far colours may stray, at each place (n, m) of a field.
@@ -68,6 +72,7 @@ def sureness(
     hand: Hand = "ordinary",
     look: Look = DAYLIGHT,
     counting: Counting = "drops",
+    wanted: Callable[[], bool] = lambda: True,
 ) -> Sureness:
     """Return how sure the colours of a passage are.
 
@@ -79,9 +84,16 @@ def sureness(
         How evenly films are laid.
     counting
         How thinner is counted.
+    wanted
+        Asked now and then; when it says no, the rest is not computed.
+
+    Raises
+    ------
+    DroppedError
+        If it was not wanted to the end.
     """
     nominal, _ = colours(fold(passage, passage.coats, paints, u, relief), look)
-    drawn = _drawn(passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS)
+    drawn = _drawn(passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS, wanted)
     polar = lch(drawn)
     # Hues are compared on the side of the circle where the nominal lies.
     hue = lch(nominal)[..., 2]
@@ -90,7 +102,9 @@ def sureness(
     causes: dict[Cause, float] = {}
     few = slice(None, None, max(u.size // 8, 1))
     for cause in CAUSES:
-        alone = _drawn(passage, paints, u[few], relief, hand, look, counting, (cause,), DRAWS // 4)
+        alone = _drawn(
+            passage, paints, u[few], relief, hand, look, counting, (cause,), DRAWS // 4, wanted
+        )
         causes[cause] = float(np.median(ciede2000(alone, nominal[few])))
     return Sureness(low, high, np.median(ciede2000(drawn, nominal), axis=0), causes)
 
@@ -123,6 +137,7 @@ def _drawn(
     counting: Counting,
     causes: tuple[Cause, ...],
     draws: int,
+    wanted: Callable[[], bool],
 ) -> Array:
     """Return the colours of all draws, (draws, n, m, 3) CIELAB."""
     rng = np.random.default_rng(1931)
@@ -147,6 +162,8 @@ def _drawn(
     # A few draws at a time stay in the processor's cache.
     step = max(_BLOCK // (u.size * relief.size * BANDS), 1)
     for first in range(0, draws, step):
+        if not wanted():
+            raise DroppedError
         some = slice(first, min(first + step, draws))
         state = _repeated(start, some.stop - some.start)
         for each in varied:

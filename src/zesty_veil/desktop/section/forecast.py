@@ -23,7 +23,7 @@ from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.onepass import OnePass, one_passes
-from zesty_veil.predict.sure import Sureness, sureness
+from zesty_veil.predict.sure import DroppedError, Sureness, sureness
 
 PLACES = 256
 _RIBBON_PLACES = 96
@@ -64,14 +64,14 @@ class Forecast:
     """The answer to a request; what takes longer comes later, in further answers."""
 
     request: Request
-    ribbons: tuple[Array, ...]  # per passage (n, 3) encoded sRGB, flat site
-    paints: dict[Paint, Swatch]  # the usual coat of each paint of the rack
     field: Field | None = None
     layers: tuple[Drawn, ...] = ()
     harsh: tuple[float, ...] = ()
     ground: Array | None = None  # (n, 3) encoded sRGB of the ground along the axis
     metal: bool = False  # whether there is anything that glints
     seems: Array | None = None  # (n,) value that the flat seems to have in its surround
+    ribbons: tuple[Array, ...] | None = None  # per passage (n, 3) encoded sRGB, flat site
+    paints: dict[Paint, Swatch] | None = None  # the usual coat of each paint of the rack
     adds: tuple[Contribution, ...] | None = None
     passes: tuple[OnePass, ...] | None = None  # what one pass more or less would change
     sure: Sureness | None = None
@@ -79,27 +79,47 @@ class Forecast:
 
 
 def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast]:
-    """Yield the forecast, then the same with what each coat adds.
+    """Yield the forecast of the passage in view, then the same with more and more around it.
 
     `wanted` is asked before each long part; when it says no, the rest is not computed.
     """
+    now = _passage_in_view(request)
+    if now.field is not None:
+        yield now
     plan, look = request.plan, request.look
+    if not wanted():
+        return
     ribbons = tuple(_ribbon(p, plan.paints, look) for p in plan.passages)
     paints = {p: _swatch(usual_coat(p), (p,), look) for p in request.rack}
-    if request.passage < 0:
-        yield Forecast(request, ribbons, paints)
+    now = replace(now, ribbons=ribbons, paints=paints)
+    yield now
+    if now.field is None or not wanted():
         return
-    passage = plan.passages[request.passage]
-    rack = plan.rack()
+    passage, rack = plan.passages[request.passage], plan.rack()
+    adds = contributions(passage, rack, look)
+    now = replace(now, adds=adds, passes=one_passes(passage, rack, look))
+    yield now
+    if request.sure and wanted():
+        places = axis(_SURE_PLACES)
+        try:
+            sure = sureness(passage, rack, places, SITE_RELIEF, plan.hand, look, wanted=wanted)
+        except DroppedError:
+            return
+        yield replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
+
+
+def _passage_in_view(request: Request) -> Forecast:
+    if request.passage < 0:
+        return Forecast(request)
+    plan, look = request.plan, request.look
+    passage, rack = plan.passages[request.passage], plan.rack()
     u = axis(PLACES)
     below = ground(passage, rack, u, SITE_RELIEF)
     state = lay(below, prepare(passage.coats, rack, passage, u, SITE_RELIEF))
     field = field_of(state, u, SITE_RELIEF, look)
     J = appearance(state, look, request.background)[:, FLAT, 0]
-    first = Forecast(
+    return Forecast(
         request,
-        ribbons,
-        paints,
         field,
         tuple(_drawn(coat, passage.length_mm, plan.paints, look) for coat in passage.coats),
         harsh_places(field.lab, u, passage.length_mm),
@@ -107,15 +127,6 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
         state.mirror is not None,
         seeming_value(J),
     )
-    yield first
-    if wanted():
-        adds = contributions(passage, rack, look)
-        first = replace(first, adds=adds, passes=one_passes(passage, rack, look))
-        yield first
-    if request.sure and wanted():
-        places = axis(_SURE_PLACES)
-        sure = sureness(passage, rack, places, SITE_RELIEF, plan.hand, look)
-        yield replace(first, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
 
 
 def _shown(lch: Array) -> Array:

@@ -248,8 +248,9 @@ class SectionStation(QWidget):
 
     def _answered(self, forecast: Forecast) -> None:
         self._forecast = forecast
-        self.rack.swatches = forecast.paints
-        self.passages.show_ribbons(forecast.ribbons)
+        if forecast.paints is not None and forecast.ribbons is not None:
+            self.rack.swatches = forecast.paints
+            self.passages.show_ribbons(forecast.ribbons)
         self.head.show_metal(forecast.metal)
         self.view.select(self._coat)
         self.view.show_forecast(forecast)

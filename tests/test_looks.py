@@ -53,10 +53,14 @@ def test_wet_and_varnished(window: MainWindow) -> None:
     window.station.choose_passage(1)
     before = flat_ribbon(window, 0.9)
     QTest.keyClick(window.station.view, Qt.Key.Key_W)
-    wet = flat_ribbon(window, 0.9)
+    box = scene(window).frame.ribbons[1]
+    x = round(box.x + 0.9 * box.width)
+    wet, dry = (picture(window).pixelColor(x, round(box.y + s * box.height)) for s in (0.2, 0.8))
     assert wet.lightness() < before.lightness()
+    assert dry == before  # as it dries stands below, to compare
     choose(window, "matt")
-    assert flat_ribbon(window, 0.9).lightness() > wet.lightness()
+    matt = picture(window).pixelColor(x, round(box.y + 0.2 * box.height))
+    assert matt.lightness() > wet.lightness()
     choose(window, "as painted")
     assert flat_ribbon(window, 0.9) == before
     assert not window.document.unsaved  # looking changes nothing

@@ -14,8 +14,10 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
+from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint, spectra
 from zesty_veil.paint.primer import primer
+from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import with_feather, with_passes, with_span
@@ -25,11 +27,13 @@ from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, fold, predict
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import bare, laid, lay, prepare, thickness
+from zesty_veil.predict.look import Look
 from zesty_veil.predict.strokes import STROKE_MM, passes_along
 from zesty_veil.predict.words import change_word, describe
 
 U = axis(401)
 FLAT = np.zeros(1)
+RACK = {paint.name: paint for paint in demo_rack()}
 
 
 def coat_of(words: str, rack: dict[str, Paint], start: float, end: float, **feather: float) -> Coat:
@@ -98,6 +102,36 @@ def test_the_field_moves_smoothly_with_every_number(
         colours(end, feather, 2.0001),
     ):
         assert float(ciede2000(here, other).max()) < 0.2
+
+
+@given(
+    st.sampled_from(["water", "medium", "thick medium"]),
+    st.floats(0, 8),
+    st.sampled_from(["loaded", "wash", "airbrush", "drybrush", "stipple"]),
+    st.floats(0, 120),
+    st.floats(0.1, 5),
+)
+def test_every_other_number_moves_it_smoothly_too(
+    thinner: str, thinning: float, tool: str, nozzle: float, parts: float
+) -> None:
+    base = parse_coat(f"Signal Orange 2 + Pipe Copper 1; tool {tool}; stroke to far", RACK)
+
+    def colours(thinning: float, nozzle: float, parts: float, length: float) -> Array:
+        mixed = (replace(base.mixture.parts[0], parts=parts), base.mixture.parts[1])
+        mixture = Mixture(mixed, thinner, thinning)  # type: ignore[arg-type]
+        coat = replace(base, mixture=mixture, nozzle=nozzle, span=(0.2, 0.7), feather=(0.1, 0.1))
+        coats = (coat, parse_coat("Soot Wash", RACK))
+        passage = Passage("p", length, coats=coats, ground=Ground("white"))
+        return predict(passage, RACK, axis(9), look=Look(angle="glint")).lab
+
+    here = colours(thinning, nozzle, parts, 20.0)
+    for other in (
+        colours(thinning + 1e-5, nozzle, parts, 20.0),
+        colours(thinning, nozzle + 1e-4, parts, 20.0),
+        colours(thinning, nozzle, parts + 1e-5, 20.0),
+        colours(thinning, nozzle, parts, 20.0001),
+    ):
+        assert float(ciede2000(here, other).max()) < 0.1
 
 
 @given(st.integers(1, 12), st.floats(0, 20))

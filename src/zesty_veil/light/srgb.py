@@ -20,7 +20,7 @@ _MATRIX = np.array(
 _WHITE = np.array([0.9505, 1.0, 1.0890])
 # The rounding of a four-decimal matrix alone goes this far outside [0, 1].
 _SLACK = 1e-4
-_STEPS = 14
+_STEPS = 11
 # Lightness from which chroma is kept at the cost of lightness, from which wholly, and towards what.
 _BRIGHT, _OUTSHINES, _FULL_COLOUR = 93.0, 103.0, 65.0
 

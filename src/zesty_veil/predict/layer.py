@@ -61,6 +61,7 @@ class Layer(NamedTuple):
     T2: Array  # (..., 36) T squared
     everywhere: bool  # whether all of the area is touched
     sends_all: bool  # whether R0 comes to 1 anywhere
+    absent: npt.NDArray[np.bool_]  # (rows) where there is no film at all
 
     @classmethod
     def of(
@@ -96,6 +97,7 @@ class Layer(NamedTuple):
             T * T,
             bool((covered == 1).all()),
             float(R0.max(initial=0.0)) > 1 - 1e-9,
+            np.asarray((dry == 0).all(axis=-1)),
         )
 
     @property
@@ -147,7 +149,7 @@ def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -
         For each place of the stack, the row of the layer that lies there; none if the layer has
         the shape of the stack.
     """
-    if place is not None and state.R.sources == 0 and state.mirror is None and layer.simple:
+    if state.R.sources == 0 and state.mirror is None and layer.simple:
         return _put_plain(state, layer, place)
     if place is not None:
         layer = layer.at(place)
@@ -161,14 +163,16 @@ def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -
     return State(covered_R, finish, mirror)
 
 
-def _put_plain(state: State, layer: Layer, place: npt.NDArray[np.intp]) -> State:
+def _put_plain(state: State, layer: Layer, place: npt.NDArray[np.intp] | None) -> State:
     """Return a stack under a plain film: what `put` comes to in the most common case.
 
     The same as `optics.stack.over`, in few passes over memory. Its guard against 0 / 0 is needed
     only where a film sends everything back, and then `over` itself is used.
     """
-    rows: slice | npt.NDArray[np.intp] = place
-    if (place == place[0]).all():
+    rows: slice | npt.NDArray[np.intp] = slice(None) if place is None else place
+    if place is not None and (place == place[0]).all():
+        if layer.absent[place[0]]:
+            return state
         rows = slice(place[0], place[0] + 1)  # one row for all places
     R0, below = layer.R0[rows], state.R.d
     hides = layer.hides[rows]

@@ -73,6 +73,9 @@ def _ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
         draw_ribbon(painter, rect, field.rgb[:, SITES.index(name)])
         if scene.forecast.bounds is not None:
             _bounds(painter, rect, scene, SITES.index(name))
+        elif scene.forecast.beside is not None:
+            low = QRectF(rect.x(), rect.center().y(), rect.width(), rect.height() / 2)
+            draw_ribbon(painter, low, scene.forecast.beside[:, SITES.index(name)])
         _text(painter, _name_rect(box), name, surround.text, _RIGHT)
         words, numbers, _ = scene.reading(name)
         side = QRectF(box.right + 14, box.y, parts.gutter.width - 14, box.height / 2)

@@ -69,6 +69,7 @@ class Forecast:
     harsh: tuple[float, ...] = ()
     ground: Array | None = None  # (n, 3) encoded sRGB of the ground along the axis
     metal: bool = False  # whether there is anything that glints
+    beside: Array | None = None  # (n, sites, 3) encoded sRGB as painted, under another finish
     seems: Array | None = None  # (n,) value that the flat seems to have in its surround
     ribbons: tuple[Array, ...] | None = None  # per passage (n, 3) encoded sRGB, flat site
     paints: dict[Paint, Swatch] | None = None  # the usual coat of each paint of the rack
@@ -117,6 +118,9 @@ def _passage_in_view(request: Request) -> Forecast:
     below = ground(passage, rack, u, SITE_RELIEF)
     state = lay(below, prepare(passage.coats, rack, passage, u, SITE_RELIEF))
     field = field_of(state, u, SITE_RELIEF, look)
+    beside = None
+    if look.finish != "as painted":
+        beside = field_of(state, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
     J = appearance(state, look, request.background)[:, FLAT, 0]
     return Forecast(
         request,
@@ -125,6 +129,7 @@ def _passage_in_view(request: Request) -> Forecast:
         harsh_places(field.lab, u, passage.length_mm),
         field_of(below, u, SITE_RELIEF, look).rgb[:, FLAT],
         state.mirror is not None,
+        beside,
         seeming_value(J),
     )
 

@@ -57,7 +57,7 @@ class BrushCard(QWidget):
         self.setFixedWidth(292)
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 10, 12, 10)
-        column.setSpacing(7)
+        column.setSpacing(6)
 
         self._title = QLabel()
         self._title.setFont(font(12, bold=True))
@@ -79,11 +79,7 @@ class BrushCard(QWidget):
         column.addLayout(order)
 
         self._swatch = CoatSwatch()
-        under = QHBoxLayout()
-        under.addWidget(QLabel("over white"))
-        under.addWidget(QLabel("over black"), 0, Qt.AlignmentFlag.AlignRight)
         column.addWidget(self._swatch)
-        column.addLayout(under)
 
         self.mixture = MixtureRows(hand, rack)
         column.addWidget(self.mixture)

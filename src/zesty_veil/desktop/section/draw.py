@@ -15,7 +15,7 @@ from zesty_veil.desktop.section.marks import (
     draw_toe_grip,
     tally_width,
 )
-from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon
+from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon, reading_ink
 from zesty_veil.desktop.section.scene import Scene
 from zesty_veil.desktop.theme import Surround, font
 from zesty_veil.light.srgb import encode
@@ -171,7 +171,7 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
     painter.drawLine(QPointF(box.x, box.y), QPointF(box.right, box.y))
     _text(painter, _name_rect(box), "ground", surround.text, _RIGHT)
     # The words stand at the light end and must read on what is there.
-    ink = QColor(0, 0, 0) if float(rgb[: rgb.shape[0] // 3].mean()) > 0.45 else QColor("white")
+    ink = reading_ink(rgb[: rgb.shape[0] // 3].mean(axis=0))
     words = ground_words(scene.passage.ground)
     _text(painter, rectangle(box).adjusted(10, 0, -10, 0), words, ink)
 

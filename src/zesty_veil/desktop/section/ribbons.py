@@ -16,6 +16,12 @@ def colour(rgb: Array) -> QColor:
     return QColor(r, g, b)
 
 
+def reading_ink(rgb: Array) -> QColor:
+    """Return black or white, whichever reads better on an encoded sRGB colour, (3,) in 0-1."""
+    light = float(np.asarray(rgb) ** 2.2 @ np.array([0.2126, 0.7152, 0.0722]))
+    return QColor(0, 0, 0) if light > 0.18 else QColor(255, 255, 255)
+
+
 def ribbon_image(rgb: Array, width: int) -> QImage:
     """Return colours along the axis, (n, 3) in 0-1, as a picture one pixel high."""
     places = np.linspace(0, 1, max(width, 1))

@@ -6,7 +6,8 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from zesty_veil.desktop.section.forecast import Drawn
-from zesty_veil.desktop.section.ribbons import colour
+from zesty_veil.desktop.section.ribbons import colour, reading_ink
+from zesty_veil.desktop.theme import font
 
 
 class CoatSwatch(QWidget):
@@ -22,8 +23,13 @@ class CoatSwatch(QWidget):
         painter = QPainter(self)
         if self.layer is not None:
             half = self.width() // 2
-            painter.fillRect(0, 0, half, self.height(), colour(self.layer.swatch.over_white))
-            painter.fillRect(
-                half, 0, self.width(), self.height(), colour(self.layer.swatch.over_black)
-            )
+            swatch = self.layer.swatch
+            for x, rgb, words in (
+                (0, swatch.over_white, "over white"),
+                (half, swatch.over_black, "over black"),
+            ):
+                painter.fillRect(x, 0, half, self.height(), colour(rgb))
+                painter.setFont(font())
+                painter.setPen(reading_ink(rgb))
+                painter.drawText(x + 8, self.height() - 9, words)
         painter.end()

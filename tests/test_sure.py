@@ -12,13 +12,14 @@ from zesty_veil.light.ciecam16 import Viewing, ciecam16
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.illuminant import white
 from zesty_veil.optics.bispectral import plain
+from zesty_veil.paint.mixture import blend
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import with_passes
 from zesty_veil.plan.model import Ground, Passage
 from zesty_veil.predict.coatsto import CLOSE, RATIOS, coats_to, coats_to_hide
 from zesty_veil.predict.field import SITE_RELIEF, axis, fold, predict
-from zesty_veil.predict.layer import State
+from zesty_veil.predict.layer import Layer, State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.metamerism import match
 from zesty_veil.predict.onepass import one_passes
@@ -87,6 +88,18 @@ def test_sureness_of_fluorescent_and_metallic_paint(rack: Rack) -> None:
     sure = sureness(both, rack, axis(3), FLAT, look=Look(angle="glint"))
     assert np.isfinite(sure.low).all()
     assert sure.median.min() > 0
+
+
+def test_no_draw_of_a_fluorescent_paint_sends_out_more_than_it_takes(rack: Rack) -> None:
+    # The dye's share of the absorption stays its share when the paint is drawn stronger or weaker.
+    glow = blend(parse_coat("Signal Orange", rack).mixture, rack)
+    assert glow.dyes is not None
+    for factor in (0.3, 1.0, 3.0):
+        mix = glow._replace(K=glow.K * factor)
+        layer = Layer.of(mix, np.array(0.03), np.array(0.03), np.array(1.0))
+        assert layer.glow is not None
+        sent = layer.glow.e.sum(axis=-1) * layer.glow.a
+        assert (2 * sent <= 1 - layer.R0 - layer.T + 1e-12).all()
 
 
 def test_one_pass_more_or_less(rack: Rack) -> None:

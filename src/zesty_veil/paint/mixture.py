@@ -50,13 +50,21 @@ NO_MIRROR: Array = np.zeros(BANDS)
 NO_MIRROR.setflags(write=False)
 
 
+class Dyes(NamedTuple):
+    """The fluorescent dyes of a mixture, k of them."""
+
+    share: Array  # (k, 36) of the mixture's absorption, what each dye absorbs; 0-1
+    emission: Array  # (k, 36) energy, sum 1
+    efficiency: Array  # (k,) quanta out per quantum in
+
+
 class Blend(NamedTuple):
     """What a mixture is, apart from its thinner."""
 
     K: Array  # (36,) 1/mm of neat mixture
     S: Array  # (36,) 1/mm
     finish: float  # k_f of the dry film
-    glows: tuple[tuple[float, Glow], ...] = ()  # each dye with its paint's share of the mixture
+    dyes: Dyes | None = None
     flakes: float = 0.0  # 1/mm, density in the neat mixture
     mirror: Array = NO_MIRROR  # (36,) reflectance of the flakes, averaged by density
 
@@ -92,7 +100,18 @@ def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
             mirror += part_density * np.array(paint.flakes.mirror)
     if density:
         mirror /= density
-    return Blend(K, S, starved(finish, mixture), tuple(glows), density, mirror)
+    return Blend(K, S, starved(finish, mixture), _dyes(glows, K), density, mirror)
+
+
+def _dyes(glows: list[tuple[float, Glow]], K: Array) -> Dyes | None:
+    if not glows:
+        return None
+    whole = np.where(K > 0, K, 1.0)
+    return Dyes(
+        np.array([share * np.array(glow.K) / whole for share, glow in glows]),
+        np.array([glow.emission for _, glow in glows]),
+        np.array([glow.efficiency for _, glow in glows]),
+    )
 
 
 def strength(mixture: Mixture) -> float:

@@ -12,7 +12,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.lay import lay, prefixes
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 _PLACES = 41
@@ -34,10 +34,7 @@ def contributions(
     Coats are worked out once, and the stack below each one is folded once and shared.
     """
     u, relief = axis(_PLACES), SITE_RELIEF
-    coats = prepare(passage.coats, paints, passage, u, relief)
-    below = [ground(passage, paints, u, relief)]
-    for coat in coats:
-        below.append(lay(below[-1], [coat]))
+    coats, below = prefixes(passage, paints, u, relief)
     whole, _ = colours(below[-1], look)
     out = []
     for left_out in range(len(coats)):

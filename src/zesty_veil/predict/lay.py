@@ -135,6 +135,17 @@ def lay(state: State, coats: Sequence[Prepared]) -> State:
     return joined(parts)
 
 
+def prefixes(
+    passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array
+) -> tuple[tuple[Prepared, ...], list[State]]:
+    """Return a passage's coats worked out, and the stack below each of them and above the last."""
+    coats = prepare(passage.coats, paints, passage, u, relief)
+    below = [ground(passage, paints, u, relief)]
+    for coat in coats:
+        below.append(lay(below[-1], [coat]))
+    return coats, below
+
+
 def ground(passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array) -> State:
     """Return the ground of a passage: its primer with the coats that count as ground."""
     coats = prepare(passage.ground.coats, paints, passage, u, relief)

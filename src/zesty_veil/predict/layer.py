@@ -13,7 +13,7 @@ from zesty_veil.optics import flakes
 from zesty_veil.optics.bispectral import Bispectral, Emitter, average, cover, emitter, plain
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
-from zesty_veil.paint.mixture import Blend
+from zesty_veil.paint.mixture import Blend, Dyes
 
 # A dry film this thick (mm) hides most of the finish of what is below; from memory.
 _FINISH_FILM_MM = 0.006
@@ -87,7 +87,7 @@ class Layer(NamedTuple):
         return cls(
             R0,
             T,
-            _emitter(mix, R0, T) if mix.glows else None,
+            _emitter(mix.dyes, R0, T) if mix.dyes is not None else None,
             flakes.direct(mix.K, mix.S, X) if straight or mix.flakes else None,
             metal,
             mix.mirror,
@@ -124,16 +124,10 @@ class Layer(NamedTuple):
         )
 
 
-def _emitter(mix: Blend, R0: Array, T: Array) -> Emitter:
-    """Return what the dyes of a film send out of what it absorbs, each by its share of K."""
-    absorbed = 1 - R0 - T
-    whole = np.where(mix.K > 0, mix.K, 1.0)
-    shares = [share * np.array(glow.K) / whole for share, glow in mix.glows]
-    return emitter(
-        np.stack([absorbed * share for share in shares], axis=-2),
-        np.array([glow.emission for _, glow in mix.glows]),
-        np.array([glow.efficiency for _, glow in mix.glows]),
-    )
+def _emitter(dyes: Dyes, R0: Array, T: Array) -> Emitter:
+    """Return what the dyes of a film send out of what it absorbs, each by its share of that."""
+    absorbed = (1 - R0 - T)[..., None, :]
+    return emitter(absorbed * dyes.share, dyes.emission, dyes.efficiency)
 
 
 def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -> State:

@@ -10,7 +10,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_passes
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.lay import lay, prefixes, prepare
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 _PLACES = 21
@@ -28,10 +28,7 @@ def one_passes(
 ) -> tuple[OnePass, ...]:
     """Return what one pass more or less of each coat would change, in the order of the coats."""
     u, relief = axis(_PLACES), SITE_RELIEF
-    coats = prepare(passage.coats, paints, passage, u, relief)
-    below = [ground(passage, paints, u, relief)]
-    for coat in coats:
-        below.append(lay(below[-1], [coat]))
+    coats, below = prefixes(passage, paints, u, relief)
     whole, _ = colours(below[-1], look)
 
     def change(index: int, passes: int) -> float:

@@ -9,11 +9,17 @@ from pathlib import Path
 
 import pytest
 from hypothesis import settings
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
 
+from driving import opened
+from zesty_veil.desktop.theme import dress
+from zesty_veil.desktop.window import MainWindow
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan
+from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.look import Look
 
@@ -79,3 +85,22 @@ def small_plan() -> Plan:
     )
     held = (find("Lime White", paints), find("Ember Orange", paints))
     return Plan("A small plan", (Passage("flame", 10.0, 60.0, coats=coats),), held)
+
+
+@pytest.fixture(scope="session")
+def dressed(qapp: QApplication) -> QApplication:
+    """The application with the program's look."""
+    dress(qapp)
+    return qapp
+
+
+@pytest.fixture
+def window(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
+    """A window with the demo plan, shown and at rest."""
+    yield from opened(qtbot, sample("glasswright"))
+
+
+@pytest.fixture
+def small(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
+    """A window with a plan of one passage and two coats."""
+    yield from opened(qtbot, small_plan())

@@ -10,11 +10,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from test_window import coats, dressed, flat_ribbon, opened, picture, scene
+from driving import coats, flat_ribbon, opened, picture, scene
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.plan.samples import sample
-
-__all__ = ["dressed"]
 
 COPPER = 3
 

@@ -2,136 +2,30 @@
 
 from __future__ import annotations
 
-import sys
-from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QColor, QImage, QWheelEvent
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
-from pytestqt.qtbot import QtBot
+from PySide6.QtWidgets import QApplication
 
-from conftest import small_plan
-from zesty_veil.desktop.recent import recent
+from driving import (
+    add_from_rack,
+    coats,
+    drag,
+    flat_ribbon,
+    middle_of,
+    picture,
+    point,
+    scene,
+    wheel,
+)
 from zesty_veil.desktop.section.draw import label_box
 from zesty_veil.desktop.section.geometry import grips
-from zesty_veil.desktop.section.scene import Scene
-from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
-from zesty_veil.errors import PlanFileError
 from zesty_veil.plan import edits
-from zesty_veil.plan.fileformat import load, save
-from zesty_veil.plan.model import Coat, Plan
-from zesty_veil.plan.samples import sample
-
-
-@pytest.fixture(scope="session")
-def dressed(qapp: QApplication) -> QApplication:
-    """The application with the program's look."""
-    dress(qapp)
-    return qapp
-
-
-@pytest.fixture
-def window(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
-    """A window with the demo plan, shown and at rest."""
-    yield from opened(qtbot, sample("glasswright"))
-
-
-@pytest.fixture
-def small(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
-    """A window with a plan of one passage and two coats."""
-    yield from opened(qtbot, small_plan())
-
-
-def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
-    window = MainWindow(plan)
-    qtbot.addWidget(window)
-    with qtbot.waitExposed(window):
-        window.show()
-    window.station.view.setFocus()
-    assert window.wait_until_idle()
-    yield window
-    window.document.forget()
-    window.close()
-
-
-def scene(window: MainWindow) -> Scene:
-    """Return what the Section shows when everything is computed."""
-    assert window.wait_until_idle()
-    found = window.station.view.scene
-    assert found is not None
-    return found
-
-
-def coats(window: MainWindow) -> tuple[Coat, ...]:
-    """Return the coats of the passage in view."""
-    passage = window.station.hand.passage
-    assert passage is not None
-    return passage.coats
-
-
-def picture(window: MainWindow) -> QImage:
-    """Return the Section as it is drawn."""
-    assert window.wait_until_idle()
-    return window.station.view.grab().toImage()
-
-
-def flat_ribbon(window: MainWindow, place: float) -> QColor:
-    """Return the drawn colour of the flat ribbon at a place of the axis."""
-    box = scene(window).frame.ribbons[1]
-    x = min(box.x + place * box.width, box.right - 2)
-    return picture(window).pixelColor(round(x), round(box.y + box.height / 2))
-
-
-def point(xy: tuple[float, float]) -> QPoint:
-    return QPoint(round(xy[0]), round(xy[1]))
-
-
-def drag(widget: QWidget, start: QPoint, end: QPoint, *, release: bool = True) -> None:
-    """Drag from one point to another in several moves, as a hand does."""
-    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
-    for i in range(1, 6):
-        QTest.mouseMove(widget, start + (end - start) * i / 5)
-    if release:
-        QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=end)
-
-
-def wheel(
-    widget: QWidget,
-    at: QPoint,
-    notches: int,
-    modifiers: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
-) -> None:
-    """Turn the wheel over a point."""
-    event = QWheelEvent(
-        QPointF(at),
-        QPointF(widget.mapToGlobal(at)),
-        QPoint(),
-        QPoint(0, 120 * notches),
-        Qt.MouseButton.NoButton,
-        modifiers,
-        Qt.ScrollPhase.NoScrollPhase,
-        False,
-    )
-    QApplication.sendEvent(widget, event)
-
-
-def middle_of(window: MainWindow, coat: int) -> QPoint:
-    """Return a point inside the stratum of a coat."""
-    now = scene(window)
-    start, end = now.passage.coats[coat].span
-    u = (start + end) / 2
-    return point((now.strata.x(u), now.strata.middle(coat, u)))
-
-
-def add_from_rack(window: MainWindow, name: str) -> None:
-    """Choose a paint from the menu behind "Add a coat"."""
-    menu = window.station.add_button.menu()
-    menu.aboutToShow.emit()
-    next(a for a in menu.actions() if a.data() == name).trigger()
+from zesty_veil.plan.fileformat import load
 
 
 def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
@@ -433,18 +327,6 @@ def test_the_interface_itself_has_no_colour(small: MainWindow) -> None:
             assert pixel.red() == pixel.green() == pixel.blue(), (x, y)
 
 
-def test_the_plan_is_given_a_title(small: MainWindow, tmp_path: Path) -> None:
-    title = small.strip.title
-    title.setFocus()
-    title.selectAll()
-    QTest.keyClicks(title, "Torch  bearer")
-    QTest.keyClick(title, Qt.Key.Key_Return)
-    assert small.document.plan.title == "Torch bearer"
-    assert small.windowTitle().startswith("Torch bearer")
-    small.document.undo()
-    assert title.text() == "A small plan"
-
-
 def test_the_wheel_passes_over_what_is_not_in_hand(small: MainWindow) -> None:
     card, before = small.station.card, coats(small)
     for control in (card.tool, card.thinner, card.span[1], small.station.passages.length):
@@ -464,103 +346,3 @@ def test_every_control_can_be_reached_and_is_named(window: MainWindow) -> None:
             text = widget.text() if isinstance(widget, QAbstractButton) else ""
             assert widget.accessibleName() or len(text) > 1, widget
             assert widget.focusPolicy() & Qt.FocusPolicy.TabFocus or not widget.isVisible(), widget
-
-
-def test_a_file_that_is_no_plan_changes_nothing(small: MainWindow, tmp_path: Path) -> None:
-    path = tmp_path / "bad.veil"
-    path.write_text('{"format": "zesty-veil plan", "schema": 99}')
-    before = small.document.plan
-    assert not small.open(path)
-    assert "newer version" in small._words.text()
-    assert small.document.plan is before
-    assert not small.save_to(tmp_path / "no" / "x.veil")
-    assert "cannot be written" in small._words.text()
-
-
-def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
-    assert recent() == ()
-    for name in ("a.veil", "b.veil"):
-        assert small.save_to(tmp_path / name)
-    assert [p.name for p in recent()] == ["b.veil", "a.veil"]
-    (tmp_path / "b.veil").unlink()
-    assert [p.name for p in recent()] == ["a.veil"]
-    small._recent_menu.aboutToShow.emit()
-    (action,) = small._recent_menu.actions()
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-    small.document.forget()
-    action.trigger()
-    assert small.document.plan == load(tmp_path / "a.veil")
-
-
-def test_steps_are_written_for_the_bench(small: MainWindow, tmp_path: Path) -> None:
-    assert small.export_steps(tmp_path / "bench.md")
-    assert "1. **Lime White" in (tmp_path / "bench.md").read_text()
-    assert not small.export_steps(tmp_path / "no" / "bench.md")
-
-
-def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    chosen = str(tmp_path / "named")
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, ""))
-    small.actions_by_name["save"].trigger()
-    assert (tmp_path / "named.veil").is_file()
-    small.actions_by_name["steps"].trigger()
-    assert (tmp_path / "named.md").is_file()
-    save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
-    name = str(tmp_path / "other.veil")
-    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (name, ""))
-    small.actions_by_name["open"].trigger()
-    assert small.document.plan.title == "Another"
-    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
-    assert not small.save_as()
-
-
-def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_path: Path) -> None:
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-    for answer in ("stay", "save"):
-        small.close()
-        assert small.isVisible()
-        assert "not saved" in small._words.text()
-        assert small._answers["save"].isVisible()
-        if answer == "save":
-            assert small.save_to(tmp_path / "kept.veil")
-            QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-        QTest.mouseClick(small._answers[answer], Qt.MouseButton.LeftButton)
-    assert not small.isVisible()
-    assert load(tmp_path / "kept.veil").passages[0].coats[1].passes == 4
-
-
-def test_a_new_plan_after_going_on_without_saving(small: MainWindow) -> None:
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-    small.actions_by_name["new"].trigger()
-    QTest.mouseClick(small._answers["drop"], Qt.MouseButton.LeftButton)
-    assert small.document.plan.title == "New plan"
-    assert not small.document.unsaved
-    add_from_rack(small, "Lime White")
-    assert len(coats(small)) == 1
-    small.wait_until_idle()
-
-
-def test_a_failure_while_computing_is_told_and_the_next_edit_goes_on(
-    small: MainWindow, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    from zesty_veil.desktop.section import forecast  # noqa: PLC0415
-
-    def broken(*_: object, **__: object) -> None:
-        raise PlanFileError("The forecast cannot be made.")
-
-    with monkeypatch.context() as patch:
-        patch.setattr(forecast, "field_of", broken)
-        QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-        small.wait_until_idle()
-        assert "forecast cannot be made" in small._words.text()
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-    assert scene(small).passage.coats[1].passes == 4
-
-
-def test_calls_of_qt_keep_their_references(small: MainWindow) -> None:
-    # PySide6 6.12.0 lost one reference to None with every call that returns nothing; on Python
-    # 3.11 the process dies when they run out. Newer Pythons cannot lose it.
-    before = sys.getrefcount(None)
-    for _ in range(200):
-        small.setToolTip("still here")
-    assert sys.getrefcount(None) > before - 100

@@ -1,0 +1,103 @@
+"""Driving the real main window: opening it, reading it, and hands that drag and turn."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QColor, QImage, QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
+
+from zesty_veil.desktop.section.scene import Scene
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.plan.model import Coat, Plan
+
+
+def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
+    window = MainWindow(plan)
+    qtbot.addWidget(window)
+    with qtbot.waitExposed(window):
+        window.show()
+    window.station.view.setFocus()
+    assert window.wait_until_idle()
+    yield window
+    window.document.forget()
+    window.close()
+
+
+def scene(window: MainWindow) -> Scene:
+    """Return what the Section shows when everything is computed."""
+    assert window.wait_until_idle()
+    found = window.station.view.scene
+    assert found is not None
+    return found
+
+
+def coats(window: MainWindow) -> tuple[Coat, ...]:
+    """Return the coats of the passage in view."""
+    passage = window.station.hand.passage
+    assert passage is not None
+    return passage.coats
+
+
+def picture(window: MainWindow) -> QImage:
+    """Return the Section as it is drawn."""
+    assert window.wait_until_idle()
+    return window.station.view.grab().toImage()
+
+
+def flat_ribbon(window: MainWindow, place: float) -> QColor:
+    """Return the drawn colour of the flat ribbon at a place of the axis."""
+    box = scene(window).frame.ribbons[1]
+    x = min(box.x + place * box.width, box.right - 2)
+    return picture(window).pixelColor(round(x), round(box.y + box.height / 2))
+
+
+def point(xy: tuple[float, float]) -> QPoint:
+    return QPoint(round(xy[0]), round(xy[1]))
+
+
+def drag(widget: QWidget, start: QPoint, end: QPoint, *, release: bool = True) -> None:
+    """Drag from one point to another in several moves, as a hand does."""
+    QTest.mousePress(widget, Qt.MouseButton.LeftButton, pos=start)
+    for i in range(1, 6):
+        QTest.mouseMove(widget, start + (end - start) * i / 5)
+    if release:
+        QTest.mouseRelease(widget, Qt.MouseButton.LeftButton, pos=end)
+
+
+def wheel(
+    widget: QWidget,
+    at: QPoint,
+    notches: int,
+    modifiers: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier,
+) -> None:
+    """Turn the wheel over a point."""
+    event = QWheelEvent(
+        QPointF(at),
+        QPointF(widget.mapToGlobal(at)),
+        QPoint(),
+        QPoint(0, 120 * notches),
+        Qt.MouseButton.NoButton,
+        modifiers,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(widget, event)
+
+
+def middle_of(window: MainWindow, coat: int) -> QPoint:
+    """Return a point inside the stratum of a coat."""
+    now = scene(window)
+    start, end = now.passage.coats[coat].span
+    u = (start + end) / 2
+    return point((now.strata.x(u), now.strata.middle(coat, u)))
+
+
+def add_from_rack(window: MainWindow, name: str) -> None:
+    """Choose a paint from the menu behind "Add a coat"."""
+    menu = window.station.add_button.menu()
+    menu.aboutToShow.emit()
+    next(a for a in menu.actions() if a.data() == name).trigger()

@@ -70,7 +70,7 @@ sys.exit(code)
 """
 
 
-def best(work: Callable[[], object], runs: int = 7) -> float:
+def best(work: Callable[[], object], runs: int = 12) -> float:
     """Return the shortest of several runs, in seconds."""
     times = []
     for _ in range(runs):

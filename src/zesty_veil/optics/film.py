@@ -51,28 +51,41 @@ def film(K: Array, S: Array, X: Array) -> tuple[Array, Array]:
     alpha = np.asarray(np.sqrt(K * (K + 2 * S)))
     # Where alpha is this small the difference 1 - q^2 may lose digits that matter; elsewhere its
     # error in R0 is below S times the last digit over alpha, 2e-11 at worst.
-    clear = bool((alpha < _CLEAR).any())
-    z = np.asarray(alpha * X)
-    q = np.asarray(np.exp(-z))
-    square = np.asarray(q * q)
-    g = np.asarray(1 - square)
-    g *= 1 / np.where(alpha > 0, alpha, 1.0)
-    if clear:
-        thin = z < _THIN
-        x, t = np.broadcast_to(X, g.shape)[thin], z[thin]
-        # (1 - exp(-2z))/(2z) = 1 - z + 2z^2/3 - z^3/3 + 2z^4/15 - ...
-        g[thin] = 2 * x * (1 - t * (1 - t * (2 / 3 - t * (1 / 3 - t * (2 / 15)))))
-    D = np.asarray((K + S) * g)
-    D += square
-    D += 1
-    # From here on g becomes R0 and q becomes T; new arrays would cost more than the arithmetic.
-    g *= S
-    g /= D
-    q = np.asarray(q * 2)
-    q /= D
+    if (alpha < _CLEAR).any():
+        R0, T = _nearly_clear(K, S, X, alpha)
+    else:
+        R0, T = _ordinary(K, S, X, alpha)
     # The last rounding may exceed the energy by one unit of the sixteenth place.
-    np.subtract(1, g, out=D)
-    return g, np.asarray(np.minimum(q, D))
+    return R0, np.asarray(np.minimum(T, 1 - R0))
+
+
+def _ordinary(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array]:
+    """Work a film out in few passes over memory: D = (1 + a) + q^2 (1 - a), a = (K + S)/alpha."""
+    a = (K + S) / alpha
+    q = np.asarray(-alpha * X)
+    np.exp(q, out=q)
+    R0 = np.asarray(q * q)
+    D = np.asarray(R0 * (1 - a))
+    D += 1 + a
+    np.divide(2.0, D, out=D)
+    np.subtract(1.0, R0, out=R0)
+    R0 *= S / (2 * alpha)
+    R0 *= D
+    q *= D
+    return R0, q
+
+
+def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array]:
+    """Work a film out where some of it hardly absorbs, with the limits put in where they rule."""
+    z = np.asarray(alpha * X)
+    q = np.exp(-z)
+    g = np.asarray((1 - q * q) / np.where(alpha > 0, alpha, 1.0))
+    thin = z < _THIN
+    x, t = np.broadcast_to(X, g.shape)[thin], z[thin]
+    # (1 - exp(-2z))/(2z) = 1 - z + 2z^2/3 - z^3/3 + 2z^4/15 - ...
+    g[thin] = 2 * x * (1 - t * (1 - t * (2 / 3 - t * (1 / 3 - t * (2 / 15)))))
+    D = (K + S) * g + q * q + 1
+    return np.asarray(S * g / D), np.asarray(2 * q / D)
 
 
 def infinite(K: Array, S: Array) -> Array:

@@ -1,0 +1,1 @@
+"""Forms: shapes made by the program, to see a passage on."""

@@ -159,3 +159,39 @@ def test_strokes_wicking_and_the_nozzle(window: MainWindow) -> None:
     row.nozzle.setValue(row.nozzle.minimum())
     assert coats(window)[last].nozzle is None
     window.wait_until_idle()
+
+
+def test_the_form_follows_the_plan_and_grows_on_a_key(window: MainWindow) -> None:
+    window.station.choose_passage(0)
+    window.wait_until_idle()
+    small = window.station.passages.form_view
+    middle = small.rect().center()
+
+    def colour_at_the_foot() -> tuple[int, int, int]:
+        pixel = small.grab().toImage().pixelColor(middle.x(), small.height() - 12)
+        return pixel.red(), pixel.green(), pixel.blue()
+
+    red, green, blue = colour_at_the_foot()
+    assert red > 200
+    assert green > 150
+    assert blue < 120  # the yellow foot of the flame
+    QTest.keyClick(window.station.view, Qt.Key.Key_V)
+    window.wait_until_idle()
+    red, green, blue = colour_at_the_foot()
+    assert max(red, green, blue) - min(red, green, blue) < 4
+    QTest.keyClick(window.station.view, Qt.Key.Key_V)
+    row = window.station.passages.form.findData("orb")
+    window.station.passages.form.setCurrentIndex(row)
+    window.station.passages.form.activated.emit(row)
+    assert window.document.plan.passages[0].form == "orb"
+    window.wait_until_idle()
+
+    QTest.keyClick(window.station.view, Qt.Key.Key_O)
+    assert window.station.form_is_big
+    window.wait_until_idle()
+    big = window.station.big_form
+    image = big.grab().toImage()
+    assert image.pixelColor(big.rect().center()).hslSaturation() > 60
+    QTest.mouseClick(big, Qt.MouseButton.LeftButton)
+    assert not window.station.form_is_big
+    window.wait_until_idle()

@@ -14,7 +14,7 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.grounds import prepared_ground
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.plan.model import Coat, FormName, Ground, Passage, Plan, Primer
 
 DATA = Path(__file__).resolve().parents[1] / "src/zesty_veil/data"
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -27,6 +27,7 @@ def coat(words: str, start: float, end: float, light: float = 0.0, far: float = 
 
 def passage(
     name: str,
+    form: FormName,
     length_mm: float,
     area_mm2: float,
     ground: Ground,
@@ -34,7 +35,7 @@ def passage(
     surround: str | None = None,
 ) -> Passage:
     """Return a passage."""
-    return Passage(name, length_mm, area_mm2, ground, coats, surround)
+    return Passage(name, length_mm, area_mm2, ground, coats, surround, form=form)
 
 
 def prepared(primer: Primer, kind: str) -> Ground:
@@ -48,6 +49,7 @@ GLASSWRIGHT = Plan(
     passages=(
         passage(
             "gather of molten glass",
+            "flame",
             18,
             210,
             Ground("black"),
@@ -62,6 +64,7 @@ GLASSWRIGHT = Plan(
         ),
         passage(
             "leather apron, furnace side",
+            "folds",
             26,
             480,
             prepared("black", "zenithal"),
@@ -78,6 +81,7 @@ GLASSWRIGHT = Plan(
         ),
         passage(
             "cobalt glass flask",
+            "orb",
             14,
             130,
             Ground("white"),
@@ -89,6 +93,7 @@ GLASSWRIGHT = Plan(
         ),
         passage(
             "copper blowpipe, hot end",
+            "blade",
             22,
             60,
             Ground("black"),
@@ -109,6 +114,7 @@ DIVER = Plan(
     passages=(
         passage(
             "lamp glow behind thick glass",
+            "facet",
             12,
             95,
             prepared("black", "focused"),
@@ -120,6 +126,7 @@ DIVER = Plan(
         ),
         passage(
             "helmet, lamp side",
+            "plate",
             20,
             320,
             Ground("grey"),
@@ -140,6 +147,7 @@ DIVER = Plan(
         ),
         passage(
             "canvas suit in the dark water",
+            "hood",
             30,
             900,
             prepared("white", "underpaint"),

@@ -57,6 +57,7 @@ def main() -> None:
     shoot(folder, "section-flask", "glasswright", 2, 1, 0.45, "light")
     shoot(folder, "section-glint", "glasswright", 3, 0, 0.50, "dark", ("glint",))
     shoot(folder, "section-sure", "diver", 0, 2, 0.40, "dark", ("sure",))
+    shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
     shoot(folder, "section-ground", "diver", 2, 1, 0.25, "middle", ("wet",))
 
 

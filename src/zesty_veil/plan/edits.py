@@ -22,7 +22,7 @@ from zesty_veil.plan.check import (
     MOST_PASSES,
     MOST_THINNING,
 )
-from zesty_veil.plan.model import Coat, Hand, Passage, Plan, Primer, Stroke
+from zesty_veil.plan.model import Coat, FormName, Hand, Passage, Plan, Primer, Stroke
 
 _USUAL_THINNING = {
     "opaque": 0.5,
@@ -98,6 +98,11 @@ def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> P
         area_mm2=held(area_mm2, 0.01, MOST_AREA_MM2),
     )
     return set_passage(plan, index, passage)
+
+
+def shape(plan: Plan, index: int, form: FormName) -> Plan:
+    """Return the plan with a passage seen on another form."""
+    return set_passage(plan, index, replace(plan.passages[index], form=form))
 
 
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:

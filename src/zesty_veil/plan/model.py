@@ -17,6 +17,10 @@ Stroke = Literal["across", "to light", "to far"]
 STROKES: tuple[Stroke, ...] = ("across", "to light", "to far")
 
 
+FormName = Literal["flame", "facet", "blade", "folds", "plate", "orb", "hood"]
+FORM_NAMES: tuple[FormName, ...] = ("flame", "facet", "blade", "folds", "plate", "orb", "hood")
+
+
 class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One mixture laid with one tool in some passes over part of a passage.
 
@@ -52,7 +56,7 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An area of the figure painted as one thing, with its axis away from the light.
 
     `tilt` is how far the surface is turned from facing straight up, in degrees, at the light and
-    at the far end; sprays from above reach what faces up.
+    at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on.
     """
 
     name: str
@@ -62,6 +66,7 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     coats: tuple[Coat, ...] = ()
     surround: str | None = None
     tilt: tuple[float, float] = (0.0, 90.0)
+    form: FormName = "orb"
 
 
 class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

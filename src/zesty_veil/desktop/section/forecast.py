@@ -8,6 +8,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.light.grid import Array
@@ -19,6 +20,7 @@ from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
+from zesty_veil.predict.forms.onform import Seen, kept_table, scene
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
@@ -29,6 +31,7 @@ PLACES = 256
 _RIBBON_PLACES = 96
 _SURE_PLACES = 32
 FLAT = SITES.index("flat")
+SHOWN = Seen()
 _SWATCH_PRIMERS: tuple[Primer, ...] = ("white", "black")
 
 
@@ -49,6 +52,8 @@ class Request:
     look: Look
     background: float = 0.2  # luminous reflectance of the field round the colours
     sure: bool = False  # whether it is asked how sure the colours are
+    form_size: int = 0  # in pixels; 0 for no form
+    how: Seen = SHOWN  # how the form is looked at
 
 
 @dataclass(frozen=True)
@@ -73,6 +78,7 @@ class Forecast:
     seems: Array | None = None  # (n,) value that the flat seems to have in its surround
     ribbons: tuple[Array, ...] | None = None  # per passage (n, 3) encoded sRGB, flat site
     paints: dict[Paint, Swatch] | None = None  # the usual coat of each paint of the rack
+    form: npt.NDArray[np.uint8] | None = None  # (size, size, 4) the passage on its form, RGBA
     adds: tuple[Contribution, ...] | None = None
     passes: tuple[OnePass, ...] | None = None  # what one pass more or less would change
     sure: Sureness | None = None
@@ -88,6 +94,11 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     if now.field is not None:
         yield now
     plan, look = request.plan, request.look
+    if not wanted():
+        return
+    if request.form_size and now.field is not None:
+        now = replace(now, form=_on_form(request))
+        yield now
     if not wanted():
         return
     ribbons = tuple(_ribbon(p, plan.paints, look) for p in plan.passages)
@@ -107,6 +118,15 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
         except DroppedError:
             return
         yield replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
+
+
+def _on_form(request: Request) -> npt.NDArray[np.uint8]:
+    """Return the passage in view on its form, before the one that surrounds it."""
+    plan = request.plan
+    passage = plan.passages[request.passage]
+    behind = [p for p in plan.passages if p.name == passage.surround and p is not passage]
+    layers = [(p.form, kept_table(p, plan.paints, request.look)) for p in (*behind, passage)]
+    return scene(layers, request.form_size, request.how)
 
 
 def _passage_in_view(request: Request) -> Forecast:

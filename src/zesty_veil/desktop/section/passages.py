@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QPainter
 from PySide6.QtWidgets import (
+    QComboBox,
     QDoubleSpinBox,
     QFormLayout,
     QHBoxLayout,
@@ -24,6 +25,7 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.quiet import WheelGuard, quiet
+from zesty_veil.desktop.section.formview import FormView
 from zesty_veil.desktop.section.ribbons import draw_ribbon
 from zesty_veil.desktop.theme import ON_STRONG, STRONG, TEXT, font, grey
 from zesty_veil.errors import VeilError
@@ -31,10 +33,12 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import MOST_AREA_MM2, MOST_LENGTH_MM
-from zesty_veil.plan.model import Passage, Plan, Primer
+from zesty_veil.plan.model import FORM_NAMES, Passage, Plan, Primer
+from zesty_veil.predict.forms.shapes import FORMS
 
 _RIBBON = Qt.ItemDataRole.UserRole
 _BELOW = Qt.ItemDataRole.UserRole + 1
+_FORM_SIDE = 176
 
 
 class _Delegate(QStyledItemDelegate):
@@ -43,7 +47,7 @@ class _Delegate(QStyledItemDelegate):
     def sizeHint(
         self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> QSize:
-        return QSize(120, 76)
+        return QSize(120, 65)
 
     def paint(
         self,
@@ -59,14 +63,14 @@ class _Delegate(QStyledItemDelegate):
         face = font(bold=chosen)
         painter.setFont(face)
         painter.setPen(ink)
-        inside = rect.adjusted(9, 7, -9, -6)
+        inside = rect.adjusted(9, 4, -9, -3)
         name = QFontMetricsF(face).elidedText(
             str(index.data()), Qt.TextElideMode.ElideRight, inside.width()
         )
         painter.drawText(inside, Qt.AlignmentFlag.AlignTop, name)
         ribbon = index.data(_RIBBON)
         if ribbon is not None:
-            draw_ribbon(painter, QRectF(inside.x(), inside.y() + 21, inside.width(), 18), ribbon)
+            draw_ribbon(painter, QRectF(inside.x(), inside.y() + 20, inside.width(), 17), ribbon)
         painter.setFont(font())
         painter.setPen(ink)
         painter.drawText(inside, Qt.AlignmentFlag.AlignBottom, str(index.data(_BELOW)))
@@ -105,6 +109,16 @@ class PassagesPanel(QWidget):
         buttons.addWidget(self.remove, 1)
         column.addLayout(buttons)
 
+        self.form_view = FormView(_FORM_SIDE)
+        self.form = QComboBox()
+        self.form.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.form.setAccessibleName("form to see the passage on")
+        for name in FORM_NAMES:
+            self.form.addItem(FORMS[name][0], name)
+        self.form.activated.connect(self._form_chosen)
+        column.addWidget(self.form_view)
+        column.addWidget(self.form)
+
         form = QFormLayout()
         form.setContentsMargins(0, 6, 0, 0)
         form.setSpacing(6)
@@ -116,7 +130,7 @@ class PassagesPanel(QWidget):
         self.name.editingFinished.connect(self._renamed)
         self.length = self._box("length of the passage in mm", MOST_LENGTH_MM, 0.1)
         self.area = self._box("area of the passage in square mm", MOST_AREA_MM2, 0.1)
-        WheelGuard(self).guard(self.length, self.area)
+        WheelGuard(self).guard(self.length, self.area, self.form)
         form.addRow(self.name)
         form.addRow("Length mm", self.length)
         form.addRow("Area mm²", self.area)
@@ -157,7 +171,7 @@ class PassagesPanel(QWidget):
                 item.setData(_BELOW, words)
             self.list.setCurrentRow(index)
         passage_in_view = self.passage
-        fields = (self.name, self.length, self.area, *self.primers.values())
+        fields = (self.name, self.length, self.area, self.form, *self.primers.values())
         for field in (*fields, self.remove):
             field.setEnabled(passage_in_view is not None)
         if passage_in_view is None:
@@ -168,6 +182,7 @@ class PassagesPanel(QWidget):
                 self.name.setCursorPosition(0)
             self.length.setValue(passage_in_view.length_mm)
             self.area.setValue(passage_in_view.area_mm2)
+            self.form.setCurrentIndex(FORM_NAMES.index(passage_in_view.form))
             for primer, button in self.primers.items():
                 button.setChecked(primer == passage_in_view.ground.primer)
 
@@ -208,6 +223,11 @@ class PassagesPanel(QWidget):
     def _row_changed(self, row: int) -> None:
         if row >= 0 and row != self._index:
             self.chosen.emit(row)
+
+    def _form_chosen(self, row: int) -> None:
+        if self.passage is not None:
+            plan = edits.shape(self._document.plan, self._index, FORM_NAMES[row])
+            self._document.edit(plan, "form of the passage")
 
     def _renamed(self) -> None:
         if self.passage is not None and self.name.isModified():

@@ -2,16 +2,25 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import get_args
 
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
+from zesty_veil.desktop.section.formview import FormView
 from zesty_veil.desktop.section.geometry import Grip
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.lookbar import LookBar
@@ -24,6 +33,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Hand as PaintersHand
 from zesty_veil.plan.model import Primer
+from zesty_veil.predict.forms.onform import Seen
 
 _NUDGE_MM = 0.5
 
@@ -39,6 +49,7 @@ class SectionStation(QWidget):
         self.hand = Hand(document, self.complained.emit)
         self._coat: int | None = None
         self._surround = SURROUNDS["middle"]
+        self._how = Seen()
         self._forecast: Forecast | None = None
         self.rack = RackView(document)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
@@ -171,7 +182,28 @@ class SectionStation(QWidget):
     def set_surround(self, name: str) -> None:
         """Put predicted colours into a light, middle or dark field."""
         self._surround = SURROUNDS[name]
-        self.view.set_surround(self._surround)
+        for shown in (self.view, self.big_form, self.passages.form_view):
+            shown.set_surround(self._surround)
+        self._look_changed()
+
+    @property
+    def form_is_big(self) -> bool:
+        """Whether the form stands in place of the section."""
+        return self.stack.currentWidget() is self.big_form
+
+    def toggle_form(self) -> None:
+        """Show the form in place of the section, or the section again."""
+        self.stack.setCurrentWidget(self.view if self.form_is_big else self.big_form)
+        self._look_changed()
+
+    def toggle_studio(self) -> None:
+        """Model the form by a soft studio light, or show its colours flat."""
+        self._how = replace(self._how, studio=not self._how.studio)
+        self._look_changed()
+
+    def toggle_grey(self) -> None:
+        """Show the form as a grey photograph, which is its value alone, or in colour."""
+        self._how = replace(self._how, grey=not self._how.grey)
         self._look_changed()
 
     def set_observer(self, degrees: int) -> None:
@@ -205,7 +237,13 @@ class SectionStation(QWidget):
         middle = QVBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.head)
-        middle.addWidget(self.view, 1)
+        self.big_form = FormView()
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.view)
+        self.stack.addWidget(self.big_form)
+        middle.addWidget(self.stack, 1)
+        for form in (self.big_form, self.passages.form_view):
+            form.clicked.connect(self.toggle_form)
         scroll = QScrollArea()
         scroll.setWidget(self.card)
         scroll.setWidgetResizable(True)
@@ -244,6 +282,8 @@ class SectionStation(QWidget):
             self.head.look(),
             self._surround.luminance,
             self.head.sure.isChecked(),
+            (self.big_form if self.form_is_big else self.passages.form_view).wanted_size(),
+            self._how,
         )
 
     def _answered(self, forecast: Forecast) -> None:
@@ -252,6 +292,9 @@ class SectionStation(QWidget):
             self.rack.swatches = forecast.paints
             self.passages.show_ribbons(forecast.ribbons)
         self.head.show_metal(forecast.metal)
+        if forecast.form is not None or forecast.request.passage < 0:
+            shown = self.big_form if self.form_is_big else self.passages.form_view
+            shown.show_form(forecast.form)
         self.view.select(self._coat)
         self.view.show_forecast(forecast)
         self._show_card()

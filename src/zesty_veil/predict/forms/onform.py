@@ -6,7 +6,7 @@ is as good as working out each pixel; what is looked up is light (XYZ), which mi
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -24,7 +24,7 @@ from zesty_veil.predict.forms.shapes import form
 from zesty_veil.predict.look import Look, spectrum
 
 _PLACES = 256
-_RELIEFS = 17
+_RELIEFS = 33
 
 # Soft studio light from the upper left: what comes from everywhere, and what from the lamp.
 _LAMP = np.array([-0.45, 0.62, 0.64])
@@ -33,10 +33,16 @@ _AMBIENT = 0.55
 
 @dataclass(frozen=True)
 class Table:
-    """Encoded sRGB, value-grey and CIELAB of a passage over its axis and relief, (256, 17, 3)."""
+    """Encoded sRGB, value-grey and CIELAB of a passage over its axis and relief, (256, 33, 3)."""
 
     rgb: Array
     lab: Array
+
+
+@lru_cache(maxsize=64)
+def kept_table(passage: Passage, paints: tuple[Paint, ...], look: Look) -> Table:
+    """Return `table` of a passage, kept for passages that have not changed."""
+    return table(passage, {paint.name: paint for paint in paints}, look)
 
 
 def table(passage: Passage, paints: Mapping[str, Paint], look: Look) -> Table:
@@ -48,7 +54,7 @@ def table(passage: Passage, paints: Mapping[str, Paint], look: Look) -> Table:
 
 
 def looked_up(values: Array, u: Array, relief: Array) -> Array:
-    """Return values of a table, (256, 17, 3), at places and reliefs of any one shape; (..., 3)."""
+    """Return values of a table, (256, 33, 3), at places and reliefs of any one shape; (..., 3)."""
     i, fi = _cell(u * (_PLACES - 1), _PLACES)
     j, fj = _cell((relief + 1) / 2 * (_RELIEFS - 1), _RELIEFS)
     flat = values.reshape(-1, values.shape[-1])
@@ -74,7 +80,15 @@ def _studio(name: str, size: int) -> Array:
     return np.asarray(_AMBIENT + (1 - _AMBIENT) * facing / float(lamp[2]))
 
 
-def picture(name: str, size: int, seen: Table, studio: bool) -> tuple[Array, Array]:
+@dataclass(frozen=True)
+class Seen:
+    """How a form is looked at besides the look: under studio light, or as a grey photograph."""
+
+    studio: bool = True
+    grey: bool = False
+
+
+def picture(name: str, size: int, seen: Table, how: Seen) -> tuple[Array, Array]:
     """Return a passage on a form.
 
     Parameters
@@ -83,8 +97,8 @@ def picture(name: str, size: int, seen: Table, studio: bool) -> tuple[Array, Arr
         The form, and its size in pixels.
     seen
         The passage's table.
-    studio
-        Whether a soft light from the upper left models the form.
+    how
+        Studio light models the form; a grey photograph shows value only.
 
     Returns
     -------
@@ -93,8 +107,25 @@ def picture(name: str, size: int, seen: Table, studio: bool) -> tuple[Array, Arr
     mask : (size, size) bool
     """
     shape = form(name, size)
-    rgb = looked_up(seen.rgb, shape.u[shape.mask], shape.relief[shape.mask])
-    if studio:
+    values = seen.rgb
+    if how.grey:
+        values = srgb(seen.lab * np.array([1.0, 0.0, 0.0]))[0]
+    rgb = looked_up(values, shape.u[shape.mask], shape.relief[shape.mask])
+    if how.studio:
         # The curve of the screen is close to a power of 2.2 over all but the darkest tones.
         rgb = np.clip(rgb * _studio(name, size)[:, None] ** (1 / 2.2), 0, 1)
     return rgb, np.asarray(shape.mask)
+
+
+def scene(layers: Sequence[tuple[str, Table]], size: int, how: Seen) -> npt.NDArray[np.uint8]:
+    """Return passages on their forms, one before the other, as RGBA pixels (size, size, 4).
+
+    layers
+        Form and table of each, from the one furthest back.
+    """
+    out = np.zeros((size, size, 4), dtype=np.uint8)
+    for name, seen in layers:
+        rgb, mask = picture(name, size, seen, how)
+        out[mask, :3] = (rgb * 255 + 0.5).astype(np.uint8)
+        out[mask, 3] = 255
+    return out

@@ -36,7 +36,7 @@ def flame(size: int) -> Form:
         height = np.maximum(height, body)
     mask = height > -0.5
     # Recesses between tongues are nearer to the heat than their crests.
-    return surface(height, mask, 0.08 + 0.92 * reach)
+    return surface(height, mask, 0.98 * reach)
 
 
 def facet(size: int) -> Form:

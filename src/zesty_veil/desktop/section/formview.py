@@ -1,0 +1,66 @@
+"""The passage in view on its form, small beside the passages or large over the section."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.desktop.theme import SURROUNDS, Surround
+
+
+class FormView(QWidget):
+    """Shows a picture of a form in the grey of the surround; a click asks for the other size."""
+
+    clicked = Signal()
+
+    def __init__(self, small: int = 0) -> None:
+        super().__init__()
+        self._image: QImage | None = None
+        self._surround = SURROUNDS["middle"]
+        self._small = small
+        if small:
+            self.setFixedHeight(small)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("the passage on its form")
+        self.setToolTip("The passage on its form; click to see it large or small again (O)")
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        return QSize(self._small or 600, self._small or 600)
+
+    def wanted_size(self) -> int:
+        """Return how many pixels of the device the form's square has here."""
+        return int(min(self.width(), self.height()) * self.devicePixelRatio())
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put the form into another grey field."""
+        self._surround = surround
+        self.update()
+
+    def show_form(self, pixels: npt.NDArray[np.uint8] | None) -> None:
+        """Show RGBA pixels (size, size, 4), or nothing."""
+        if pixels is None:
+            self._image = None
+        else:
+            size = pixels.shape[0]
+            raw = np.ascontiguousarray(pixels).tobytes()
+            image = QImage(raw, size, size, size * 4, QImage.Format.Format_RGBA8888)
+            self._image = image.copy()  # the copy owns its bytes
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._surround.colour)
+        if self._image is not None:
+            side = min(self.width(), self.height())
+            left, top = (self.width() - side) / 2, (self.height() - side) / 2
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(QRectF(left, top, side, side), self._image)
+        painter.end()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.clicked.emit()

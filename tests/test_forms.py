@@ -1,0 +1,118 @@
+"""Forms: their geometry agrees with itself, and what is looked up on them is what is computed."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from conftest import small_plan
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.plan.model import FORM_NAMES
+from zesty_veil.plan.samples import SAMPLES, sample
+from zesty_veil.predict.field import predict
+from zesty_veil.predict.forms.onform import Seen, looked_up, picture, scene, table
+from zesty_veil.predict.forms.shapes import FORMS, form
+from zesty_veil.predict.forms.surface import grid, normals, surface
+from zesty_veil.predict.look import Angle, Look
+
+
+def test_every_form_that_a_plan_can_name_is_made() -> None:
+    assert tuple(FORMS) == FORM_NAMES
+    with pytest.raises(InputError, match="no form 'teapot'"):
+        form("teapot", 32)
+
+
+@pytest.mark.parametrize("name", FORM_NAMES)
+def test_a_form_is_sound(name: str) -> None:
+    shape = form(name, 200)
+    assert 0.1 < shape.mask.mean() < 0.8
+    assert np.isfinite(shape.height).all()
+    assert (shape.height[~shape.mask] == 0).all()
+    np.testing.assert_allclose(np.linalg.norm(shape.normal, axis=-1), 1, atol=1e-12)
+    assert (shape.normal[..., 2] > 0).all()
+    inside = shape.relief[shape.mask]
+    assert abs(inside.mean()) < 0.01
+    assert inside.min() >= -1
+    assert inside.max() <= 1
+    assert ((shape.u >= 0) & (shape.u <= 1)).all()
+    assert np.ptp(shape.u[shape.mask]) > 0.6  # the axis is used
+    with pytest.raises(ValueError, match="read-only"):
+        shape.height[0, 0] = 1
+
+
+@pytest.mark.parametrize("name", FORM_NAMES)
+def test_normals_are_the_slopes_of_the_height(name: str) -> None:
+    shape, step = form(name, 160), 2 / 160
+    rows, columns = np.nonzero(shape.mask[1:-1, 1:-1])
+    rows, columns = rows + 1, columns + 1
+    h = shape.height
+    across = (h[rows, columns + 1] - h[rows, columns - 1]) / (2 * step)
+    upward = (h[rows - 1, columns] - h[rows + 1, columns]) / (2 * step)
+    normal = shape.normal[rows, columns]
+    np.testing.assert_allclose(-normal[:, 0] / normal[:, 2], across, atol=1e-6)
+    np.testing.assert_allclose(-normal[:, 1] / normal[:, 2], upward, atol=1e-6)
+
+
+def test_a_ball_has_the_normals_of_a_ball() -> None:
+    x, y = grid(400)
+    far = np.hypot(x, y)
+    height = np.sqrt(np.clip(0.8**2 - far**2, 0, None))
+    inner = far < 0.6
+    normal = normals(height)
+    wanted = np.stack([x, y, height], axis=-1) / 0.8
+    np.testing.assert_allclose(normal[inner], wanted[inner], atol=2e-3)
+
+
+def test_relief_finds_grooves_and_crests_but_not_slopes() -> None:
+    x, y = grid(300)
+    mask = (np.abs(x) < 0.9) & (np.abs(y) < 0.9)
+    wave = surface(0.05 * np.cos(x * 20), mask, x)
+    middle = np.abs(y) < 0.3
+    crest = middle & (np.cos(x * 20) > 0.98) & (np.abs(x) < 0.7)
+    groove = middle & (np.cos(x * 20) < -0.98) & (np.abs(x) < 0.7)
+    assert wave.relief[crest].mean() > 0.5
+    assert wave.relief[groove].mean() < -0.5
+    slope = surface(0.5 * x, mask, x)
+    assert np.abs(slope.relief[(np.abs(x) < 0.5) & (np.abs(y) < 0.5)]).max() < 0.05
+
+
+@pytest.mark.parametrize("name", SAMPLES)
+@pytest.mark.parametrize("angle", ["shade", "glint"])
+def test_looked_up_pixels_are_the_computed_ones(name: str, angle: Angle) -> None:
+    plan = sample(name)
+    look = Look(plan.light, angle=angle)
+    rng = np.random.default_rng(12)
+    for passage in plan.passages:
+        shape = form(passage.form, 300)
+        u, relief = shape.u[shape.mask], shape.relief[shape.mask]
+        some = rng.choice(u.size, 500, replace=False)
+        found = looked_up(table(passage, plan.rack(), look).lab, u[some], relief[some])
+        # Each pixel by itself; the field is made of pairs, so each is a field of one.
+        order = np.argsort(u[some])[::25]
+        for pixel in order:
+            alone = predict(
+                passage, plan.rack(), u[some][[pixel]], relief[some][[pixel]], look
+            ).lab[0, 0]
+            assert float(ciede2000(found[pixel], alone)) < 0.5, (passage.name, u[some][pixel])
+
+
+def test_a_passage_in_front_hides_what_surrounds_it() -> None:
+    plan = small_plan()
+    seen = table(plan.passages[0], plan.rack(), Look())
+    alone = scene([("folds", seen)], 80, Seen())
+    both = scene([("folds", seen), ("orb", seen)], 80, Seen())
+    orb, folds = form("orb", 80).mask, form("folds", 80).mask
+    assert (both[..., 3] == 255 * (orb | folds)).all()
+    assert (both[~orb] == alone[~orb]).all()
+    assert (both[orb] != alone[orb]).any()
+
+
+def test_grey_has_no_colour_and_flat_has_no_light() -> None:
+    plan = small_plan()
+    seen = table(plan.passages[0], plan.rack(), Look())
+    grey, _ = picture("orb", 60, seen, Seen(grey=True))
+    assert np.ptp(grey, axis=-1).max() < 0.01
+    flat, mask = picture("orb", 60, seen, Seen(studio=False))
+    wanted = looked_up(seen.rgb, form("orb", 60).u[mask], form("orb", 60).relief[mask])
+    np.testing.assert_array_equal(flat, wanted)

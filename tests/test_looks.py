@@ -168,7 +168,7 @@ def test_the_form_follows_the_plan_and_grows_on_a_key(window: MainWindow) -> Non
     middle = small.rect().center()
 
     def colour_at_the_foot() -> tuple[int, int, int]:
-        pixel = small.grab().toImage().pixelColor(middle.x(), small.height() - 12)
+        pixel = small.grab().toImage().pixelColor(middle.x(), small.height() - 30)
         return pixel.red(), pixel.green(), pixel.blue()
 
     red, green, blue = colour_at_the_foot()
@@ -194,4 +194,26 @@ def test_the_form_follows_the_plan_and_grows_on_a_key(window: MainWindow) -> Non
     assert image.pixelColor(big.rect().center()).hslSaturation() > 60
     QTest.mouseClick(big, Qt.MouseButton.LeftButton)
     assert not window.station.form_is_big
+    window.wait_until_idle()
+
+
+def test_a_remark_is_mended_with_one_press_and_undone(window: MainWindow) -> None:
+    window.station.choose_passage(0)
+    window.wait_until_idle()
+    line = window.line
+    assert "the step is harsh" in line.words.text()
+    before = coats(window)
+    first = line.words.text()
+    QTest.mouseClick(line.next, Qt.MouseButton.LeftButton)
+    assert line.words.text() != first
+    QTest.mouseClick(line.mend, Qt.MouseButton.LeftButton)
+    assert coats(window) != before
+    assert len(window.document.history.past) == 1
+    window.wait_until_idle()
+    window.actions_by_name["undo"].trigger()
+    assert coats(window) == before
+    window.say("A sentence that has to be said.")
+    assert not line.mend.isVisible()
+    window.say("")
+    assert line.mend.isVisible()
     window.wait_until_idle()

@@ -263,7 +263,7 @@ def test_passages_are_added_named_sized_primed_and_taken_away(small: MainWindow)
     small.wait_until_idle()
     assert small.station.view.scene is None
     add_from_rack(small, "Kiln Yellow")
-    assert "no passage to paint" in small._words.text()
+    assert "no passage to paint" in small.line.words.text()
 
 
 def test_typing_in_a_field_is_not_taken_for_keys_of_the_section(small: MainWindow) -> None:

@@ -40,10 +40,10 @@ def test_a_file_that_is_no_plan_changes_nothing(small: MainWindow, tmp_path: Pat
     path.write_text('{"format": "zesty-veil plan", "schema": 99}')
     before = small.document.plan
     assert not small.open(path)
-    assert "newer version" in small._words.text()
+    assert "newer version" in small.line.words.text()
     assert small.document.plan is before
     assert not small.save_to(tmp_path / "no" / "x.veil")
-    assert "cannot be written" in small._words.text()
+    assert "cannot be written" in small.line.words.text()
 
 
 def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
@@ -88,12 +88,12 @@ def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_pat
     for answer in ("stay", "save"):
         small.close()
         assert small.isVisible()
-        assert "not saved" in small._words.text()
-        assert small._answers["save"].isVisible()
+        assert "not saved" in small.line.words.text()
+        assert small.line.answers["save"].isVisible()
         if answer == "save":
             assert small.save_to(tmp_path / "kept.veil")
             QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-        QTest.mouseClick(small._answers[answer], Qt.MouseButton.LeftButton)
+        QTest.mouseClick(small.line.answers[answer], Qt.MouseButton.LeftButton)
     assert not small.isVisible()
     assert load(tmp_path / "kept.veil").passages[0].coats[1].passes == 4
 
@@ -101,7 +101,7 @@ def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_pat
 def test_a_new_plan_after_going_on_without_saving(small: MainWindow) -> None:
     QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
     small.actions_by_name["new"].trigger()
-    QTest.mouseClick(small._answers["drop"], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(small.line.answers["drop"], Qt.MouseButton.LeftButton)
     assert small.document.plan.title == "New plan"
     assert not small.document.unsaved
     add_from_rack(small, "Lime White")
@@ -121,7 +121,7 @@ def test_a_failure_while_computing_is_told_and_the_next_edit_goes_on(
         patch.setattr(forecast, "field_of", broken)
         QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
         small.wait_until_idle()
-        assert "forecast cannot be made" in small._words.text()
+        assert "forecast cannot be made" in small.line.words.text()
     QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
     assert scene(small).passage.coats[1].passes == 4
 

@@ -7,24 +7,15 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
-from PySide6.QtWidgets import (
-    QFileDialog,
-    QHBoxLayout,
-    QLabel,
-    QMainWindow,
-    QMenu,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFileDialog, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from zesty_veil.bench.steps import steps
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.keys import KEYS
+from zesty_veil.desktop.messageline import MessageLine
 from zesty_veil.desktop.planstrip import PlanStrip
 from zesty_veil.desktop.recent import recent, remember
 from zesty_veil.desktop.section.station import SectionStation
-from zesty_veil.desktop.theme import font
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import SUFFIX, write_atomically
 from zesty_veil.plan.model import Passage, Plan
@@ -43,27 +34,16 @@ class MainWindow(QMainWindow):
         self.station.complained.connect(self.say)
         self._leave: Callable[[], None] | None = None
 
-        self._words = QLabel()
-        self._words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        self._answers = {
-            "save": QPushButton("Save first"),
-            "drop": QPushButton("Go on without saving"),
-            "stay": QPushButton("Stay here"),
-        }
-        self._line = QWidget()
-        row = QHBoxLayout(self._line)
-        row.setContentsMargins(12, 5, 12, 5)
-        row.addWidget(self._words, 1)
-        for key, button in self._answers.items():
-            button.clicked.connect(lambda _=False, k=key: self._answer(k))
-            button.hide()
-            row.addWidget(button)
+        self.line = MessageLine()
+        self.line.answered.connect(self._answer)
+        self.line.mend_wanted.connect(self.station.mend)
+        self.station.remarked.connect(self.line.show_remarks)
         body = QWidget()
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.station, 1)
-        column.addWidget(self._line)
+        column.addWidget(self.line)
         self.setCentralWidget(body)
         self._recent_menu = QMenu("Open again", self)
         self._recent_menu.aboutToShow.connect(self._fill_recent)
@@ -77,13 +57,8 @@ class MainWindow(QMainWindow):
         self.say("")
 
     def say(self, words: str) -> None:
-        """Put a sentence in the line below the work; nothing puts the resting hint there."""
-        resting = (
-            "Drag a coat, its ends or its feathers.  Wheel or + and −: passes.  "
-            "Shift + wheel or T: thinning.  F1: more keys."
-        )
-        self._words.setText(words or resting)
-        self._words.setFont(font(bold=bool(words)))
+        """Put a sentence in the line below the work; nothing puts remarks or a hint there."""
+        self.line.say(words)
 
     def wait_until_idle(self) -> bool:
         """Run events until what is shown is the plan."""
@@ -170,16 +145,11 @@ class MainWindow(QMainWindow):
             go_on()
             return
         self._leave = go_on
-        self.say(f"“{self.document.plan.title}” has changes that are not saved.")
-        for button in self._answers.values():
-            button.show()
-        self._answers["save"].setFocus()
+        self.line.ask(f"“{self.document.plan.title}” has changes that are not saved.")
 
     def _answer(self, key: str) -> None:
         go_on, self._leave = self._leave, None
-        for button in self._answers.values():
-            button.hide()
-        self.say("")
+        self.line.asked()
         if key == "stay" or (key == "save" and not self.save()):
             return
         if key == "drop":
@@ -194,6 +164,8 @@ class MainWindow(QMainWindow):
 
     def _changed(self) -> None:
         history, document = self.document.history, self.document
+        if self._leave is None:
+            self.say("")  # what was said of the plan before is said no longer
         mark = "  ·  not saved" if document.unsaved else ""
         self.setWindowTitle(f"{document.plan.title}{mark}  –  Zesty Veil")
         for name, steps_there, verb in (

@@ -147,6 +147,12 @@ def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
         yield "its span ends before it starts; swap the two numbers."
     for side, length in zip(("light", "far"), coat.feather, strict=True):
         yield from _between(f"the feather on its {side} side", length, 0, 1)
+    if coat.stagger and len(coat.stagger) != coat.passes:
+        yield f"its stagger has {len(coat.stagger)} shares; it must have one a pass, or none."
+    for share in coat.stagger:
+        yield from _between("a share of its stagger", share, 0, 1)
+    if coat.stagger and abs(sum(coat.stagger) - 1) > 1e-6:
+        yield f"the shares of its stagger have the sum {sum(coat.stagger):g}; it must be 1."
     if coat.nozzle is not None:
         yield from _between("the angle of its nozzle", coat.nozzle, -180, 180)
     if not coat.sites or len(set(coat.sites)) != len(coat.sites):

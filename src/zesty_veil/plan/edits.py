@@ -167,7 +167,9 @@ def move_coat(plan: Plan, passage: int, index: int, to: int) -> Plan:
 
 def with_passes(coat: Coat, passes: int) -> Coat:
     """Return the coat with another number of passes."""
-    return replace(coat, passes=int(held(passes, 1, MOST_PASSES)))
+    passes = int(held(passes, 1, MOST_PASSES))
+    # A stagger is made for its number of passes; another number shares the feather evenly again.
+    return replace(coat, passes=passes, stagger=coat.stagger if passes == coat.passes else ())
 
 
 def with_thinning(coat: Coat, thinning: float, thinner: Thinner | None = None) -> Coat:

@@ -28,6 +28,8 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `feather` is how far beyond each end of the span it thins out, as shares of the axis.
     `stroke` is where each pass ends: the little drop left at the lift makes that end richer.
     `wicked` means that puddles are taken up at once, so that recesses get no more than flats.
+    `stagger` is how the passes share the feather, as shares of it, from the pass that reaches
+    furthest inward; without it they share it evenly.
     `nozzle` is for airbrush and spray: degrees from straight above; none follows the surface.
     """
 
@@ -40,6 +42,7 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     stroke: Stroke = "across"
     wicked: bool = False
     nozzle: float | None = None
+    stagger: tuple[float, ...] = ()
 
 
 class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -37,12 +37,13 @@ def passes_along(coat: Coat, u: Array, length_mm: float) -> Array:
         first row is the pass that reaches furthest.
     """
     stroke = min(STROKE_MM / length_mm, 1.0)
-    # Pass i stops at a share of the feather, from far out to close to the span.
-    order = np.arange(coat.passes, 0, -1)[:, None] / coat.passes
+    # Each pass stops at a share of the feather, from far out to close to the span.
+    shares = np.array(coat.stagger) if coat.stagger else np.full(coat.passes, 1 / coat.passes)
+    order = shares[::-1].cumsum()[::-1][:, None]
     near, far = coat.feather
     start, end = coat.span
-    shape = _edge(start - u[None, :], near, order, stroke, coat.passes) * _edge(
-        u[None, :] - end, far, order, stroke, coat.passes
+    shape = _edge(start - u[None, :], near, order, stroke, shares[:, None]) * _edge(
+        u[None, :] - end, far, order, stroke, shares[:, None]
     )
     return shape * _lift(coat, u)
 
@@ -63,10 +64,10 @@ def _lift(coat: Coat, u: Array) -> Array:
     return np.asarray(1 + LIFT * (along**3 - 0.25) / 0.75)
 
 
-def _edge(beyond: Array, feather: float, order: Array, stroke: float, passes: int) -> Array:
+def _edge(beyond: Array, feather: float, order: Array, stroke: float, shares: Array) -> Array:
     """Fade from 1 inside to 0; `beyond` is how far outside the span a place lies."""
     # One pass is drawn out over the whole feather with a damp brush; several take a share each.
-    soft = max(stroke, feather / passes)
+    soft = np.maximum(stroke, feather * shares)
     stop = np.maximum(feather * order, soft)
     t = np.clip((stop - beyond) / soft, 0.0, 1.0)
     return np.asarray(t * t * (3 - 2 * t))

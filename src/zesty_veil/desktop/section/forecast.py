@@ -10,6 +10,8 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.remark import Remark
+from zesty_veil.advise.remarks import remarks
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
@@ -81,6 +83,7 @@ class Forecast:
     form: npt.NDArray[np.uint8] | None = None  # (size, size, 4) the passage on its form, RGBA
     adds: tuple[Contribution, ...] | None = None
     passes: tuple[OnePass, ...] | None = None  # what one pass more or less would change
+    remarks: tuple[Remark, ...] | None = None
     sure: Sureness | None = None
     bounds: tuple[Array, Array] | None = None  # (n, sites, 3) encoded sRGB of both bounds
 
@@ -111,6 +114,9 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     adds = contributions(passage, rack, look)
     now = replace(now, adds=adds, passes=one_passes(passage, rack, look))
     yield now
+    if wanted():
+        now = replace(now, remarks=remarks(plan, request.passage, request.rack))
+        yield now
     if request.sure and wanted():
         places = axis(_SURE_PLACES)
         try:

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.section.brushcard import BrushCard
@@ -28,6 +29,7 @@ from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.theme import SURROUNDS
+from zesty_veil.errors import VeilError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import prepared_ground
@@ -42,6 +44,7 @@ class SectionStation(QWidget):
     """Holds the three parts together: which passage and coat are in hand, and their forecast."""
 
     complained = Signal(str)
+    remarked = Signal(object)  # tuple of Remark
 
     def __init__(self, document: Document) -> None:
         super().__init__()
@@ -206,6 +209,14 @@ class SectionStation(QWidget):
         self._how = replace(self._how, grey=not self._how.grey)
         self._look_changed()
 
+    def mend(self, remark: Remark) -> None:
+        """Apply the remedy of a remark."""
+        if remark.mend is not None:
+            try:
+                self._document.edit(remark.mend(self._document.plan), remark.remedy)
+            except VeilError as error:
+                self.complained.emit(str(error))
+
     def set_observer(self, degrees: int) -> None:
         """See colours as a small (2) or a large (10 degrees) field."""
         self.head.observer = degrees
@@ -295,6 +306,8 @@ class SectionStation(QWidget):
         if forecast.form is not None or forecast.request.passage < 0:
             shown = self.big_form if self.form_is_big else self.passages.form_view
             shown.show_form(forecast.form)
+        if forecast.remarks is not None:
+            self.remarked.emit(forecast.remarks)
         self.view.select(self._coat)
         self.view.show_forecast(forecast)
         self._show_card()

@@ -1,0 +1,1 @@
+"""Judgements about a plan: what will go wrong, where, how much, why, and the remedy."""

@@ -1,0 +1,45 @@
+"""A remark: what, where, how much, why, and a remedy that can be applied with one press."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from zesty_veil.plan.model import Plan
+
+# Below this value a tip is black, and black may take this share of the length; common practice.
+BLACK_VALUE = 2.6
+BLACK_CHROMA = 15.0
+TIPS_SHARE = 0.15
+
+Kind = Literal[
+    "hidden",
+    "dark below",
+    "outshone",
+    "harsh step",
+    "large tips",
+    "minty",
+    "chalky",
+    "starved",
+    "chalked by matt",
+]
+
+
+@dataclass(frozen=True)
+class Remark:
+    """One judgement about a passage.
+
+    `number` is how much, in the unit that `words` names; `place` is on the axis, if it has one.
+    `mend` returns the plan with the remedy applied, and `remedy` says what it does; without
+    one, there is none that is sure to help.
+    """
+
+    kind: Kind
+    passage: int
+    number: float
+    words: str
+    coat: int | None = None
+    place: float | None = None
+    remedy: str = ""
+    mend: Callable[[Plan], Plan] | None = None

@@ -1,0 +1,234 @@
+"""The remarks on a passage: what painters find out too late.
+
+Every border between fine and not is common practice; none is from a published source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from functools import partial
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.advise import remedies
+from zesty_veil.advise.remark import BLACK_VALUE, TIPS_SHARE, Remark
+from zesty_veil.light.cielab import lch
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+from zesty_veil.predict.contribution import contributions
+from zesty_veil.predict.field import axis, field_of, predict
+from zesty_veil.predict.harsh import harsh_places, step_sizes
+from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import Look, colours
+
+PLACES = 128
+_FLAT = np.zeros(1)
+
+HIDDEN_DE00 = 1.0
+# Value that must lie below a coat for its colour to come clean, by its hue over white.
+CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.5))
+DARK_SHARE = 0.5
+OUTSHONE_BY = 0.5
+STARVED_FROM = 5.0
+CHALKED_CHROMA = 8.0
+
+
+def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]:
+    """Return the remarks on one passage of a plan, the gravest kinds first.
+
+    Parameters
+    ----------
+    plan
+        The plan.
+    index
+        Which passage.
+    rack
+        Paints that a remedy may use.
+    """
+    passage, paints, look = plan.passages[index], plan.rack(), Look(plan.light)
+    if not passage.coats:
+        return ()
+    u = axis(PLACES)
+    below = [ground(passage, paints, u, _FLAT)]
+    for coat in prepare(passage.coats, paints, passage, u, _FLAT):
+        below.append(lay(below[-1], [coat]))
+    found = (
+        _dark_below(passage, index, paints, below, look, rack),
+        _hidden(passage, index, paints, look),
+        _outshone(passage, index, below[-1], look, rack),
+        _harsh(passage, index, paints, look),
+        _tips(passage, index, below[-1], look),
+        _drift(passage, index, paints, rack),
+        _starved(passage, index),
+        _chalked(passage, index, below[-1], look, rack),
+    )
+    return tuple(remark for kind in found for remark in kind)
+
+
+def _hidden(
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+) -> Iterator[Remark]:
+    for i, adds in enumerate(contributions(passage, paints, look)):
+        if adds.most < HIDDEN_DE00:
+            name = coat_name(passage.coats[i])
+            yield Remark(
+                "hidden", index, adds.most,
+                f"Nothing of {name} shows in the end (dE {adds.most:.1f}): work for nothing.",
+                i, None, "take it away", partial(remedies.take_away, passage=index, coat=i),
+            )  # fmt: skip
+
+
+def _dark_below(
+    passage: Passage,
+    index: int,
+    paints: Mapping[str, Paint],
+    below: Sequence[State],
+    look: Look,
+    rack: Sequence[Paint],
+) -> Iterator[Remark]:
+    for i, coat in enumerate(passage.coats):
+        need = _clean_above(coat, paints)
+        inside = (axis(PLACES) >= coat.span[0]) & (axis(PLACES) <= coat.span[1])
+        if need is None or not inside.any() or below[i].mirror is not None:
+            continue  # metal shines through whatever its value in the shade
+        value = field_of(below[i], axis(PLACES), _FLAT, look).value[:, 0][inside]
+        dark = float((value < need).mean())
+        if dark > DARK_SHARE:
+            yield Remark(
+                "dark below", index, float(value.mean()),
+                f"{coat_name(coat)} lies on value {value.mean():.1f} and stays dull; it wants "
+                f"value {need:g} or more below it.",
+                i, float(np.mean(coat.span)), "two passes of white below it",
+                partial(remedies.white_below, passage=index, coat=i, rack=rack),
+            )  # fmt: skip
+
+
+def _clean_above(coat: Coat, paints: Mapping[str, Paint]) -> float | None:
+    """Return the value that a coat wants below it, or none if it hides or does not mind."""
+    if any(paints[part.paint].kind not in {"transparent", "ink"} for part in coat.mixture.parts):
+        return None
+    alone = Passage("alone", coats=(replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0)),))
+    alone = replace(alone, ground=replace(alone.ground, primer="white"))
+    _, chroma, hue = predict(alone, paints, axis(1), _FLAT).lch[0, 0]
+    if chroma < 40:
+        return None
+    for upper, lower, need in CLEAN_ABOVE:
+        if lower <= hue < upper:
+            return need
+    return None
+
+
+def _outshone(
+    passage: Passage, index: int, state: State, look: Look, rack: Sequence[Paint]
+) -> Iterator[Remark]:
+    u = axis(PLACES)
+    value = field_of(state, u, _FLAT, look).value[:, 0]
+    light, rest = float(value[u <= 0.06].max()), value * (u > 0.15)
+    place = int(np.argmax(rest))
+    more = float(rest[place]) - light
+    if more > OUTSHONE_BY:
+        yield Remark(
+            "outshone", index, more,
+            f"At {u[place] * passage.length_mm:.1f} mm it is {more:.1f} values lighter than at the "
+            "light itself; nothing may outshine the source.",
+            None, float(u[place]), "white at the light",
+            partial(remedies.white_at_light, passage=index, rack=rack),
+        )  # fmt: skip
+
+
+def _harsh(
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+) -> Iterator[Remark]:
+    u = axis(256)
+    field = predict(passage, paints, u, _FLAT, look)
+    for place in harsh_places(field.lab, u, passage.length_mm):
+        sizes = step_sizes(field.lab[:, 0], u, passage.length_mm)
+        size = float(sizes[int(np.abs(u - place).argmin())])
+        coat = remedies.edge_near(passage, place)
+        mend = None
+        if coat is not None:
+            mend = partial(remedies.smooth, passage=index, coat=coat, look=look)
+        yield Remark(
+            "harsh step", index, size,
+            f"At {place * passage.length_mm:.1f} mm the step is harsh: dE {size:.0f} over half a "
+            "millimetre.",
+            coat, place, "longer feather, passes spaced evenly" if mend else "", mend,
+        )  # fmt: skip
+
+
+def _tips(passage: Passage, index: int, state: State, look: Look) -> Iterator[Remark]:
+    field = field_of(state, axis(PLACES), _FLAT, look)
+    value = field.value[:, 0]
+    share = float(remedies.black(field).mean())
+    if value[0] > 6 and value[-1] < BLACK_VALUE and share > TIPS_SHARE:
+        yield Remark(
+            "large tips", index, share,
+            f"Black takes {100 * share:.0f} % of the length; kept under 15 % it makes the rest "
+            "glow, larger it only looks black.",
+            None, 1 - share / 2, "draw the darkest coats back to the tips",
+            partial(remedies.shorter_tips, passage=index, look=look),
+        )  # fmt: skip
+
+
+def _drift(
+    passage: Passage, index: int, paints: Mapping[str, Paint], rack: Sequence[Paint]
+) -> Iterator[Remark]:
+    for i, coat in enumerate(passage.coats):
+        codes = {code for part in coat.mixture.parts for code in paints[part.paint].pigments}
+        total = sum(part.parts for part in coat.mixture.parts)
+        white = sum(p.parts for p in coat.mixture.parts if paints[p.paint].pigments == ("PW6",))
+        if not 0.2 <= white / total < 1:
+            continue
+        if "PG7" in codes and not codes & {"PY74", "PY42"}:
+            yield Remark(
+                "minty", index, white / total,
+                f"{coat_name(coat)} goes minty: green lightened with white alone.",
+                i, None, "a part of yellow into it",
+                partial(remedies.add_part, passage=index, coat=i, pigment="PY74", rack=rack),
+            )  # fmt: skip
+        elif codes & {"PV23"} and not codes & {"PR122"}:
+            yield Remark(
+                "chalky", index, white / total,
+                f"{coat_name(coat)} goes chalky: violet lightened with white alone.",
+                i, None, "pink in place of half the white",
+                partial(remedies.pink_for_white, passage=index, coat=i, rack=rack),
+            )  # fmt: skip
+
+
+def _starved(passage: Passage, index: int) -> Iterator[Remark]:
+    for i, coat in enumerate(passage.coats):
+        if coat.mixture.thinner == "water" and coat.mixture.thinning > STARVED_FROM:
+            yield Remark(
+                "starved", index, coat.mixture.thinning,
+                f"{coat_name(coat)} is thinned {coat.mixture.thinning:g}:1 with water: too little "
+                "binder is left, and it dries dull and weak.",
+                i, None, "medium in place of water", partial(
+                    remedies.medium_for_water, passage=index, coat=i
+                ),
+            )  # fmt: skip
+
+
+def _chalked(
+    passage: Passage, index: int, state: State, look: Look, rack: Sequence[Paint]
+) -> Iterator[Remark]:
+    now, satin = (
+        lch(colours(state, replace_finish(look, finish))[0])[:, 0]
+        for finish in ("as painted", "satin")
+    )
+    lost = (satin[:, 1] - now[:, 1]) * (satin[:, 0] < 35)
+    place = int(np.argmax(lost))
+    if float(lost[place]) > CHALKED_CHROMA:
+        yield Remark(
+            "chalked by matt", index, float(lost[place]),
+            f"The matt surface takes {lost[place]:.0f} of chroma from the deep colour at "
+            f"{axis(PLACES)[place] * passage.length_mm:.1f} mm.",
+            None, float(axis(PLACES)[place]), "satin varnish over it",
+            partial(remedies.satin_varnish, passage=index, rack=rack),
+        )  # fmt: skip
+
+
+def replace_finish(look: Look, finish: str) -> Look:
+    """Return a look with another finish."""
+    return Look(look.light, look.observer, finish, look.angle)  # type: ignore[arg-type]

@@ -1,0 +1,164 @@
+"""Remedies: functions from a plan to a plan in which something is mended."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+
+from zesty_veil.advise.remark import BLACK_CHROMA, BLACK_VALUE, TIPS_SHARE
+from zesty_veil.errors import PaintError
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.predict.evenfeather import even_feather
+from zesty_veil.predict.field import Field, axis, predict
+from zesty_veil.predict.harsh import harsh_places
+from zesty_veil.predict.look import Look
+
+_FLAT = np.zeros(1)
+
+
+def take_away(plan: Plan, passage: int, coat: int) -> Plan:
+    """Return the plan without a coat."""
+    return edits.remove_coat(plan, passage, coat)
+
+
+def white_below(plan: Plan, passage: int, coat: int, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with two passes of white below a coat, as far as it reaches."""
+    above = plan.passages[passage].coats[coat]
+    white = with_pigment("PW6", rack)
+    laid = Coat(Mixture((Part(white.name),), "water", 0.5), "loaded", 2, above.span, above.feather)
+    return edits.add_coat(edits.hold(plan, white), passage, laid, coat)
+
+
+def white_at_light(plan: Plan, passage: int, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with a small touch of white at the light, on top of all."""
+    white = with_pigment("PW6", rack)
+    mixture = Mixture((Part(white.name),), "water", 0.5)
+    laid = Coat(mixture, "loaded", 3, (0.0, 0.05), (0.0, 0.08))
+    return edits.add_coat(edits.hold(plan, white), passage, laid)
+
+
+def edge_near(passage: Passage, place: float) -> int | None:
+    """Return the coat that ends nearest to a place, within its feather or a tenth of the axis."""
+    best: tuple[float, int] | None = None
+    for index, coat in enumerate(passage.coats):
+        ends = []
+        if coat.span[0] > 0:
+            ends.append((coat.span[0] - coat.feather[0], coat.span[0]))
+        if coat.span[1] < 1:
+            ends.append((coat.span[1], coat.span[1] + coat.feather[1]))
+        for low, high in ends:
+            away = max(low - place, place - high, 0.0)
+            # Of edges that a place lies in, the last coat's is the one that is seen.
+            if away < 0.1 and (best is None or away <= best[0]):
+                best = (away, index)
+    return None if best is None else best[1]
+
+
+def smooth(plan: Plan, passage: int, coat: int, look: Look) -> Plan:
+    """Return the plan with a coat feathered until none of its steps is harsh, if that can be.
+
+    The same paint in more, thinner passes, spaced by how much each changes the colour, over a
+    feather that grows until it is enough.
+    """
+    before = plan.passages[passage]
+    changed = before.coats[coat]
+    if changed.passes < 6:
+        times = -(-6 // changed.passes)
+        thinning = (1 + changed.mixture.thinning) * times - 1
+        changed = edits.with_passes(edits.with_thinning(changed, thinning), changed.passes * times)
+        if changed.mixture.thinner == "water" and thinning > 5:
+            changed = edits.with_thinning(changed, thinning, "medium")
+    best = plan
+    for longer in (1.0, 1.4, 2.0, 2.8, 4.0):
+        light, far = (
+            max(feather, 0.06) * longer if inner else 0.0
+            for feather, inner in zip(
+                before.coats[coat].feather,
+                (changed.span[0] > 0, changed.span[1] < 1),
+                strict=True,
+            )
+        )
+        tried = edits.set_coat(plan, passage, coat, edits.with_feather(changed, light, far))
+        spaced = even_feather(tried.passages[passage], coat, tried.rack(), look)
+        best = edits.set_coat(tried, passage, coat, spaced)
+        if not _harsh_near(best, passage, coat, look):
+            return best
+    return best
+
+
+def _harsh_near(plan: Plan, passage: int, coat: int, look: Look) -> bool:
+    now, u = plan.passages[passage], axis(256)
+    field = predict(now, plan.rack(), u, _FLAT, look)
+    places = harsh_places(field.lab, u, now.length_mm)
+    return any(edge_near(now, place) == coat for place in places)
+
+
+def black(field: Field) -> npt.NDArray[np.bool_]:
+    """Return where the flat of a field is black: dark, and of no hue to speak of; (n,) bool."""
+    return np.asarray((field.value[:, 0] < BLACK_VALUE) & (field.lch[:, 0, 1] < BLACK_CHROMA))
+
+
+def shorter_tips(plan: Plan, passage: int, look: Look) -> Plan:
+    """Return the plan with its darkest coats drawn back until black is under 15 % of the length."""
+    for _ in range(24):
+        now = plan.passages[passage]
+        field = predict(now, plan.rack(), axis(128), _FLAT, look)
+        if float(black(field).mean()) <= TIPS_SHARE:
+            break
+        dark = [i for i, coat in enumerate(now.coats) if coat.span[1] == 1 and coat.span[0] > 0]
+        if not dark:
+            break
+        last = now.coats[dark[-1]]
+        moved = edits.with_span(last, min(last.span[0] + 0.02, 1.0), 1.0)
+        moved = edits.with_feather(moved, last.feather[0] * 0.9, 0.0)
+        plan = edits.set_coat(plan, passage, dark[-1], moved)
+    return plan
+
+
+def add_part(plan: Plan, passage: int, coat: int, pigment: str, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with a part of a paint in a coat's mixture."""
+    paint = with_pigment(pigment, rack)
+    changed = edits.with_parts(plan.passages[passage].coats[coat], paint.name, 1)
+    return edits.set_coat(edits.hold(plan, paint), passage, coat, changed)
+
+
+def pink_for_white(plan: Plan, passage: int, coat: int, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with magenta in place of half the white of a coat."""
+    pink = with_pigment("PR122", rack)
+    changed = plan.passages[passage].coats[coat]
+    held = plan.rack()
+    for part in changed.mixture.parts:
+        if held[part.paint].pigments == ("PW6",):
+            changed = edits.with_parts(changed, part.paint, part.parts / 2)
+            changed = edits.with_parts(changed, pink.name, part.parts / 2)
+    return edits.set_coat(edits.hold(plan, pink), passage, coat, changed)
+
+
+def medium_for_water(plan: Plan, passage: int, coat: int) -> Plan:
+    """Return the plan with a coat thinned as much, but with medium."""
+    old = plan.passages[passage].coats[coat]
+    changed = edits.with_thinning(old, old.mixture.thinning, "medium")
+    return edits.set_coat(plan, passage, coat, changed)
+
+
+def satin_varnish(plan: Plan, passage: int, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with satin varnish over a whole passage."""
+    varnishes = [paint for paint in rack if paint.kind == "varnish"]
+    if not varnishes:
+        raise PaintError("The rack has no varnish; add one.")
+    satin = min(varnishes, key=lambda paint: abs(paint.finish - 0.02))
+    laid = edits.usual_coat(satin)
+    return edits.add_coat(edits.hold(plan, satin), passage, laid)
+
+
+def with_pigment(code: str, rack: Sequence[Paint]) -> Paint:
+    """Return the rack's first paint of one pigment alone; raises PaintError if it has none."""
+    for paint in rack:
+        if paint.pigments == (code,) and paint.kind in {"opaque", "transparent"}:
+            return paint
+    raise PaintError(f"The rack has no paint of {code} alone, which the remedy needs; add one.")

@@ -43,7 +43,11 @@ def no_threads_left() -> Iterator[None]:
     """Fail a test that leaves a worker running."""
     before = set(threading.enumerate())
     yield
-    left = [t for t in threading.enumerate() if t not in before and t.name.startswith("forecast")]
+    left = [
+        t
+        for t in threading.enumerate()
+        if t not in before and t.name.startswith(("forecast", "autosave"))
+    ]
     assert not left, f"threads left behind: {left}"
 
 

@@ -42,6 +42,7 @@ def shoot(
         window.actions_by_name[look].trigger()
     window.wait_until_idle()
     window.station.view.read_at(place)
+    QApplication.processEvents()
     window.grab().save(str(folder / f"{name}.png"))
     window.close()
 

@@ -105,6 +105,12 @@ class Document(QObject):
         self._saved = self._history.plan
         self.changed.emit()
 
+    def recover(self, plan: Plan) -> None:
+        """Put unsaved work in place of this plan; it counts as not saved."""
+        self.replace(Plan(""), None)
+        self._history = History(plan)
+        self.changed.emit()
+
     def forget(self) -> None:
         """Count the plan as saved although it is not: its owner has said so."""
         self._saved = self._history.plan

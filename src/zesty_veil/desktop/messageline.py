@@ -18,7 +18,7 @@ class MessageLine(QWidget):
     """One line. What has to be said comes first, then remarks on the passage in view."""
 
     mend_wanted = Signal(object)  # Remark
-    answered = Signal(str)  # save, drop or stay
+    answered = Signal(str)  # the key of an answer
 
     def __init__(self) -> None:
         super().__init__()
@@ -32,22 +32,15 @@ class MessageLine(QWidget):
         self.next = QPushButton("Next")
         self.next.setAccessibleName("next remark")
         self.next.clicked.connect(self._next)
-        self.answers = {
-            "save": QPushButton("Save first"),
-            "drop": QPushButton("Go on without saving"),
-            "stay": QPushButton("Stay here"),
-        }
+        self.answers: dict[str, QPushButton] = {}
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 4, 12, 4)
         row.addWidget(self.words, 1)
         row.addWidget(self.mend)
         row.addWidget(self.next)
-        for key, button in self.answers.items():
-            button.clicked.connect(lambda _=False, k=key: self.answered.emit(k))
-            button.hide()
-            row.addWidget(button)
+        self._row = row
         # As high with buttons as without, or the section would jump as remarks come and go.
-        self.setFixedHeight(self.answers["save"].sizeHint().height() + 8)
+        self.setFixedHeight(QPushButton("x").sizeHint().height() + 8)
         self._show()
 
     def say(self, words: str) -> None:
@@ -55,17 +48,25 @@ class MessageLine(QWidget):
         self._said = words
         self._show()
 
-    def ask(self, words: str) -> None:
-        """Say a sentence with the three answers before unsaved work is left."""
+    def ask(self, words: str, answers: dict[str, str]) -> None:
+        """Say a sentence with some answers, by their keys; the first one is in hand."""
+        self.asked()
         self.say(words)
-        for button in self.answers.values():
+        for key, label in answers.items():
+            button = QPushButton(label)
+            button.clicked.connect(lambda _=False, k=key: self.answered.emit(k))
+            self._row.addWidget(button)
             button.show()
-        self.answers["save"].setFocus()
+            self.answers[key] = button
+        next(iter(self.answers.values())).setFocus()
 
     def asked(self) -> None:
         """Take the answers away again."""
         for button in self.answers.values():
+            self._row.removeWidget(button)
             button.hide()
+            button.deleteLater()
+        self.answers = {}
         self.say("")
 
     def show_remarks(self, remarks: tuple[Remark, ...]) -> None:

@@ -13,6 +13,7 @@ from types import TracebackType
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
+from zesty_veil.desktop.autosave import left_behind
 from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
@@ -56,6 +57,8 @@ def start(chosen: argparse.Namespace) -> int:
     if chosen.shot is not None:
         return _shoot(window, str(chosen.shot))
     sys.excepthook = _tells(window)
+    for kept in left_behind()[:1]:
+        window.offer(kept)
     # Python sees Ctrl+C in the terminal only when it runs; a slow timer lets it.
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     timer = QTimer()

@@ -10,6 +10,7 @@ from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
 from PySide6.QtWidgets import QFileDialog, QMainWindow, QMenu, QVBoxLayout, QWidget
 
 from zesty_veil.bench.steps import steps
+from zesty_veil.desktop.autosave import Autosave
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.keys import KEYS
 from zesty_veil.desktop.messageline import MessageLine
@@ -17,10 +18,12 @@ from zesty_veil.desktop.planstrip import PlanStrip
 from zesty_veil.desktop.recent import recent, remember
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.errors import VeilError
-from zesty_veil.plan.fileformat import SUFFIX, write_atomically
+from zesty_veil.plan.fileformat import SUFFIX, load, write_atomically
 from zesty_veil.plan.model import Passage, Plan
 
 _FILTER = f"Plans (*{SUFFIX})"
+_LEAVING = {"save": "Save first", "drop": "Go on without saving", "stay": "Stay here"}
+_RECOVERING = {"recover": "Open it", "discard": "Throw it away", "later": "Not now"}
 _STEPS_FILTER = "Markdown (*.md)"
 
 
@@ -33,11 +36,14 @@ class MainWindow(QMainWindow):
         self.station = SectionStation(self.document)
         self.station.complained.connect(self.say)
         self._leave: Callable[[], None] | None = None
+        self._kept: Path | None = None
+        self.autosave = Autosave(self.document, self)
 
         self.line = MessageLine()
         self.line.answered.connect(self._answer)
         self.line.mend_wanted.connect(self.station.mend)
         self.station.remarked.connect(self.line.show_remarks)
+        self.autosave.failed.connect(self.say)
         body = QWidget()
         column = QVBoxLayout(body)
         column.setContentsMargins(0, 0, 0, 0)
@@ -137,6 +143,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.station.stop()
+        self.autosave.close()
         event.accept()
 
     def _when_free(self, go_on: Callable[[], None]) -> None:
@@ -145,11 +152,32 @@ class MainWindow(QMainWindow):
             go_on()
             return
         self._leave = go_on
-        self.line.ask(f"“{self.document.plan.title}” has changes that are not saved.")
+        self.line.ask(f"“{self.document.plan.title}” has changes that are not saved.", _LEAVING)
+
+    def offer(self, kept: Path) -> None:
+        """Offer to open the unsaved work of a window that died."""
+        self._kept = kept
+        self.line.ask("Unsaved work was kept from a window that did not close.", _RECOVERING)
+
+    def _recover(self, key: str) -> None:
+        kept, self._kept = self._kept, None
+        if kept is None or key == "later":
+            return
+        try:
+            if key == "recover":
+                self.document.recover(load(kept))
+                self.station.start_over()
+                self.autosave.keep()
+            kept.unlink(missing_ok=True)
+        except (VeilError, OSError) as error:
+            self.say(str(error))
 
     def _answer(self, key: str) -> None:
         go_on, self._leave = self._leave, None
         self.line.asked()
+        if key in _RECOVERING:
+            self._recover(key)
+            return
         if key == "stay" or (key == "save" and not self.save()):
             return
         if key == "drop":
@@ -164,7 +192,7 @@ class MainWindow(QMainWindow):
 
     def _changed(self) -> None:
         history, document = self.document.history, self.document
-        if self._leave is None:
+        if self._leave is None and self._kept is None:
             self.say("")  # what was said of the plan before is said no longer
         mark = "  ·  not saved" if document.unsaved else ""
         self.setWindowTitle(f"{document.plan.title}{mark}  –  Zesty Veil")

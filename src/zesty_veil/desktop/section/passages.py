@@ -47,7 +47,7 @@ class _Delegate(QStyledItemDelegate):
     def sizeHint(
         self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> QSize:
-        return QSize(120, 65)
+        return QSize(120, 62)
 
     def paint(
         self,

@@ -1,0 +1,121 @@
+"""Unsaved work outlives the window: kept aside, offered, opened or thrown away."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from conftest import small_plan
+from driving import coats
+from zesty_veil.desktop.autosave import folder, left_behind
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.plan.fileformat import load, save
+
+DYING_WINDOW = """
+import os, signal, sys
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QApplication
+from zesty_veil.desktop.window import MainWindow
+from pathlib import Path
+from zesty_veil.plan.fileformat import load
+app = QApplication([])
+window = MainWindow(load(Path(sys.argv[1])))
+window.show()
+window.station.more_passes(3)
+print("worked", flush=True)
+app.exec()
+"""
+
+
+def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
+    start = tmp_path / "start.veil"
+    save(small_plan(), start)
+    window = subprocess.Popen(
+        [sys.executable, "-c", DYING_WINDOW, str(start)], stdout=subprocess.PIPE, text=True
+    )
+    try:
+        assert window.stdout is not None
+        assert window.stdout.readline() == "worked\n"
+        deadline = time.monotonic() + 20
+        while not list(folder().glob("*.veil")) and time.monotonic() < deadline:
+            time.sleep(0.05)
+        assert left_behind() == ()  # its window still lives
+    finally:
+        window.kill()  # as kill -9
+        window.wait()
+        assert window.stdout is not None
+        window.stdout.close()
+
+    (kept,) = left_behind()
+    small.offer(kept)
+    assert "Unsaved work was kept" in small.line.words.text()
+    QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
+    assert coats(small)[1].passes == 5
+    assert small.document.unsaved
+    assert left_behind() == ()
+    small.wait_until_idle()
+
+
+@pytest.fixture
+def kept() -> Path:
+    """Work left behind by a process that is long gone."""
+    folder().mkdir(parents=True)
+    path = folder() / "4194303-1.veil"  # one below the largest process number there is
+    save(small_plan(), path)
+    return path
+
+
+def test_it_can_be_thrown_away_or_left_for_later(small: MainWindow, kept: Path) -> None:
+    before = small.document.plan
+    small.offer(kept)
+    QTest.mouseClick(small.line.answers["later"], Qt.MouseButton.LeftButton)
+    assert left_behind() == (kept,)
+    small.offer(kept)
+    QTest.mouseClick(small.line.answers["discard"], Qt.MouseButton.LeftButton)
+    assert left_behind() == ()
+    assert small.document.plan is before
+
+
+def test_damaged_work_gets_a_sentence_and_changes_nothing(small: MainWindow, kept: Path) -> None:
+    kept.write_bytes(kept.read_bytes()[:100])
+    before = small.document.plan
+    small.offer(kept)
+    QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
+    assert "cut short" in small.line.words.text()
+    assert small.document.plan is before
+    assert kept.exists()
+
+
+def test_saving_and_leaving_take_it_away(small: MainWindow, tmp_path: Path) -> None:
+    small.station.more_passes(1)
+    small.autosave.keep()
+    small.autosave._pool.submit(lambda: None).result()
+    assert load(small.autosave.path).passages[0].coats[1].passes == 3
+    assert small.save_to(tmp_path / "kept.veil")
+    small.autosave._pool.submit(lambda: None).result()
+    assert not small.autosave.path.exists()
+    small.station.more_passes(1)
+    small.autosave.keep()
+    small.document.forget()
+    small.close()
+    assert not small.autosave.path.exists()
+
+
+def test_where_it_cannot_be_kept_is_said_once(small: MainWindow) -> None:
+    folder().parent.mkdir(parents=True, exist_ok=True)
+    folder().write_text("a file stands where the folder should")
+    for _ in range(2):
+        small.station.more_passes(1)
+        small.autosave.keep()
+        small.autosave._pool.submit(lambda: None).result()
+    small.wait_until_idle()
+    assert "cannot be kept aside" in small.line.words.text()
+    assert os.path.isfile(folder())

@@ -34,6 +34,11 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("feather shorter", "Feather the far end shorter", ("Shift+F",)),
         ("light feather longer", "Feather the light end longer", ("D",)),
         ("light feather shorter", "Feather the light end shorter", ("Shift+D",)),
+        ("even feather", "Space its passes evenly", ("E",)),
+        ("smooth here", "Smooth its border with the mid mix", ("S",)),
+        ("-", "", ()),
+        ("copy coat", "Copy the coat", ("Ctrl+C",)),
+        ("paste coat", "Paste a coat above it", ("Ctrl+V",)),
     ),
     "Passage": (
         ("add passage", "Add a passage", ("Ctrl+Shift+N",)),
@@ -41,6 +46,11 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("next passage", "Next passage", ("PgDown",)),
         ("previous passage", "Previous passage", ("PgUp",)),
         ("primer", "Next primer", ("P",)),
+        ("copy passage", "Copy the passage", ("Ctrl+D",)),
+        ("push ends", "Push both ends", ("X",)),
+        ("-", "", ()),
+        ("aim", "Keep the colour read as a target", ("K",)),
+        ("drop target", "Forget the nearest target", ("Shift+K",)),
     ),
     "Look": (
         ("surround light", "Light surround", ("1",)),

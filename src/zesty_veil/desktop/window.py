@@ -41,7 +41,7 @@ class MainWindow(QMainWindow):
 
         self.line = MessageLine()
         self.line.answered.connect(self._answer)
-        self.line.mend_wanted.connect(self.station.mend)
+        self.line.mend_wanted.connect(self.station.moves.mend)
         self.station.remarked.connect(self.line.show_remarks)
         self.autosave.failed.connect(self.say)
         body = QWidget()
@@ -238,6 +238,14 @@ class MainWindow(QMainWindow):
             "wet": station.head.toggle_wet,
             "glint": station.head.glint.click,
             "sure": station.head.sure.click,
+            "even feather": station.moves.even_feather,
+            "smooth here": station.moves.smooth_here,
+            "copy coat": station.moves.copy_coat,
+            "paste coat": station.moves.paste_coat,
+            "copy passage": station.moves.copy_passage,
+            "push ends": station.moves.push_ends,
+            "aim": station.moves.aim,
+            "drop target": station.moves.drop_target,
             "form": station.toggle_form,
             "grey": station.toggle_grey,
             "studio": station.toggle_studio,

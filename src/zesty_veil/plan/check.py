@@ -122,6 +122,10 @@ def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
         yield f"it has {len(passage.coats)} coats; the most is {MOST_COATS}."
     for end, tilt in zip(("light", "far"), passage.tilt, strict=True):
         yield from _between(f"the tilt at its {end} end", tilt, 0, 180)
+    for i, target in enumerate(passage.targets, 1):
+        yield from _between(f"the place of target {i}", target.place, 0, 1)
+        for letter, number in zip("Lab", target.lab, strict=True):
+            yield from _between(f"{letter} of target {i}", number, -300, 300)
     for i, coat in enumerate(passage.ground.coats, 1):
         for fault in _coat_faults(coat, rack):
             yield f"ground coat {i}: {fault}"

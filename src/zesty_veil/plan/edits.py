@@ -22,7 +22,10 @@ from zesty_veil.plan.check import (
     MOST_PASSES,
     MOST_THINNING,
 )
-from zesty_veil.plan.model import Coat, FormName, Hand, Passage, Plan, Primer, Stroke
+from zesty_veil.plan.model import Coat, FormName, Hand, Passage, Plan, Primer, Stroke, Target
+
+# Targets closer than this to each other on the axis are the same place.
+_SAME_PLACE = 0.02
 
 _USUAL_THINNING = {
     "opaque": 0.5,
@@ -103,6 +106,29 @@ def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> P
 def shape(plan: Plan, index: int, form: FormName) -> Plan:
     """Return the plan with a passage seen on another form."""
     return set_passage(plan, index, replace(plan.passages[index], form=form))
+
+
+def aim(plan: Plan, index: int, target: Target) -> Plan:
+    """Return the plan with a wanted colour on a passage, in place of one just there."""
+    passage = plan.passages[index]
+    kept = [t for t in passage.targets if abs(t.place - target.place) > _SAME_PLACE]
+    targets = tuple(sorted((*kept, target), key=lambda t: t.place))
+    return set_passage(plan, index, replace(passage, targets=targets))
+
+
+def drop_target(plan: Plan, index: int, place: float) -> Plan:
+    """Return the plan without the wanted colour nearest to a place of a passage."""
+    passage = plan.passages[index]
+    if not passage.targets:
+        return plan
+    gone = min(passage.targets, key=lambda t: abs(t.place - place))
+    kept = tuple(t for t in passage.targets if t is not gone)
+    return set_passage(plan, index, replace(passage, targets=kept))
+
+
+def copy_passage(plan: Plan, index: int) -> Plan:
+    """Return the plan with a copy of a passage at its end, under a name of its own."""
+    return add_passage(plan, plan.passages[index])
 
 
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:

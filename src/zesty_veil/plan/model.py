@@ -55,11 +55,20 @@ class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     coats: tuple[Coat, ...] = ()
 
 
+class Target(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A wanted colour (CIELAB) at a place of a passage."""
+
+    place: float
+    lab: tuple[float, float, float]
+    site: Site = "flat"
+
+
 class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An area of the figure painted as one thing, with its axis away from the light.
 
     `tilt` is how far the surface is turned from facing straight up, in degrees, at the light and
-    at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on.
+    at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on,
+    `targets` are the colours wanted on it.
     """
 
     name: str
@@ -70,6 +79,7 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     surround: str | None = None
     tilt: tuple[float, float] = (0.0, 90.0)
     form: FormName = "orb"
+    targets: tuple[Target, ...] = ()
 
 
 class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

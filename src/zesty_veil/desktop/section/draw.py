@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from zesty_veil.desktop.section.forecast import FLAT
+from zesty_veil.desktop.section.drawribbons import draw_ribbons
 from zesty_veil.desktop.section.frame import LABEL, MARGIN
 from zesty_veil.desktop.section.geometry import Box, grips
 from zesty_veil.desktop.section.marks import (
@@ -15,31 +15,20 @@ from zesty_veil.desktop.section.marks import (
     draw_toe_grip,
     tally_width,
 )
-from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon, reading_ink
+from zesty_veil.desktop.section.ribbons import colour, draw_ribbon, reading_ink
 from zesty_veil.desktop.section.scene import Scene
+from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.theme import Surround, font
-from zesty_veil.light.srgb import encode
-from zesty_veil.light.value import luminance
-from zesty_veil.paint.laydown import SITES
 from zesty_veil.plan.model import coat_name, ground_words, thinning_words
 
-_ROWS = ("ridge", "flat", "recess")
 # Labels closer than this would run into each other.
 _LINE = 15.0
-_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
-_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
-_MIDDLE = Qt.AlignmentFlag.AlignCenter
-
-
-def rectangle(box: Box) -> QRectF:
-    """Return a box as Qt has it."""
-    return QRectF(box.x, box.y, box.width, box.height)
 
 
 def draw_section(painter: QPainter, scene: Scene, surround: Surround) -> None:
     """Draw ribbons, ruler, strata, ground and labels."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    _ribbons(painter, scene, surround)
+    draw_ribbons(painter, scene, surround)
     _ruler(painter, scene, surround)
     _ground(painter, scene, surround)
     _strata(painter, scene, surround)
@@ -47,97 +36,6 @@ def draw_section(painter: QPainter, scene: Scene, surround: Surround) -> None:
     _reading_line(painter, scene, surround)
     if scene.selected is not None:
         _grips(painter, scene, scene.selected, surround)
-
-
-def _text(
-    painter: QPainter,
-    rect: QRectF,
-    words: str,
-    ink: QColor,
-    align: Qt.AlignmentFlag = _LEFT,
-    bold: bool = False,
-) -> None:
-    face = font(bold=bold)
-    painter.setFont(face)
-    painter.setPen(ink)
-    shown = QFontMetricsF(face).elidedText(words, Qt.TextElideMode.ElideRight, rect.width())
-    painter.drawText(rect, align, shown)
-
-
-def _ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
-    field = scene.forecast.field
-    assert field is not None
-    parts = scene.frame
-    for name, box in zip(_ROWS, parts.ribbons, strict=True):
-        rect = rectangle(box)
-        draw_ribbon(painter, rect, field.rgb[:, SITES.index(name)])
-        if scene.forecast.bounds is not None:
-            _bounds(painter, rect, scene, SITES.index(name))
-        elif scene.forecast.beside is not None:
-            low = QRectF(rect.x(), rect.center().y(), rect.width(), rect.height() / 2)
-            draw_ribbon(painter, low, scene.forecast.beside[:, SITES.index(name)])
-        _text(painter, _name_rect(box), name, surround.text, _RIGHT)
-        words, numbers, _ = scene.reading(name)
-        side = QRectF(box.right + 14, box.y, parts.gutter.width - 14, box.height / 2)
-        _text(painter, side, words, surround.text, bold=True)
-        _text(painter, side.translated(0, box.height / 2), numbers, surround.text)
-    value = rectangle(parts.value)
-    greys = np.repeat(_grey_of(field.value[:, FLAT])[:, None], 3, axis=1)
-    draw_ribbon(painter, value, greys)
-    _text(painter, _name_rect(parts.value), "value", surround.text, _RIGHT)
-    _value_numbers(painter, scene, value)
-    value_here = scene.reading("flat")[2]
-    side = QRectF(value.right() + 14, value.y(), parts.gutter.width - 14, value.height())
-    _text(painter, side, f"value {value_here:.1f}", surround.text, bold=True)
-    _text(painter, side, scene.value_words(), surround.text, _RIGHT)
-    _steps(painter, scene, surround)
-
-
-def _bounds(painter: QPainter, rect: QRectF, scene: Scene, site: int) -> None:
-    """Draw how far a ribbon may stray: its lower bounds above it, its upper bounds below."""
-    assert scene.forecast.bounds is not None
-    band = rect.height() * 0.3
-    low, high = (bound[:, site] for bound in scene.forecast.bounds)
-    draw_ribbon(painter, QRectF(rect.x(), rect.y(), rect.width(), band), low)
-    draw_ribbon(painter, QRectF(rect.x(), rect.bottom() - band, rect.width(), band), high)
-
-
-def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
-    box = scene.frame.steps
-    _text(painter, _name_rect(box), "steps", surround.text, _RIGHT)
-    rect = rectangle(box)
-    if not scene.forecast.harsh:
-        _text(painter, rect, "no harsh step", surround.text, _MIDDLE)
-        return
-    marks = [rect.left() + place * rect.width() for place in scene.forecast.harsh]
-    for x, following in zip(marks, [*marks[1:], rect.right() + 8], strict=True):
-        draw_harsh(painter, x, rect.y() + 3, surround)
-        words = QRectF(x + 12, rect.y(), 44, rect.height())
-        if words.right() < following - 8:
-            _text(painter, words, "harsh", surround.text)
-
-
-def _grey_of(value: np.ndarray) -> np.ndarray:
-    """Return the encoded grey of a value: sRGB and value are both close to even steps."""
-
-    return encode(luminance(value))
-
-
-def _name_rect(box: Box) -> QRectF:
-    return QRectF(MARGIN, box.y, box.x - MARGIN - 8, box.height)
-
-
-def _value_numbers(painter: QPainter, scene: Scene, rect: QRectF) -> None:
-    """Write the value along the strip, each number in whatever reads on its grey."""
-    field = scene.forecast.field
-    assert field is not None
-    count = max(int(rect.width() // 46), 2)
-    for i in range(count):
-        at = (i + 0.5) / count
-        value = float(np.interp(at, field.u, field.value[:, FLAT]))
-        ink = QColor(0, 0, 0) if value > 5 else QColor(255, 255, 255)
-        cell = QRectF(rect.x() + at * rect.width() - 23, rect.y(), 46, rect.height())
-        _text(painter, cell, f"{value:.1f}", ink, _MIDDLE)
 
 
 def _ruler(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -155,11 +53,11 @@ def _ruler(painter: QPainter, scene: Scene, surround: Surround) -> None:
             continue
         cell = QRectF(x - 30, box.y + 11, 60, 18)
         unit = " mm" if tick == numbered[-1] else ""
-        _text(painter, cell, f"{tick:g}{unit}", surround.text, _MIDDLE)
+        write(painter, cell, f"{tick:g}{unit}", surround.text, MIDDLE)
         painter.setPen(QPen(surround.text, 1))
-    _text(painter, QRectF(MARGIN, box.y + 11, box.x - MARGIN - 12, 18), "light", surround.text)
+    write(painter, QRectF(MARGIN, box.y + 11, box.x - MARGIN - 12, 18), "light", surround.text)
     away = QRectF(box.right + 40, box.y + 11, 60, 18)
-    _text(painter, away, "away", surround.text)
+    write(painter, away, "away", surround.text)
 
 
 def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -169,11 +67,11 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
     draw_ribbon(painter, rectangle(box), rgb)
     painter.setPen(QPen(surround.text, 1))
     painter.drawLine(QPointF(box.x, box.y), QPointF(box.right, box.y))
-    _text(painter, _name_rect(box), "ground", surround.text, _RIGHT)
+    write(painter, name_rect(box), "ground", surround.text, RIGHT)
     # The words stand at the light end and must read on what is there.
     ink = reading_ink(rgb[: rgb.shape[0] // 3].mean(axis=0))
     words = ground_words(scene.passage.ground)
-    _text(painter, rectangle(box).adjusted(10, 0, -10, 0), words, ink)
+    write(painter, rectangle(box).adjusted(10, 0, -10, 0), words, ink)
 
 
 def stratum_path(scene: Scene, index: int) -> QPainterPath:
@@ -218,7 +116,7 @@ def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
     gutter = scene.frame.gutter
     if not scene.passage.coats:
         words = "No coat yet. Press N, or “Add a coat” above."
-        _text(painter, rectangle(scene.frame.strata), words, surround.text, _MIDDLE)
+        write(painter, rectangle(scene.frame.strata), words, surround.text, MIDDLE)
     for index in _labelled(scene):
         box = label_box(scene, index)
         chosen = index == scene.selected
@@ -254,26 +152,26 @@ def _label(
     line = QRectF(box.x + 3, box.y, box.width - 3, box.height / 2 if two_lines else box.height)
     if not two_lines:
         tally = f"  ×{coat.passes}"
-        _text(painter, line, name + tally, surround.text, bold=chosen)
+        write(painter, line, name + tally, surround.text, bold=chosen)
         return
-    _text(painter, line.translated(0, 1), name, surround.text, bold=chosen)
+    write(painter, line.translated(0, 1), name, surround.text, bold=chosen)
     second = line.translated(0, line.height() - 1)
     film = scene.film(index)
     words = "hidden" if scene.hidden(index) else f"{film:.1f} µm" if film >= 0.05 else "not here"
     thinning = thinning_words(coat.mixture).removesuffix(" water")
-    _text(painter, second, thinning, surround.text)
+    write(painter, second, thinning, surround.text)
     start = second.x() + QFontMetricsF(font()).horizontalAdvance(thinning) + 10
     room = second.right() - start - 64
     if tally_width(coat.passes) <= room:
         draw_tally(painter, start, second.center().y(), 12, coat.passes, surround.text)
     else:
-        _text(
+        write(
             painter,
             QRectF(start, second.y(), room, second.height()),
             f"×{coat.passes}",
             surround.text,
         )
-    _text(painter, second, words, surround.text, _RIGHT)
+    write(painter, second, words, surround.text, RIGHT)
 
 
 def _reading_line(painter: QPainter, scene: Scene, surround: Surround) -> None:

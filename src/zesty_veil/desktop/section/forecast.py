@@ -28,6 +28,7 @@ from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.sure import DroppedError, Sureness, sureness
+from zesty_veil.predict.targets import Missed, missed
 
 PLACES = 256
 _RIBBON_PLACES = 96
@@ -83,6 +84,7 @@ class Forecast:
     form: npt.NDArray[np.uint8] | None = None  # (size, size, 4) the passage on its form, RGBA
     adds: tuple[Contribution, ...] | None = None
     passes: tuple[OnePass, ...] | None = None  # what one pass more or less would change
+    missed: Missed | None = None  # how far it is from its targets
     remarks: tuple[Remark, ...] | None = None
     sure: Sureness | None = None
     bounds: tuple[Array, Array] | None = None  # (n, sites, 3) encoded sRGB of both bounds
@@ -157,6 +159,7 @@ def _passage_in_view(request: Request) -> Forecast:
         state.mirror is not None,
         beside,
         seeming_value(J),
+        missed=missed(passage, field),
     )
 
 

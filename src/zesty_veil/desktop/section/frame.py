@@ -12,6 +12,7 @@ GUTTER = 214.0
 RIBBON = 40.0
 VALUE = 26.0
 STEPS = 20.0
+TARGETS = 24.0
 GAP = 4.0
 RULER = 36.0
 GROUND = 34.0
@@ -27,6 +28,7 @@ class Frame:
     ribbons: tuple[Box, Box, Box]  # ridge, flat, recess, as they are drawn downward
     value: Box
     steps: Box
+    targets: Box  # of no height where there are none
     ruler: Box
     strata: Box
     ground: Box
@@ -43,7 +45,7 @@ class Frame:
         return min(max((x - self.value.x) / self.value.width, 0.0), 1.0)
 
 
-def frame(width: float, height: float) -> Frame:
+def frame(width: float, height: float, targets: bool = False) -> Frame:
     """Return the parts for a widget of a size."""
     x = MARGIN + NAMES
     across = max(width - x - GUTTER - MARGIN, 80.0)
@@ -56,9 +58,13 @@ def frame(width: float, height: float) -> Frame:
     y += VALUE
     steps = Box(x, y, across, STEPS)
     y += STEPS
+    wanted = Box(x, y, across, TARGETS if targets else 0.0)
+    y += wanted.height
     ruler = Box(x, y, across, RULER)
     y += RULER
     ground = Box(x, height - MARGIN - GROUND, across, GROUND)
     strata = Box(x, y + HEADROOM, across, max(ground.y - y - HEADROOM, 20.0))
     gutter = Box(x + across, y, GUTTER, max(ground.y - y, 20.0))
-    return Frame((ribbons[0], ribbons[1], ribbons[2]), value, steps, ruler, strata, ground, gutter)
+    return Frame(
+        (ribbons[0], ribbons[1], ribbons[2]), value, steps, wanted, ruler, strata, ground, gutter
+    )

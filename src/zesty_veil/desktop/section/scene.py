@@ -100,7 +100,7 @@ def build(
     if forecast.field is None or request.passage < 0:
         return None
     passage = request.plan.passages[request.passage]
-    parts = frame(width, height)
+    parts = frame(width, height, bool(passage.targets))
     layers = forecast.layers
     layout = strata([layer.dry_um for layer in layers], axis(forecast.field.u.size), parts.strata)
     rows = label_rows(

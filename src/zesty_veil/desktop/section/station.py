@@ -16,7 +16,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.section.brushcard import BrushCard
@@ -25,14 +24,13 @@ from zesty_veil.desktop.section.formview import FormView
 from zesty_veil.desktop.section.geometry import Grip
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.lookbar import LookBar
+from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.theme import SURROUNDS
-from zesty_veil.errors import VeilError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
-from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Hand as PaintersHand
 from zesty_veil.plan.model import Primer
 from zesty_veil.predict.forms.onform import Seen
@@ -72,7 +70,10 @@ class SectionStation(QWidget):
         self.card = BrushCard(self.hand, self.rack)
         self.card.move_wanted.connect(self.move_coat)
         self.card.remove_wanted.connect(self.remove_coat)
+        complain = self.complained.emit
         self._lay_out()
+        self.moves = Moves(document, self.hand, self.rack, self.view, self.head.look, complain)
+        self.head.ground_wanted.connect(self.moves.set_ground)
         document.changed.connect(self._changed)
         if document.plan.passages and document.plan.passages[0].coats:
             self._coat = len(document.plan.passages[0].coats) - 1
@@ -209,14 +210,6 @@ class SectionStation(QWidget):
         self._how = replace(self._how, grey=not self._how.grey)
         self._look_changed()
 
-    def mend(self, remark: Remark) -> None:
-        """Apply the remedy of a remark."""
-        if remark.mend is not None:
-            try:
-                self._document.edit(remark.mend(self._document.plan), remark.remedy)
-            except VeilError as error:
-                self.complained.emit(str(error))
-
     def set_observer(self, degrees: int) -> None:
         """See colours as a small (2) or a large (10 degrees) field."""
         self.head.observer = degrees
@@ -227,13 +220,6 @@ class SectionStation(QWidget):
         plan = edits.set_hand(self._document.plan, hand)
         self._document.edit(plan, f"{hand} hand")
 
-    def set_ground(self, kind: str) -> None:
-        """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""
-        index = self.hand.passage_index
-        if index >= 0:
-            plan = prepared_ground(self._document.plan, index, kind, self.rack.paints())
-            self._document.edit(plan, f"{kind} ground")
-
     def open_rack(self) -> None:
         """Offer the paints to add a coat of."""
         self.add_button.showMenu()
@@ -242,7 +228,6 @@ class SectionStation(QWidget):
         self.head = LookBar(self.rack, self._document)
         self.head.coat_wanted.connect(self.add_coat)
         self.head.changed.connect(self._look_changed)
-        self.head.ground_wanted.connect(self.set_ground)
         self.add_button = self.head.add
 
         middle = QVBoxLayout()

@@ -1,0 +1,114 @@
+"""Drawing of everything above the ruler: ribbons, value, steps and targets."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QColor, QPainter
+
+from zesty_veil.desktop.section.forecast import FLAT
+from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon
+from zesty_veil.desktop.section.scene import Scene
+from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, name_rect, rectangle, write
+from zesty_veil.desktop.theme import Surround
+from zesty_veil.light.srgb import encode, srgb
+from zesty_veil.light.value import luminance
+from zesty_veil.paint.laydown import SITES
+
+_ROWS = ("ridge", "flat", "recess")
+
+
+def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw the ribbons of the three sites, the value strip, harsh steps and targets."""
+    field = scene.forecast.field
+    assert field is not None
+    parts = scene.frame
+    for name, box in zip(_ROWS, parts.ribbons, strict=True):
+        rect = rectangle(box)
+        draw_ribbon(painter, rect, field.rgb[:, SITES.index(name)])
+        if scene.forecast.bounds is not None:
+            _bounds(painter, rect, scene, SITES.index(name))
+        elif scene.forecast.beside is not None:
+            low = QRectF(rect.x(), rect.center().y(), rect.width(), rect.height() / 2)
+            draw_ribbon(painter, low, scene.forecast.beside[:, SITES.index(name)])
+        write(painter, name_rect(box), name, surround.text, RIGHT)
+        words, numbers, _ = scene.reading(name)
+        side = QRectF(box.right + 14, box.y, parts.gutter.width - 14, box.height / 2)
+        write(painter, side, words, surround.text, bold=True)
+        write(painter, side.translated(0, box.height / 2), numbers, surround.text)
+    value = rectangle(parts.value)
+    greys = np.repeat(_grey_of(field.value[:, FLAT])[:, None], 3, axis=1)
+    draw_ribbon(painter, value, greys)
+    write(painter, name_rect(parts.value), "value", surround.text, RIGHT)
+    _value_numbers(painter, scene, value)
+    value_here = scene.reading("flat")[2]
+    side = QRectF(value.right() + 14, value.y(), parts.gutter.width - 14, value.height())
+    write(painter, side, f"value {value_here:.1f}", surround.text, bold=True)
+    write(painter, side, scene.value_words(), surround.text, RIGHT)
+    _steps(painter, scene, surround)
+    _targets(painter, scene, surround)
+
+
+def _bounds(painter: QPainter, rect: QRectF, scene: Scene, site: int) -> None:
+    """Draw how far a ribbon may stray: its lower bounds above it, its upper bounds below."""
+    assert scene.forecast.bounds is not None
+    band = rect.height() * 0.3
+    low, high = (bound[:, site] for bound in scene.forecast.bounds)
+    draw_ribbon(painter, QRectF(rect.x(), rect.y(), rect.width(), band), low)
+    draw_ribbon(painter, QRectF(rect.x(), rect.bottom() - band, rect.width(), band), high)
+
+
+def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    box = scene.frame.steps
+    write(painter, name_rect(box), "steps", surround.text, RIGHT)
+    rect = rectangle(box)
+    if not scene.forecast.harsh:
+        write(painter, rect, "no harsh step", surround.text, MIDDLE)
+        return
+    marks = [rect.left() + place * rect.width() for place in scene.forecast.harsh]
+    for x, following in zip(marks, [*marks[1:], rect.right() + 8], strict=True):
+        draw_harsh(painter, x, rect.y() + 3, surround)
+        words = QRectF(x + 12, rect.y(), 44, rect.height())
+        if words.right() < following - 8:
+            write(painter, words, "harsh", surround.text)
+
+
+def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw wanted colours under their places, each with how far the prediction is from it."""
+    box, missed = scene.frame.targets, scene.forecast.missed
+    if missed is None:
+        return
+    write(painter, name_rect(box), "target", surround.text, RIGHT)
+    for i, target in enumerate(scene.passage.targets):
+        x = box.x + target.place * box.width
+        swatch = QRectF(min(max(x - 8, box.x), box.right - 16), box.y + 3, 16, box.height - 6)
+        painter.fillRect(swatch, colour(srgb(np.array([target.lab]))[0][0]))
+        words = QRectF(swatch.right() + 4, box.y, 34, box.height)
+        if words.right() > box.right:
+            words.moveRight(swatch.left() - 4)
+        far = f"{missed.by[i]:.0f}"
+        write(painter, words, far, surround.text, bold=i == missed.worst)
+    worst = scene.passage.targets[missed.worst]
+    place = worst.place * scene.passage.length_mm
+    side = QRectF(box.right + 14, box.y, scene.frame.gutter.width - 14, box.height)
+    words_worst = f"worst dE {missed.by[missed.worst]:.1f} at {place:.1f} mm"
+    write(painter, side, words_worst, surround.text)
+
+
+def _grey_of(value: np.ndarray) -> np.ndarray:
+    """Return the encoded grey of a value: sRGB and value are both close to even steps."""
+
+    return encode(luminance(value))
+
+
+def _value_numbers(painter: QPainter, scene: Scene, rect: QRectF) -> None:
+    """Write the value along the strip, each number in whatever reads on its grey."""
+    field = scene.forecast.field
+    assert field is not None
+    count = max(int(rect.width() // 46), 2)
+    for i in range(count):
+        at = (i + 0.5) / count
+        value = float(np.interp(at, field.u, field.value[:, FLAT]))
+        ink = QColor(0, 0, 0) if value > 5 else QColor(255, 255, 255)
+        cell = QRectF(rect.x() + at * rect.width() - 23, rect.y(), 46, rect.height())
+        write(painter, cell, f"{value:.1f}", ink, MIDDLE)

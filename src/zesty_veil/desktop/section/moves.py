@@ -1,0 +1,124 @@
+"""What is done to a passage or coat as a whole: moves, targets, remedies, copies.
+
+All of it acts on what the station has in view and in hand.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtGui import QGuiApplication
+
+from zesty_veil.advise.moves import push_ends, smooth_here
+from zesty_veil.advise.remark import Remark
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.section.forecast import FLAT
+from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.desktop.section.view import SectionView
+from zesty_veil.errors import VeilError
+from zesty_veil.plan import edits
+from zesty_veil.plan.clipboard import coat_text, paste_coat
+from zesty_veil.plan.grounds import prepared_ground
+from zesty_veil.plan.model import Plan, Target, coat_name
+from zesty_veil.predict.evenfeather import even_feather
+from zesty_veil.predict.look import Look
+
+
+class Moves:
+    """Acts on the passage in view and the coat in hand.
+
+    Parameters
+    ----------
+    document, hand, rack, view
+        The station's own.
+    look
+        Returns how the colours are looked at now.
+    complain
+        Told the sentence of anything that cannot be done.
+    """
+
+    def __init__(
+        self,
+        document: Document,
+        hand: Hand,
+        rack: RackView,
+        view: SectionView,
+        look: Callable[[], Look],
+        complain: Callable[[str], None],
+    ) -> None:
+        self._document, self.hand, self.rack, self.view = document, hand, rack, view
+        self._look, self._complain = look, complain
+
+    def change_passage(self, change: Callable[[Plan, int], Plan], words: str) -> None:
+        """Change the passage in view by a function; say why if that cannot be done."""
+        if self.hand.passage_index >= 0:
+            try:
+                plan = change(self._document.plan, self.hand.passage_index)
+            except VeilError as error:
+                self._complain(str(error))
+                return
+            self._document.edit(plan, words)
+
+    def aim(self) -> None:
+        """Make the colour that is read now a target of its place."""
+        scene = self.view.scene
+        if scene is not None and scene.forecast.field is not None:
+            L, a, b = (float(v) for v in scene.forecast.field.lab[scene.nearest, FLAT])
+            lab = (round(L, 2), round(a, 2), round(b, 2))
+            target = Target(round(scene.place, 4), lab)
+            self.change_passage(lambda plan, i: edits.aim(plan, i, target), "target")
+
+    def drop_target(self) -> None:
+        """Forget the target nearest to the place that is read."""
+        place = self.view.place
+        self.change_passage(lambda plan, i: edits.drop_target(plan, i, place), "target")
+
+    def copy_passage(self) -> None:
+        """Add a copy of the passage in view."""
+        self.change_passage(edits.copy_passage, "copy of the passage")
+
+    def push_ends(self) -> None:
+        """Push both ends of the passage in view."""
+        self.change_passage(lambda plan, i: push_ends(plan, i, self.rack.paints()), "push of ends")
+
+    def smooth_here(self) -> None:
+        """Glaze the mid mix over the border of the coat in hand."""
+        coat = self.view.in_hand
+        if coat is not None:
+            self.change_passage(lambda plan, i: smooth_here(plan, i, coat), "smoothing")
+
+    def even_feather(self) -> None:
+        """Space the passes of the coat in hand by how much each changes the colour."""
+        passage, index = self.hand.passage, self.view.in_hand
+        if passage is not None and index is not None:
+            look, paints = self._look(), self._document.plan.rack()
+            coat = even_feather(passage, index, paints, look)
+            self.hand.change(index, coat, f"even feather of {coat_name(coat)}")
+
+    def copy_coat(self) -> None:
+        """Copy the coat in hand as text."""
+        if self.view.in_hand is not None:
+            text = coat_text(self._document.plan, self.hand.passage_index, self.view.in_hand)
+            QGuiApplication.clipboard().setText(text)
+
+    def paste_coat(self) -> None:
+        """Put a copied coat above the one in hand."""
+        text = QGuiApplication.clipboard().text()
+        at = None if self.view.in_hand is None else self.view.in_hand + 1
+        self.change_passage(lambda plan, i: paste_coat(plan, i, text, at), "pasted coat")
+
+    def mend(self, remark: Remark) -> None:
+        """Apply the remedy of a remark."""
+        if remark.mend is not None:
+            try:
+                self._document.edit(remark.mend(self._document.plan), remark.remedy)
+            except VeilError as error:
+                self._complain(str(error))
+
+    def set_ground(self, kind: str) -> None:
+        """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""
+        index = self.hand.passage_index
+        if index >= 0:
+            plan = prepared_ground(self._document.plan, index, kind, self.rack.paints())
+            self._document.edit(plan, f"{kind} ground")

@@ -1,0 +1,40 @@
+"""Words and rectangles, as the drawings of the Section share them."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QColor, QFontMetricsF, QPainter
+
+from zesty_veil.desktop.section.frame import MARGIN
+from zesty_veil.desktop.section.geometry import Box
+from zesty_veil.desktop.theme import font
+
+LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
+MIDDLE = Qt.AlignmentFlag.AlignCenter
+
+
+def write(
+    painter: QPainter,
+    rect: QRectF,
+    words: str,
+    ink: QColor,
+    align: Qt.AlignmentFlag = LEFT,
+    bold: bool = False,
+) -> None:
+    """Write words in a rectangle, cut short where it ends."""
+    face = font(bold=bold)
+    painter.setFont(face)
+    painter.setPen(ink)
+    shown = QFontMetricsF(face).elidedText(words, Qt.TextElideMode.ElideRight, rect.width())
+    painter.drawText(rect, align, shown)
+
+
+def name_rect(box: Box) -> QRectF:
+    """Return where the name of a row stands, left of it."""
+    return QRectF(MARGIN, box.y, box.x - MARGIN - 8, box.height)
+
+
+def rectangle(box: Box) -> QRectF:
+    """Return a box as Qt has it."""
+    return QRectF(box.x, box.y, box.width, box.height)

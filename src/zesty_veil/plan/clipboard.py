@@ -1,0 +1,44 @@
+"""A coat as text, to carry from one passage or plan to another: JSON, with the paints it uses."""
+
+from __future__ import annotations
+
+import msgspec
+
+from zesty_veil.errors import InputError
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.check import check_plan
+from zesty_veil.plan.edits import add_coat, hold, used_only
+from zesty_veil.plan.model import Coat, Passage, Plan
+
+_FORMAT = "zesty-veil coat"
+
+
+class _Carried(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    format: str
+    coat: Coat
+    paints: tuple[Paint, ...]
+
+
+def coat_text(plan: Plan, passage: int, index: int) -> str:
+    """Return a coat of a plan as text."""
+    coat = plan.passages[passage].coats[index]
+    alone = used_only(Plan("x", (Passage("x", coats=(coat,)),), plan.paints))
+    return msgspec.json.encode(_Carried(_FORMAT, coat, alone.paints)).decode()
+
+
+def paste_coat(plan: Plan, passage: int, text: str, at: int | None) -> Plan:
+    """Return the plan with a carried coat put into a passage.
+
+    Raises
+    ------
+    InputError
+        If the text is no coat, or one that cannot be.
+    """
+    try:
+        carried = msgspec.json.decode(text.encode(), type=_Carried)
+    except (msgspec.DecodeError, RecursionError, UnicodeEncodeError):
+        raise InputError("What was copied is no coat; copy one with Ctrl+C first.") from None
+    check_plan(Plan("x", (Passage("x", coats=(carried.coat,)),), carried.paints))
+    for paint in carried.paints:
+        plan = hold(plan, paint)
+    return add_coat(plan, passage, carried.coat, at)

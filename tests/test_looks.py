@@ -217,3 +217,18 @@ def test_a_remark_is_mended_with_one_press_and_undone(window: MainWindow) -> Non
     window.say("")
     assert line.mend.isVisible()
     window.wait_until_idle()
+
+
+def test_squint_and_mirror_by_keys(window: MainWindow) -> None:
+    window.station.choose_passage(0)
+    sharp = [flat_ribbon(window, place).green() for place in (0.25, 0.29)]
+    QTest.keyClick(window.station.view, Qt.Key.Key_Q)
+    soft = [flat_ribbon(window, place).green() for place in (0.25, 0.29)]
+    assert abs(soft[1] - soft[0]) < abs(sharp[1] - sharp[0])
+    QTest.keyClick(window.station.view, Qt.Key.Key_Q)
+    form = window.station.passages.form_view
+    window.wait_until_idle()
+    straight = form.grab().toImage()
+    QTest.keyClick(window.station.view, Qt.Key.Key_M)
+    window.wait_until_idle()
+    assert form.grab().toImage() != straight

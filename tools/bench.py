@@ -30,6 +30,7 @@ from zesty_veil.plan.model import Passage
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.forms.onform import Seen, kept_table, scene, table
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.sure import sureness
 
@@ -142,6 +143,19 @@ def optics() -> None:
     edit()
     pixels = np.random.default_rng(2).uniform(-5, 0, 256 * 3 * 5 * BANDS)
     line("edit to the new field of the demo flame", best(edit), "numpy.exp, as many elements",
+         best(lambda: np.exp(pixels)))  # fmt: skip
+
+    shown = sample("glasswright")
+
+    def on_form() -> object:
+        # A passage that has just been edited: its table is made anew, the form itself is kept.
+        layers = [("folds", kept_table(shown.passages[1], shown.paints, Look()))]
+        layers.append(("flame", table(shown.passages[0], shown.rack(), Look())))
+        return scene(layers, 600, Seen())
+
+    on_form()
+    pixels = np.random.default_rng(4).uniform(-5, 0, 600 * 600 * 3)
+    line("flame before folds, 600 x 600 pixels", best(on_form, 5), "numpy.exp, as many elements",
          best(lambda: np.exp(pixels)))  # fmt: skip
 
     K, S, X = np.full(1, 4.0), np.full(1, 20.0), np.linspace(0.01, 0.05, 1000)

@@ -59,6 +59,7 @@ def main() -> None:
     shoot(folder, "section-glint", "glasswright", 3, 0, 0.50, "dark", ("glint",))
     shoot(folder, "section-sure", "diver", 0, 2, 0.40, "dark", ("sure",))
     shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
+    shoot(folder, "form-squint", "glasswright", 0, 3, 0.5, "dark", ("form", "squint"))
     shoot(folder, "section-ground", "diver", 2, 1, 0.25, "middle", ("wet",))
 
 

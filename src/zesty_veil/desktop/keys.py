@@ -63,6 +63,8 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("-", "", ()),
         ("form", "Form, large or small", ("O",)),
         ("grey", "Form as a grey photograph", ("V",)),
+        ("squint", "Squint", ("Q",)),
+        ("mirror", "Form in the mirror", ("M",)),
         ("studio", "Form under studio light, or flat", ("L",)),
         ("-", "", ()),
         ("observer 2", "Small field (2 degrees)", ()),

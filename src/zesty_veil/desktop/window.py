@@ -248,6 +248,8 @@ class MainWindow(QMainWindow):
             "drop target": station.moves.drop_target,
             "form": station.toggle_form,
             "grey": station.toggle_grey,
+            "squint": station.toggle_squint,
+            "mirror": station.toggle_mirror,
             "studio": station.toggle_studio,
             "observer 2": lambda: station.set_observer(2),
             "observer 10": lambda: station.set_observer(10),

@@ -25,7 +25,8 @@ def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
     parts = scene.frame
     for name, box in zip(_ROWS, parts.ribbons, strict=True):
         rect = rectangle(box)
-        draw_ribbon(painter, rect, field.rgb[:, SITES.index(name)])
+        shown = scene.forecast.shown if scene.forecast.shown is not None else field.rgb
+        draw_ribbon(painter, rect, shown[:, SITES.index(name)])
         if scene.forecast.bounds is not None:
             _bounds(painter, rect, scene, SITES.index(name))
         elif scene.forecast.beside is not None:

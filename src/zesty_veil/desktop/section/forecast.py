@@ -27,6 +27,7 @@ from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.onepass import OnePass, one_passes
+from zesty_veil.predict.squint import along_axis, over_form
 from zesty_veil.predict.sure import DroppedError, Sureness, sureness
 from zesty_veil.predict.targets import Missed, missed
 
@@ -57,6 +58,9 @@ class Request:
     sure: bool = False  # whether it is asked how sure the colours are
     form_size: int = 0  # in pixels; 0 for no form
     how: Seen = SHOWN  # how the form is looked at
+    squint: bool = False  # whether what is shown is blurred as by a squinting eye
+    photograph: bool = False  # whether the form is shown as a grey photograph
+    grey: float = 0.5  # encoded grey of the field round the form
 
 
 @dataclass(frozen=True)
@@ -84,6 +88,7 @@ class Forecast:
     form: npt.NDArray[np.uint8] | None = None  # (size, size, 4) the passage on its form, RGBA
     adds: tuple[Contribution, ...] | None = None
     passes: tuple[OnePass, ...] | None = None  # what one pass more or less would change
+    shown: Array | None = None  # (n, sites, 3) encoded sRGB of the ribbons, if not the field's
     missed: Missed | None = None  # how far it is from its targets
     remarks: tuple[Remark, ...] | None = None
     sure: Sureness | None = None
@@ -133,8 +138,12 @@ def _on_form(request: Request) -> npt.NDArray[np.uint8]:
     plan = request.plan
     passage = plan.passages[request.passage]
     behind = [p for p in plan.passages if p.name == passage.surround and p is not passage]
-    layers = [(p.form, kept_table(p, plan.paints, request.look)) for p in (*behind, passage)]
-    return scene(layers, request.form_size, request.how)
+    layers = [
+        (p.form, kept_table(p, plan.paints, request.look, request.photograph))
+        for p in (*behind, passage)
+    ]
+    pixels = scene(layers, request.form_size, request.how)
+    return over_form(pixels, passage.length_mm, request.grey) if request.squint else pixels
 
 
 def _passage_in_view(request: Request) -> Forecast:
@@ -159,6 +168,7 @@ def _passage_in_view(request: Request) -> Forecast:
         state.mirror is not None,
         beside,
         seeming_value(J),
+        shown=along_axis(field.rgb, passage.length_mm) if request.squint else None,
         missed=missed(passage, field),
     )
 

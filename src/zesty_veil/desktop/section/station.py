@@ -51,6 +51,8 @@ class SectionStation(QWidget):
         self._coat: int | None = None
         self._surround = SURROUNDS["middle"]
         self._how = Seen()
+        self._squint = False
+        self._photograph = False
         self._forecast: Forecast | None = None
         self.rack = RackView(document)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
@@ -205,9 +207,19 @@ class SectionStation(QWidget):
         self._how = replace(self._how, studio=not self._how.studio)
         self._look_changed()
 
+    def toggle_mirror(self) -> None:
+        """Show the form mirrored, which lets the eye see it afresh."""
+        self._how = replace(self._how, mirrored=not self._how.mirrored)
+        self._look_changed()
+
+    def toggle_squint(self) -> None:
+        """Show ribbons and form as a squinting eye sees them at arm's length, or sharp."""
+        self._squint = not self._squint
+        self._look_changed()
+
     def toggle_grey(self) -> None:
         """Show the form as a grey photograph, which is its value alone, or in colour."""
-        self._how = replace(self._how, grey=not self._how.grey)
+        self._photograph = not self._photograph
         self._look_changed()
 
     def set_observer(self, degrees: int) -> None:
@@ -280,6 +292,9 @@ class SectionStation(QWidget):
             self.head.sure.isChecked(),
             (self.big_form if self.form_is_big else self.passages.form_view).wanted_size(),
             self._how,
+            self._squint,
+            self._photograph,
+            self._surround.field / 255,
         )
 
     def _answered(self, forecast: Forecast) -> None:

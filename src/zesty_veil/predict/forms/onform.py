@@ -25,6 +25,10 @@ from zesty_veil.predict.look import Look, spectrum
 
 _PLACES = 256
 _RELIEFS = 33
+_FINE_PLACES = 2048
+_FINE_RELIEFS = 65
+
+Rows = npt.NDArray[np.float32]
 
 # Soft studio light from the upper left: what comes from everywhere, and what from the lamp.
 _LAMP = np.array([-0.45, 0.62, 0.64])
@@ -33,24 +37,46 @@ _AMBIENT = 0.55
 
 @dataclass(frozen=True)
 class Table:
-    """Encoded sRGB, value-grey and CIELAB of a passage over its axis and relief, (256, 33, 3)."""
+    """Encoded sRGB and CIELAB of a passage over its axis and relief, (256, 33, 3) each.
+
+    `fine` is the encoded sRGB over 2048 x 65, as flat rows (133120, 3) float32: so fine that a
+    picture takes the nearest row and needs no arithmetic of its own for each pixel.
+    """
 
     rgb: Array
     lab: Array
+    fine: Rows
 
 
 @lru_cache(maxsize=64)
-def kept_table(passage: Passage, paints: tuple[Paint, ...], look: Look) -> Table:
+def kept_table(
+    passage: Passage, paints: tuple[Paint, ...], look: Look, grey: bool = False
+) -> Table:
     """Return `table` of a passage, kept for passages that have not changed."""
-    return table(passage, {paint.name: paint for paint in paints}, look)
+    return table(passage, {paint.name: paint for paint in paints}, look, grey)
 
 
-def table(passage: Passage, paints: Mapping[str, Paint], look: Look) -> Table:
-    """Return the table in which the colours of a passage are looked up."""
+def table(passage: Passage, paints: Mapping[str, Paint], look: Look, grey: bool = False) -> Table:
+    """Return the table in which the colours of a passage are looked up.
+
+    `grey` makes it that of a grey photograph, which shows value alone.
+    """
     state = fold(passage, passage.coats, paints, axis(_PLACES), np.linspace(-1, 1, _RELIEFS))
     eye = weights(look.light, look.observer)
     colour = lab(xyz(spectrum(state, look), eye), eye.sum(axis=0))
-    return Table(srgb(colour)[0], colour)
+    rgb = srgb(colour * np.array([1.0, 0.0, 0.0]) if grey else colour)[0]
+    return Table(rgb, colour, _refined(rgb.astype(np.float32)))
+
+
+def _refined(values: Rows) -> Rows:
+    """Return values (256, 33, 3) interpolated to the fine table, as flat rows."""
+    for axis_, count in ((0, _FINE_PLACES), (1, _FINE_RELIEFS)):
+        place = np.linspace(0, values.shape[axis_] - 1, count)
+        cell, part = _cell(place, values.shape[axis_])
+        share = part.astype(np.float32).reshape((-1, 1, 1) if axis_ == 0 else (1, -1, 1))
+        low, high = (np.take(values, cell + i, axis=axis_) for i in (0, 1))
+        values = low + share * (high - low)
+    return np.ascontiguousarray(values.reshape(-1, 3), dtype=np.float32)
 
 
 def looked_up(values: Array, u: Array, relief: Array) -> Array:
@@ -71,24 +97,37 @@ def _cell(place: Array, count: int) -> tuple[npt.NDArray[np.intp], Array]:
     return cell, place - cell
 
 
-@lru_cache(maxsize=8)
-def _studio(name: str, size: int) -> Array:
-    """Return how much of the studio's light each pixel of a form sends back, (pixels in mask,)."""
+@lru_cache(maxsize=16)
+def _rows(name: str, size: int) -> npt.NDArray[np.intp]:
+    """Return the row of the fine table that each pixel of a form takes, (pixels in mask,)."""
+    shape = form(name, size)
+    u = np.rint(shape.u[shape.mask] * (_FINE_PLACES - 1)).astype(np.intp)
+    r = np.rint((shape.relief[shape.mask] + 1) / 2 * (_FINE_RELIEFS - 1)).astype(np.intp)
+    return np.asarray(u * _FINE_RELIEFS + r)
+
+
+@lru_cache(maxsize=16)
+def _studio(name: str, size: int) -> Rows:
+    """Return by how much the studio's light changes each pixel of a form, (pixels in mask, 1).
+
+    The curve of the screen is close to a power of 2.2 over all but the darkest tones.
+    """
     shape = form(name, size)
     lamp = _LAMP / np.linalg.norm(_LAMP)
     facing = np.clip(shape.normal[shape.mask] @ lamp, 0, 1)
-    return np.asarray(_AMBIENT + (1 - _AMBIENT) * facing / float(lamp[2]))
+    light = _AMBIENT + (1 - _AMBIENT) * facing / float(lamp[2])
+    return np.asarray(light[:, None] ** (1 / 2.2), dtype=np.float32)
 
 
 @dataclass(frozen=True)
 class Seen:
-    """How a form is looked at besides the look: under studio light, or as a grey photograph."""
+    """How a form is looked at besides the look: under studio light, in a mirror."""
 
     studio: bool = True
-    grey: bool = False
+    mirrored: bool = False
 
 
-def picture(name: str, size: int, seen: Table, how: Seen) -> tuple[Array, Array]:
+def picture(name: str, size: int, seen: Table, how: Seen) -> tuple[Rows, Array]:
     """Return a passage on a form.
 
     Parameters
@@ -98,22 +137,19 @@ def picture(name: str, size: int, seen: Table, how: Seen) -> tuple[Array, Array]
     seen
         The passage's table.
     how
-        Studio light models the form; a grey photograph shows value only.
+        Studio light models the form.
 
     Returns
     -------
-    rgb : (pixels, 3) float64
+    rgb : (pixels, 3) float32
         Encoded sRGB of the pixels in the form's mask, in its order.
     mask : (size, size) bool
     """
     shape = form(name, size)
-    values = seen.rgb
-    if how.grey:
-        values = srgb(seen.lab * np.array([1.0, 0.0, 0.0]))[0]
-    rgb = looked_up(values, shape.u[shape.mask], shape.relief[shape.mask])
+    rgb = np.take(seen.fine, _rows(name, size), axis=0)
     if how.studio:
-        # The curve of the screen is close to a power of 2.2 over all but the darkest tones.
-        rgb = np.clip(rgb * _studio(name, size)[:, None] ** (1 / 2.2), 0, 1)
+        rgb *= _studio(name, size)
+        np.minimum(rgb, 1, out=rgb)
     return rgb, np.asarray(shape.mask)
 
 
@@ -126,6 +162,10 @@ def scene(layers: Sequence[tuple[str, Table]], size: int, how: Seen) -> npt.NDAr
     out = np.zeros((size, size, 4), dtype=np.uint8)
     for name, seen in layers:
         rgb, mask = picture(name, size, seen, how)
-        out[mask, :3] = (rgb * 255 + 0.5).astype(np.uint8)
-        out[mask, 3] = 255
-    return out
+        rgb *= 255
+        rgb += 0.5
+        pixels = np.empty((rgb.shape[0], 4), dtype=np.uint8)
+        pixels[:, :3] = rgb
+        pixels[:, 3] = 255
+        out[mask] = pixels
+    return np.ascontiguousarray(out[:, ::-1]) if how.mirrored else out

@@ -77,7 +77,7 @@ def relief(height: Array, mask: Mask) -> Array:
     total = np.zeros_like(height)
     for share in _SURROUNDINGS:
         radius = max(round(share * height.shape[0] / 2), 1)
-        around = _blurred(height * weight, radius) / np.maximum(_blurred(weight, radius), 1e-9)
+        around = blurred(height * weight, radius) / np.maximum(blurred(weight, radius), 1e-9)
         # What lies around counts by how large it is: a wide hollow is deeper than a narrow one.
         total += (height - around) / share
     if not mask.any():
@@ -91,10 +91,13 @@ def relief(height: Array, mask: Mask) -> Array:
     return np.asarray(np.clip(out, -1, 1))
 
 
-def _blurred(values: Array, radius: int) -> Array:
-    """Return values averaged three times over boxes, which is nearly a Gaussian; (n, n)."""
+def blurred(values: Array, radius: int, axes: tuple[int, ...] = (0, 1)) -> Array:
+    """Return values averaged three times over boxes, which is nearly a Gaussian; (n, m).
+
+    The deviation of that Gaussian is about the radius, in places; edges go on as they end.
+    """
     for _ in range(3):
-        for axis in (0, 1):
+        for axis in axes:
             values = _box(values, radius, axis)
     return values
 

@@ -10,7 +10,7 @@ from zesty_veil.desktop.theme import font
 from zesty_veil.plan import edits
 
 _TITLE_WIDTH = 460
-_SAVED_WIDTH = 250
+_SAVED_WIDTH = 200
 
 
 class PlanStrip(QWidget):
@@ -23,7 +23,7 @@ class PlanStrip(QWidget):
         row.setContentsMargins(0, 3, 14, 0)
         row.setSpacing(10)
         self.saved = QLabel()
-        self.saved.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.saved.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.saved.setFixedWidth(_SAVED_WIDTH)
         self.title = QLineEdit()
         self.title.setObjectName("title")
@@ -34,8 +34,8 @@ class PlanStrip(QWidget):
         self.title.setAccessibleName("title of the plan")
         self.title.setToolTip("The plan's title; click to change it")
         self.title.editingFinished.connect(self._retitled)
-        row.addWidget(self.saved)
         row.addWidget(self.title)
+        row.addWidget(self.saved)
         document.changed.connect(self._show)
         self._show()
 

@@ -108,3 +108,9 @@ def window(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
 def small(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
     """A window with a plan of one passage and two coats."""
     yield from opened(qtbot, small_plan())
+
+
+@pytest.fixture
+def name(paint_of: Callable[[str, str], Paint]) -> Callable[[str, str], str]:
+    """Name the paint of one pigment and kind, so that no test leans on an invented name."""
+    return lambda pigment, kind: paint_of(pigment, kind).name

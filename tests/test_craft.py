@@ -6,42 +6,14 @@ are invented; what is checked is that the model brings out what any painter sees
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import numpy as np
 import pytest
 
-from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.paint.laydown import SITES
+from seeing import FLAT, Name, PaintOf, Seen, flat, recess_to_ridge
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
-from zesty_veil.predict.field import Field
 from zesty_veil.predict.words import describe
 
 pytestmark = pytest.mark.common_practice
-
-FLAT = SITES.index("flat")
-Seen = Callable[..., Field]
-PaintOf = Callable[[str, str], Paint]
-
-
-def flat(field: Field) -> tuple[float, float, float]:
-    """Return L, C, h on the flat."""
-    L, C, h = (float(v) for v in field.lch[0, FLAT])
-    return L, C, h
-
-
-def recess_to_ridge(field: Field) -> float:
-    """Return how much recess and ridge differ, dE00."""
-    return float(ciede2000(field.lab[0, 0], field.lab[0, 2]))
-
-
-@pytest.fixture
-def name(paint_of: PaintOf) -> Callable[[str, str], str]:
-    """Name the paint of one pigment and kind, so that no test leans on an invented name."""
-    return lambda pigment, kind: paint_of(pigment, kind).name
-
-
-Name = Callable[[str, str], str]
 
 
 @pytest.fixture

@@ -5,53 +5,27 @@ Every figure here is common practice: a fact of the trade without a published so
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 import numpy as np
 import pytest
 from msgspec.structs import replace
 
+from seeing import Name, Seen, flat
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, lch, xyz
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights, white
-from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.grounds import focused, underpaint, zenithal
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan
-from zesty_veil.predict.field import Field, axis, fold, predict
+from zesty_veil.predict.field import axis, fold, predict
 from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import Look, spectrum
 
 pytestmark = pytest.mark.common_practice
-
-FLAT = SITES.index("flat")
-Seen = Callable[..., Field]
-PaintOf = Callable[[str, str], Paint]
-
-
-def flat(field: Field) -> tuple[float, float, float]:
-    """Return L, C, h on the flat."""
-    L, C, h = (float(v) for v in field.lch[0, FLAT])
-    return L, C, h
-
-
-def recess_to_ridge(field: Field) -> float:
-    """Return how much recess and ridge differ, dE00."""
-    return float(ciede2000(field.lab[0, 0], field.lab[0, 2]))
-
-
-@pytest.fixture
-def name(paint_of: PaintOf) -> Callable[[str, str], str]:
-    """Name the paint of one pigment and kind, so that no test leans on an invented name."""
-    return lambda pigment, kind: paint_of(pigment, kind).name
-
-
-Name = Callable[[str, str], str]
 
 
 def spectrum_of(rack: dict[str, Paint], ground: str, *coats: str, **look: str) -> Array:

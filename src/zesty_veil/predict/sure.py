@@ -1,7 +1,7 @@
 """How sure a prediction is: the hand varies, the drops vary, and the paint may not be measured.
 
 Every draw lays the whole passage again with films, thinning and paints a little off, all draws at
-once. Draws have a fixed seed, so that the same plan gives the same band. The sizes of the
+once. Draws always start from the same number, so that a plan keeps its band. The sizes of the
 variations are common practice, not measured.
 """
 

@@ -131,6 +131,17 @@ def test_two_stacks_under_every_light(capsys: pytest.CaptureFixture[str]) -> Non
     assert set(same["de00"].values()) == {0}
 
 
+def test_remarks_on_a_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    run(capsys, "sample", "glasswright", str(tmp_path / "g.veil"))
+    rows = answer(capsys, "remarks", str(tmp_path / "g.veil"), "--json")
+    harsh = next(row for row in rows if row["kind"] == "harsh step")
+    assert harsh["passage"] == "gather of molten glass"
+    assert harsh["number"] > 12
+    assert "Remedy: longer feather" in run(capsys, "remarks", str(tmp_path / "g.veil"))
+    save(Plan("calm", (Passage("p"),)), tmp_path / "calm.veil")
+    assert run(capsys, "remarks", str(tmp_path / "calm.veil")) == "No remarks.\n"
+
+
 def test_how_sure_a_plan_is(capsys: pytest.CaptureFixture[str], plan_file: str) -> None:
     found = answer(capsys, "predict", plan_file, "--sure", "--light", "A", "--json")
     assert found["light"] == "A"

@@ -17,6 +17,7 @@ import msgspec
 import numpy as np
 
 from zesty_veil import __version__
+from zesty_veil.advise.remarks import remarks
 from zesty_veil.bench.drying import whole
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
@@ -103,6 +104,10 @@ def parser() -> argparse.ArgumentParser:
     job = jobs.add_parser("predict", help="predict every passage of a plan along its axis")
     job.add_argument("plan", type=Path, metavar="PLAN.veil")
     _look_arguments(job)
+
+    job = jobs.add_parser("remarks", help="tell what will go wrong in a plan, and the remedies")
+    job.add_argument("plan", type=Path, metavar="PLAN.veil")
+    job.add_argument("--json", action="store_true")
 
     job = jobs.add_parser("steps", help="print a plan as numbered steps (Markdown)")
     job.add_argument("plan", type=Path, metavar="PLAN.veil")
@@ -273,6 +278,30 @@ def _compare(chosen: argparse.Namespace) -> str:
     return out
 
 
+def _remarks(chosen: argparse.Namespace) -> str:
+    plan = load(chosen.plan)
+    rows = [
+        {
+            "kind": remark.kind,
+            "passage": passage.name,
+            "coat": None if remark.coat is None else remark.coat + 1,
+            "mm": None if remark.place is None else round(remark.place * passage.length_mm, 2),
+            "number": round(remark.number, 4),
+            "words": remark.words,
+            "remedy": remark.remedy or None,
+        }
+        for i, passage in enumerate(plan.passages)
+        for remark in remarks(plan, i, demo_rack())
+    ]
+    if chosen.json:
+        return _json(rows)
+    out = ""
+    for row in rows:
+        remedy = f" Remedy: {row['remedy']}." if row["remedy"] else ""
+        out += f"{row['passage']}: {row['words']}{remedy}\n"
+    return out or "No remarks.\n"
+
+
 def _steps(chosen: argparse.Namespace) -> str:
     return steps(load(chosen.plan))
 
@@ -288,6 +317,7 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
     "predict": _predict,
     "coats-to": _coats_to,
     "compare": _compare,
+    "remarks": _remarks,
     "steps": _steps,
     "sample": _sample,
 }

@@ -232,3 +232,28 @@ def test_squint_and_mirror_by_keys(window: MainWindow) -> None:
     QTest.keyClick(window.station.view, Qt.Key.Key_M)
     window.wait_until_idle()
     assert form.grab().toImage() != straight
+
+
+def test_before_and_after_a_coat_and_one_coat_after_the_other(window: MainWindow) -> None:
+    window.station.choose_passage(0)
+    window.station.choose_coat(3)
+    view, whole = window.station.view, flat_ribbon(window, 0.62)
+    plan = window.document.plan
+    QTest.keyClick(view, Qt.Key.Key_H)
+    without = flat_ribbon(window, 0.62)
+    assert "H brings it back" in window.line.words.text()
+    assert without.green() > whole.green() + 30  # the orange below the red glaze
+    window.station.choose_coat(0)
+    assert flat_ribbon(window, 0.1) != flat_ribbon(window, 0.9)  # yellow on black, not on white
+    QTest.keyClick(view, Qt.Key.Key_H)
+    assert flat_ribbon(window, 0.62) == whole
+    QTest.keyClick(view, Qt.Key.Key_J)
+    bare = flat_ribbon(window, 0.1)
+    assert bare.lightness() < 90  # black primer
+    assert "0 of 5 coats laid" in window.line.words.text()
+    QTest.keyClick(view, Qt.Key.Key_J)
+    assert flat_ribbon(window, 0.1).lightness() > 200  # white laid on it
+    for _ in range(4):
+        QTest.keyClick(view, Qt.Key.Key_J)
+    assert flat_ribbon(window, 0.62) == whole
+    assert window.document.plan is plan  # looking changes nothing

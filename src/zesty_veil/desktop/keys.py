@@ -63,6 +63,8 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("-", "", ()),
         ("form", "Form, large or small", ("O",)),
         ("grey", "Form as a grey photograph", ("V",)),
+        ("hide", "Without the coat in hand", ("H",)),
+        ("step", "Lay the coats one by one", ("J",)),
         ("squint", "Squint", ("Q",)),
         ("mirror", "Form in the mirror", ("M",)),
         ("studio", "Form under studio light, or flat", ("L",)),

@@ -248,6 +248,8 @@ class MainWindow(QMainWindow):
             "drop target": station.moves.drop_target,
             "form": station.toggle_form,
             "grey": station.toggle_grey,
+            "hide": station.toggle_hidden,
+            "step": station.step,
             "squint": station.toggle_squint,
             "mirror": station.toggle_mirror,
             "studio": station.toggle_studio,

@@ -155,6 +155,11 @@ def retitle(plan: Plan, title: str) -> Plan:
     return replace(plan, title=title) if title else plan
 
 
+def with_coats(passage: Passage, coats: tuple[Coat, ...]) -> Passage:
+    """Return a passage with other coats."""
+    return replace(passage, coats=coats)
+
+
 def set_coat(plan: Plan, passage: int, index: int, coat: Coat) -> Plan:
     """Return the plan with one coat replaced."""
     coats = list(plan.passages[passage].coats)

@@ -96,6 +96,10 @@ def _strata(painter: QPainter, scene: Scene, surround: Surround) -> None:
     for index, layer in enumerate(scene.forecast.layers):
         painter.setPen(QPen(surround.colour, 1.2))
         painter.setBrush(colour(layer.swatch.over_white))
+        if not scene.laid(index):
+            # A coat that is not laid yet, or left out, is there as an outline.
+            painter.setPen(QPen(surround.line, 1.2, Qt.PenStyle.DashLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(stratum_path(scene, index))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     hot = scene.hot[0] if scene.hot else None

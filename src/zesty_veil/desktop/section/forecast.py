@@ -17,7 +17,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.edits import usual_coat, with_feather, with_sites, with_span
+from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
@@ -59,6 +59,7 @@ class Request:
     form_size: int = 0  # in pixels; 0 for no form
     how: Seen = SHOWN  # how the form is looked at
     squint: bool = False  # whether what is shown is blurred as by a squinting eye
+    laid: tuple[int, ...] | None = None  # the coats that are laid in what is shown; none for all
     photograph: bool = False  # whether the form is shown as a grey photograph
     grey: float = 0.5  # encoded grey of the field round the form
 
@@ -133,6 +134,14 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
         yield replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
 
 
+def _shown_passage(request: Request) -> Passage:
+    """Return the passage in view with just the coats that are laid in what is shown."""
+    passage = request.plan.passages[request.passage]
+    if request.laid is None:
+        return passage
+    return with_coats(passage, tuple(passage.coats[i] for i in request.laid))
+
+
 def _on_form(request: Request) -> npt.NDArray[np.uint8]:
     """Return the passage in view on its form, before the one that surrounds it."""
     plan = request.plan
@@ -140,7 +149,7 @@ def _on_form(request: Request) -> npt.NDArray[np.uint8]:
     behind = [p for p in plan.passages if p.name == passage.surround and p is not passage]
     layers = [
         (p.form, kept_table(p, plan.paints, request.look, request.photograph))
-        for p in (*behind, passage)
+        for p in (*behind, _shown_passage(request))
     ]
     pixels = scene(layers, request.form_size, request.how)
     return over_form(pixels, passage.length_mm, request.grey) if request.squint else pixels
@@ -153,7 +162,7 @@ def _passage_in_view(request: Request) -> Forecast:
     passage, rack = plan.passages[request.passage], plan.rack()
     u = axis(PLACES)
     below = ground(passage, rack, u, SITE_RELIEF)
-    state = lay(below, prepare(passage.coats, rack, passage, u, SITE_RELIEF))
+    state = lay(below, prepare(_shown_passage(request).coats, rack, passage, u, SITE_RELIEF))
     field = field_of(state, u, SITE_RELIEF, look)
     beside = None
     if look.finish != "as painted":

@@ -73,6 +73,11 @@ class Scene:
         """Return the micrometres of a coat at the place that is read."""
         return float(self.forecast.layers[coat].dry_um[self.nearest])
 
+    def laid(self, coat: int) -> bool:
+        """Tell whether a coat is laid in what is shown."""
+        laid = self.forecast.request.laid
+        return laid is None or coat in laid
+
     def hidden(self, coat: int) -> bool:
         """Tell whether nothing of a coat shows in the end."""
         adds = self.forecast.adds

@@ -53,6 +53,8 @@ class SectionStation(QWidget):
         self._how = Seen()
         self._squint = False
         self._photograph = False
+        self._hidden = False
+        self._steps: int | None = None
         self._forecast: Forecast | None = None
         self.rack = RackView(document)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
@@ -115,6 +117,7 @@ class SectionStation(QWidget):
     def choose_passage(self, index: int) -> None:
         """Put a passage in view."""
         self.hand.passage_index = index
+        self._hidden, self._steps = False, None
         passage = self.hand.passage
         self._coat = len(passage.coats) - 1 if passage is not None and passage.coats else None
         self._changed()
@@ -124,6 +127,8 @@ class SectionStation(QWidget):
         self._coat = index
         self.view.select(index)
         self._show_card()
+        if self._hidden:
+            self._look_changed()
 
     def add_coat(self, paint: Paint) -> None:
         """Add a usual coat of a paint above the one in hand."""
@@ -217,6 +222,30 @@ class SectionStation(QWidget):
         self._squint = not self._squint
         self._look_changed()
 
+    def toggle_hidden(self) -> None:
+        """Show the passage without the coat in hand, or with it again."""
+        self._hidden = not self._hidden
+        words = "Seen without the coat in hand; H brings it back." if self._hidden else ""
+        self.complained.emit(words)
+        self._look_changed()
+
+    def step(self) -> None:
+        """Lay the coats one by one: from the bare ground up to all of them, then from the start."""
+        count = len(self.hand.passage.coats) if self.hand.passage is not None else 0
+        laid = 0 if self._steps is None else self._steps + 1
+        self._steps = laid if laid < count else None
+        words = f"{laid} of {count} coats laid; J lays the next." if laid < count else ""
+        self.complained.emit(words)
+        self._look_changed()
+
+    def _laid(self) -> tuple[int, ...] | None:
+        """Return the coats that are laid in what is shown, or none for all of them."""
+        passage = self.hand.passage
+        if passage is None or not (self._hidden or self._steps is not None):
+            return None
+        upto = len(passage.coats) if self._steps is None else min(self._steps, len(passage.coats))
+        return tuple(i for i in range(upto) if not (self._hidden and i == self._coat))
+
     def toggle_grey(self) -> None:
         """Show the form as a grey photograph, which is its value alone, or in colour."""
         self._photograph = not self._photograph
@@ -293,6 +322,7 @@ class SectionStation(QWidget):
             (self.big_form if self.form_is_big else self.passages.form_view).wanted_size(),
             self._how,
             self._squint,
+            self._laid(),
             self._photograph,
             self._surround.field / 255,
         )

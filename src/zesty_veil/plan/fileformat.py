@@ -157,7 +157,9 @@ def _not_a_plan(where: str) -> PlanFileError:
 
 
 def _syntax(raw: bytes, message: str) -> str:
-    if "truncated" in message:
+    # A plan ends in a brace; one that was cut may also end inside a word such as null.
+    whole = raw.rstrip().endswith(b"}")
+    if "truncated" in message or (raw.lstrip()[:1] == b"{" and not whole):
         return "stops in the middle: the file was cut short; open an older copy."
     place = re.search(r"byte (\d+)", message)
     at = int(place[1]) if place else 0

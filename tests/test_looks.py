@@ -93,7 +93,7 @@ def test_how_sure_is_shown_on_demand(window: MainWindow) -> None:
 
 
 def test_a_dark_surround_makes_colours_seem_lighter(window: MainWindow) -> None:
-    window.station.choose_passage(0)
+    window.station.choose_passage(2)  # one that no passage surrounds
     seems = []
     for key in (Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3):
         QTest.keyClick(window.station.view, key)
@@ -257,3 +257,24 @@ def test_before_and_after_a_coat_and_one_coat_after_the_other(window: MainWindow
         QTest.keyClick(view, Qt.Key.Key_J)
     assert flat_ribbon(window, 0.62) == whole
     assert window.document.plan is plan  # looking changes nothing
+
+
+def test_what_surrounds_a_passage_stands_behind_it_and_sets_how_light_it_seems(
+    window: MainWindow,
+) -> None:
+    window.station.choose_passage(2)
+    window.station.view.read_at(0.5)
+    window.wait_until_idle()
+    panel = window.station.passages
+    alone = panel.form_view.grab().toImage()
+    assert scene(window).passage.surround is None
+    seems = float(scene(window).value_words().removeprefix("seems "))
+    row = panel.around.findData("copper blowpipe, hot end")
+    panel.around.setCurrentIndex(row)
+    panel.around.activated.emit(row)
+    assert window.document.plan.passages[2].surround == "copper blowpipe, hot end"
+    darker = float(scene(window).value_words().removeprefix("seems "))
+    assert darker > seems  # common practice: a dark neighbour makes it look lighter
+    assert panel.form_view.grab().toImage() != alone
+    window.document.undo()
+    assert scene(window).passage.surround is None

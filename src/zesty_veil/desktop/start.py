@@ -79,6 +79,7 @@ def _tells(window: MainWindow) -> Callable[..., None]:
 
 def _shoot(window: MainWindow, path: str) -> int:
     window.wait_until_idle()
+    QApplication.processEvents()  # what the last answer changed is laid out before it is drawn
     saved = window.grab().save(path, "PNG")
     window.document.forget()
     window.close()

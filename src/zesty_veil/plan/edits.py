@@ -131,6 +131,11 @@ def copy_passage(plan: Plan, index: int) -> Plan:
     return add_passage(plan, plan.passages[index])
 
 
+def surround(plan: Plan, index: int, name: str | None) -> Plan:
+    """Return the plan with a passage surrounded by another one, by its name, or by none."""
+    return set_passage(plan, index, replace(plan.passages[index], surround=name))
+
+
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:
     """Return the plan with a passage's primer."""
     passage = plan.passages[index]

@@ -134,6 +134,22 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
         yield replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
 
 
+def _background(request: Request) -> float:
+    """Return the luminous reflectance of what surrounds the passage in view.
+
+    That is the mean of the passage named as its surround, on the flat; with none named, the field
+    in which the colours are shown.
+    """
+    plan = request.plan
+    wanted = plan.passages[request.passage].surround
+    for other in plan.passages:
+        if other.name == wanted and other is not plan.passages[request.passage]:
+            seen = kept_table(other, plan.paints, request.look)
+            flat = seen.lab[:, seen.lab.shape[1] // 2, 0]
+            return max(float((((flat + 16) / 116) ** 3).mean()), 1e-3)
+    return request.background
+
+
 def _shown_passage(request: Request) -> Passage:
     """Return the passage in view with just the coats that are laid in what is shown."""
     passage = request.plan.passages[request.passage]
@@ -167,7 +183,7 @@ def _passage_in_view(request: Request) -> Forecast:
     beside = None
     if look.finish != "as painted":
         beside = field_of(state, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
-    J = appearance(state, look, request.background)[:, FLAT, 0]
+    J = appearance(state, look, _background(request))[:, FLAT, 0]
     return Forecast(
         request,
         field,

@@ -9,7 +9,6 @@ from PySide6.QtGui import QFontMetricsF, QPainter
 from PySide6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
-    QFormLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -38,7 +37,7 @@ from zesty_veil.predict.forms.shapes import FORMS
 
 _RIBBON = Qt.ItemDataRole.UserRole
 _BELOW = Qt.ItemDataRole.UserRole + 1
-_FORM_SIDE = 176
+_FORM_SIDE = 160
 
 
 class _Delegate(QStyledItemDelegate):
@@ -47,7 +46,7 @@ class _Delegate(QStyledItemDelegate):
     def sizeHint(
         self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> QSize:
-        return QSize(120, 62)
+        return QSize(120, 64)
 
     def paint(
         self,
@@ -63,7 +62,7 @@ class _Delegate(QStyledItemDelegate):
         face = font(bold=chosen)
         painter.setFont(face)
         painter.setPen(ink)
-        inside = rect.adjusted(9, 4, -9, -3)
+        inside = rect.adjusted(9, 5, -9, -4)
         name = QFontMetricsF(face).elidedText(
             str(index.data()), Qt.TextElideMode.ElideRight, inside.width()
         )
@@ -118,11 +117,15 @@ class PassagesPanel(QWidget):
         self.form.activated.connect(self._form_chosen)
         column.addWidget(self.form_view)
         column.addWidget(self.form)
+        self.around = QComboBox()
+        self.around.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.around.setAccessibleName("passage that surrounds this one")
+        self.around.setToolTip(
+            "What surrounds this passage: it stands behind it, and sets how light it seems"
+        )
+        self.around.activated.connect(self._surround_chosen)
+        column.addWidget(self.around)
 
-        form = QFormLayout()
-        form.setContentsMargins(0, 6, 0, 0)
-        form.setSpacing(6)
-        form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
         self.name = QLineEdit()
         self.name.setMaxLength(80)
         self.name.setMinimumHeight(28)
@@ -130,11 +133,17 @@ class PassagesPanel(QWidget):
         self.name.editingFinished.connect(self._renamed)
         self.length = self._box("length of the passage in mm", MOST_LENGTH_MM, 0.1)
         self.area = self._box("area of the passage in square mm", MOST_AREA_MM2, 0.1)
-        WheelGuard(self).guard(self.length, self.area, self.form)
-        form.addRow(self.name)
-        form.addRow("Length mm", self.length)
-        form.addRow("Area mm²", self.area)
-        column.addLayout(form)
+        WheelGuard(self).guard(self.length, self.area, self.form, self.around)
+        self.length.setSuffix(" mm")
+        self.length.setToolTip("Length along the axis, away from the light")
+        self.area.setSuffix(" mm²")
+        self.area.setToolTip("Area to be painted, which tells the time")
+        sizes = QHBoxLayout()
+        sizes.setSpacing(4)
+        sizes.addWidget(self.length)
+        sizes.addWidget(self.area)
+        column.addWidget(self.name)
+        column.addLayout(sizes)
         column.addWidget(QLabel("Primer"))
         primers = QHBoxLayout()
         primers.setSpacing(4)
@@ -171,7 +180,7 @@ class PassagesPanel(QWidget):
                 item.setData(_BELOW, words)
             self.list.setCurrentRow(index)
         passage_in_view = self.passage
-        fields = (self.name, self.length, self.area, self.form, *self.primers.values())
+        fields = (self.name, self.length, self.area, self.form, self.around, *self.primers.values())
         for field in (*fields, self.remove):
             field.setEnabled(passage_in_view is not None)
         if passage_in_view is None:
@@ -182,6 +191,7 @@ class PassagesPanel(QWidget):
                 self.name.setCursorPosition(0)
             self.length.setValue(passage_in_view.length_mm)
             self.area.setValue(passage_in_view.area_mm2)
+            self._show_surrounds(plan, passage_in_view)
             self.form.setCurrentIndex(FORM_NAMES.index(passage_in_view.form))
             for primer, button in self.primers.items():
                 button.setChecked(primer == passage_in_view.ground.primer)
@@ -223,6 +233,20 @@ class PassagesPanel(QWidget):
     def _row_changed(self, row: int) -> None:
         if row >= 0 and row != self._index:
             self.chosen.emit(row)
+
+    def _show_surrounds(self, plan: Plan, passage: Passage) -> None:
+        """Offer every other passage as what surrounds this one."""
+        others = [p.name for p in plan.passages if p.name != passage.name]
+        self.around.clear()
+        self.around.addItem("surrounded by nothing", None)
+        for name in others:
+            self.around.addItem(f"before {name}", name)
+        self.around.setCurrentIndex(self.around.findData(passage.surround))
+
+    def _surround_chosen(self, row: int) -> None:
+        if self.passage is not None:
+            plan = edits.surround(self._document.plan, self._index, self.around.itemData(row))
+            self._document.edit(plan, "surround of the passage")
 
     def _form_chosen(self, row: int) -> None:
         if self.passage is not None:

@@ -12,7 +12,7 @@ import numpy as np
 from zesty_veil.light.grid import Array
 
 _COEFFICIENTS = (0.00081939, -0.020484, 0.23352, -0.22533, 1.1914, 0.0)
-_STEPS = 8
+_STEPS = 6
 
 
 def luminance(value: Array) -> Array:

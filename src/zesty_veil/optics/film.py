@@ -51,16 +51,19 @@ def film(K: Array, S: Array, X: Array) -> tuple[Array, Array]:
     alpha = np.asarray(np.sqrt(K * (K + 2 * S)))
     # Where alpha is this small the difference 1 - q^2 may lose digits that matter; elsewhere its
     # error in R0 is below S times the last digit over alpha, 2e-11 at worst.
-    if (alpha < _CLEAR).any():
-        R0, T = _nearly_clear(K, S, X, alpha)
-    else:
-        R0, T = _ordinary(K, S, X, alpha)
+    clear = bool((alpha < _CLEAR).any())
+    R0, T, D = (_nearly_clear if clear else _ordinary)(K, S, X, alpha)
     # The last rounding may exceed the energy by one unit of the sixteenth place.
-    return R0, np.asarray(np.minimum(T, 1 - R0))
+    np.subtract(1, R0, out=D)
+    np.minimum(T, D, out=T)
+    return R0, T
 
 
-def _ordinary(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array]:
-    """Work a film out in few passes over memory: D = (1 + a) + q^2 (1 - a), a = (K + S)/alpha."""
+def _ordinary(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array, Array]:
+    """Work a film out in few passes over memory: D = (1 + a) + q^2 (1 - a), a = (K + S)/alpha.
+
+    Returns R0, T, and an array of their shape that is done with.
+    """
     a = (K + S) / alpha
     q = np.asarray(-alpha * X)
     np.exp(q, out=q)
@@ -72,11 +75,11 @@ def _ordinary(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array]
     R0 *= S / (2 * alpha)
     R0 *= D
     q *= D
-    return R0, q
+    return R0, q, D
 
 
-def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array]:
-    """Work a film out where some of it hardly absorbs, with the limits put in where they rule."""
+def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array, Array]:
+    """Work a film out where some of it hardly absorbs; returns as `_ordinary`."""
     z = np.asarray(alpha * X)
     q = np.exp(-z)
     g = np.asarray((1 - q * q) / np.where(alpha > 0, alpha, 1.0))
@@ -84,8 +87,8 @@ def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Ar
     x, t = np.broadcast_to(X, g.shape)[thin], z[thin]
     # (1 - exp(-2z))/(2z) = 1 - z + 2z^2/3 - z^3/3 + 2z^4/15 - ...
     g[thin] = 2 * x * (1 - t * (1 - t * (2 / 3 - t * (1 / 3 - t * (2 / 15)))))
-    D = (K + S) * g + q * q + 1
-    return np.asarray(S * g / D), np.asarray(2 * q / D)
+    D = np.asarray((K + S) * g + q * q + 1)
+    return np.asarray(S * g / D), np.asarray(2 * q / D), D
 
 
 def infinite(K: Array, S: Array) -> Array:

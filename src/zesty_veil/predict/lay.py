@@ -20,7 +20,7 @@ from zesty_veil.predict.layer import Layer, State, joined, put
 from zesty_veil.predict.strokes import passes_along
 
 # So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
-_BLOCK = 9_504
+_BLOCK = 28_512
 
 
 class Laydown(NamedTuple):

@@ -35,7 +35,7 @@ RATIO_CV: dict[Counting, float] = {"drops": 0.1, "brush-loads": 0.2}
 PAINT_CV = 0.25
 
 Cause = Literal["film", "ratio", "paint"]
-_BLOCK = 13_824
+_BLOCK = 9_216
 
 CAUSES: tuple[Cause, ...] = ("film", "ratio", "paint")
 

@@ -346,3 +346,36 @@ def test_every_control_can_be_reached_and_is_named(window: MainWindow) -> None:
             text = widget.text() if isinstance(widget, QAbstractButton) else ""
             assert widget.accessibleName() or len(text) > 1, widget
             assert widget.focusPolicy() & Qt.FocusPolicy.TabFocus or not widget.isVisible(), widget
+
+
+def test_what_is_drawn_may_be_older_than_the_plan(small: MainWindow) -> None:
+    view = small.station.view
+    grip = point(grips(scene(small).strata, 1, coats(small)[1])["end"])
+    # Both coats go while the section still shows them: no event in between is worked off.
+    small.document.edit(edits.remove_coat(small.document.plan, 0, 1), "gone")
+    small.document.edit(edits.remove_coat(small.document.plan, 0, 0), "gone")
+    drag(view, grip, grip - QPoint(90, 0))
+    assert coats(small) == ()
+    small.wait_until_idle()
+
+
+def test_a_plan_that_changes_in_the_middle_of_a_drag_wins(small: MainWindow) -> None:
+    view = small.station.view
+    grip = point(grips(scene(small).strata, 1, coats(small)[1])["end"])
+    drag(view, grip, grip - QPoint(90, 0), release=False)
+    small.document.edit(edits.remove_passage(small.document.plan, 0), "gone")
+    QTest.mouseMove(view, grip - QPoint(120, 0))
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=grip - QPoint(120, 0))
+    assert small.document.plan.passages == ()
+    small.wait_until_idle()
+
+
+def test_a_stale_remark_is_not_applied(window: MainWindow) -> None:
+    scene(window)
+    line = window.line
+    assert line.mend.isVisible()
+    small = edits.remove_passage(window.document.plan, 0)
+    window.document.edit(small, "gone")
+    line.mend.click()
+    assert window.document.plan is small
+    window.wait_until_idle()

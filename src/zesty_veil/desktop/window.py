@@ -41,7 +41,7 @@ class MainWindow(QMainWindow):
 
         self.line = MessageLine()
         self.line.answered.connect(self._answer)
-        self.line.mend_wanted.connect(self.station.moves.mend)
+        self.line.mend_wanted.connect(self.station.mend)
         self.station.remarked.connect(self.line.show_remarks)
         self.autosave.failed.connect(self.say)
         body = QWidget()

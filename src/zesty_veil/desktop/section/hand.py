@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.section.geometry import Grip
@@ -10,6 +11,20 @@ from zesty_veil.errors import VeilError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+
+
+class _Grasp(NamedTuple):
+    """A grip in the hand, and the plan as it was when it was taken."""
+
+    passage: int
+    number: int
+    grip: Grip
+    before: Plan
+
+    @property
+    def coat(self) -> Coat:
+        """The coat as it was."""
+        return self.before.passages[self.passage].coats[self.number]
 
 
 class Hand:
@@ -26,7 +41,7 @@ class Hand:
     def __init__(self, document: Document, complain: Callable[[str], None]) -> None:
         self._document = document
         self._complain = complain
-        self._grasped: tuple[int, Grip, Plan] | None = None
+        self._grasped: _Grasp | None = None
         self.passage_index = 0 if document.plan.passages else -1
 
     @property
@@ -111,25 +126,36 @@ class Hand:
             self._document.edit(plan, f"order of {coat_name(coat)}")
 
     def grasp(self, index: int, grip: Grip) -> None:
-        """Begin to drag a grip of a coat."""
-        self._grasped = (index, grip, self._document.plan)
+        """Begin to drag a grip of a coat, if that coat is still there.
+
+        What is drawn may be a moment older than the plan, so the coat may be gone.
+        """
+        if self.coat(index) is not None:
+            plan = self._document.history.plan
+            self._grasped = _Grasp(self.passage_index, index, grip, plan)
 
     def drag(self, along: float) -> None:
         """Show the grip moved along the axis by a share of it from where it was grasped."""
-        if self._grasped is None:
-            return
-        index, grip, before = self._grasped
-        coat = before.passages[self.passage_index].coats[index]
-        plan = edits.set_coat(before, self.passage_index, index, moved(coat, grip, along))
-        self._document.preview(plan)
+        held = self._still_held()
+        if held is not None:
+            changed = moved(held.coat, held.grip, along)
+            plan = edits.set_coat(held.before, held.passage, held.number, changed)
+            self._document.preview(plan)
 
     def release(self) -> None:
         """Keep what was dragged as one step of undo."""
-        if self._grasped is not None:
-            index, _, before = self._grasped
-            self._grasped = None
-            coat = before.passages[self.passage_index].coats[index]
-            self._document.commit(f"reach of {coat_name(coat)}")
+        held = self._still_held()
+        self._grasped = None
+        if held is not None:
+            self._document.commit(f"reach of {coat_name(held.coat)}")
+
+    def _still_held(self) -> _Grasp | None:
+        """Return what is held, unless the plan has been changed otherwise in the meantime."""
+        held = self._grasped
+        if held is not None and self._document.history.plan is not held.before:
+            self.abort()
+            return None
+        return held
 
     def abort(self) -> None:
         """Take back what was dragged."""

@@ -32,8 +32,8 @@ class Moves:
     ----------
     document, hand, rack, view
         The station's own.
-    look
-        Returns how the colours are looked at now.
+    look, in_hand
+        Return how the colours are looked at now, and which coat is in hand.
     complain
         Told the sentence of anything that cannot be done.
     """
@@ -45,10 +45,11 @@ class Moves:
         rack: RackView,
         view: SectionView,
         look: Callable[[], Look],
+        in_hand: Callable[[], int | None],
         complain: Callable[[str], None],
     ) -> None:
         self._document, self.hand, self.rack, self.view = document, hand, rack, view
-        self._look, self._complain = look, complain
+        self._look, self._in_hand, self._complain = look, in_hand, complain
 
     def change_passage(self, change: Callable[[Plan, int], Plan], words: str) -> None:
         """Change the passage in view by a function; say why if that cannot be done."""
@@ -84,13 +85,13 @@ class Moves:
 
     def smooth_here(self) -> None:
         """Glaze the mid mix over the border of the coat in hand."""
-        coat = self.view.in_hand
+        coat = self._in_hand()
         if coat is not None:
             self.change_passage(lambda plan, i: smooth_here(plan, i, coat), "smoothing")
 
     def even_feather(self) -> None:
         """Space the passes of the coat in hand by how much each changes the colour."""
-        passage, index = self.hand.passage, self.view.in_hand
+        passage, index = self.hand.passage, self._in_hand()
         if passage is not None and index is not None:
             look, paints = self._look(), self._document.plan.rack()
             coat = even_feather(passage, index, paints, look)
@@ -98,14 +99,16 @@ class Moves:
 
     def copy_coat(self) -> None:
         """Copy the coat in hand as text."""
-        if self.view.in_hand is not None:
-            text = coat_text(self._document.plan, self.hand.passage_index, self.view.in_hand)
+        coat = self._in_hand()
+        if coat is not None:
+            text = coat_text(self._document.plan, self.hand.passage_index, coat)
             QGuiApplication.clipboard().setText(text)
 
     def paste_coat(self) -> None:
         """Put a copied coat above the one in hand."""
         text = QGuiApplication.clipboard().text()
-        at = None if self.view.in_hand is None else self.view.in_hand + 1
+        coat = self._in_hand()
+        at = None if coat is None else coat + 1
         self.change_passage(lambda plan, i: paste_coat(plan, i, text, at), "pasted coat")
 
     def mend(self, remark: Remark) -> None:

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.section.brushcard import BrushCard
@@ -76,7 +77,15 @@ class SectionStation(QWidget):
         self.card.remove_wanted.connect(self.remove_coat)
         complain = self.complained.emit
         self._lay_out()
-        self.moves = Moves(document, self.hand, self.rack, self.view, self.head.look, complain)
+        self.moves = Moves(
+            document,
+            self.hand,
+            self.rack,
+            self.view,
+            self.head.look,
+            lambda: self._coat,
+            complain,
+        )
         self.head.ground_wanted.connect(self.moves.set_ground)
         document.changed.connect(self._changed)
         if document.plan.passages and document.plan.passages[0].coats:
@@ -251,6 +260,12 @@ class SectionStation(QWidget):
         self._photograph = not self._photograph
         self._look_changed()
 
+    def mend(self, remark: Remark) -> None:
+        """Apply the remedy of a remark, unless the plan has moved on since it was made."""
+        shown = self._forecast
+        if shown is not None and shown.request == self._request():
+            self.moves.mend(remark)
+
     def set_observer(self, degrees: int) -> None:
         """See colours as a small (2) or a large (10 degrees) field."""
         self.head.observer = degrees
@@ -336,8 +351,8 @@ class SectionStation(QWidget):
         if forecast.form is not None or forecast.request.passage < 0:
             shown = self.big_form if self.form_is_big else self.passages.form_view
             shown.show_form(forecast.form)
-        if forecast.remarks is not None:
-            self.remarked.emit(forecast.remarks)
+        if forecast.remarks is not None or forecast.request.passage < 0:
+            self.remarked.emit(forecast.remarks or ())
         self.view.select(self._coat)
         self.view.show_forecast(forecast)
         self._show_card()

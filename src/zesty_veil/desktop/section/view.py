@@ -57,11 +57,6 @@ class SectionView(QWidget):
         return self._scene
 
     @property
-    def in_hand(self) -> int | None:
-        """The coat in hand."""
-        return self._selected
-
-    @property
     def place(self) -> float:
         """Where the readout reads, 0-1 on the axis."""
         return self._place

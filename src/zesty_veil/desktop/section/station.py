@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import get_args
 
 from PySide6.QtCore import Qt, QTimer, Signal
@@ -25,6 +24,7 @@ from zesty_veil.desktop.section.formview import FormView
 from zesty_veil.desktop.section.geometry import Grip
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.lookbar import LookBar
+from zesty_veil.desktop.section.looks import Looks
 from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.rackview import RackView
@@ -34,7 +34,6 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
 from zesty_veil.plan.model import Primer
-from zesty_veil.predict.forms.onform import Seen
 
 _NUDGE_MM = 0.5
 
@@ -51,13 +50,9 @@ class SectionStation(QWidget):
         self.hand = Hand(document, self.complained.emit)
         self._coat: int | None = None
         self._surround = SURROUNDS["middle"]
-        self._how = Seen()
-        self._squint = False
-        self._photograph = False
-        self._hidden = False
-        self._steps: int | None = None
         self._forecast: Forecast | None = None
         self.rack = RackView(document)
+        self.looks = Looks(self._look_changed, self.complained.emit)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
@@ -126,7 +121,7 @@ class SectionStation(QWidget):
     def choose_passage(self, index: int) -> None:
         """Put a passage in view."""
         self.hand.passage_index = index
-        self._hidden, self._steps = False, None
+        self.looks.lay_all()
         passage = self.hand.passage
         self._coat = len(passage.coats) - 1 if passage is not None and passage.coats else None
         self._changed()
@@ -136,7 +131,7 @@ class SectionStation(QWidget):
         self._coat = index
         self.view.select(index)
         self._show_card()
-        if self._hidden:
+        if self.looks.hidden:
             self._look_changed()
 
     def add_coat(self, paint: Paint) -> None:
@@ -216,55 +211,16 @@ class SectionStation(QWidget):
         self.stack.setCurrentWidget(self.view if self.form_is_big else self.big_form)
         self._look_changed()
 
-    def toggle_studio(self) -> None:
-        """Model the form by a soft studio light, or show its colours flat."""
-        self._how = replace(self._how, studio=not self._how.studio)
-        self._look_changed()
-
-    def toggle_mirror(self) -> None:
-        """Show the form mirrored, which lets the eye see it afresh."""
-        self._how = replace(self._how, mirrored=not self._how.mirrored)
-        self._look_changed()
-
-    def toggle_squint(self) -> None:
-        """Show ribbons and form as a squinting eye sees them at arm's length, or sharp."""
-        self._squint = not self._squint
-        self._look_changed()
-
-    def toggle_hidden(self) -> None:
-        """Show the passage without the coat in hand, or with it again."""
-        self._hidden = not self._hidden
-        words = "Seen without the coat in hand; H brings it back." if self._hidden else ""
-        self.complained.emit(words)
-        self._look_changed()
-
-    def step(self) -> None:
-        """Lay the coats one by one: from the bare ground up to all of them, then from the start."""
-        count = len(self.hand.passage.coats) if self.hand.passage is not None else 0
-        laid = 0 if self._steps is None else self._steps + 1
-        self._steps = laid if laid < count else None
-        words = f"{laid} of {count} coats laid; J lays the next." if laid < count else ""
-        self.complained.emit(words)
-        self._look_changed()
-
-    def _laid(self) -> tuple[int, ...] | None:
-        """Return the coats that are laid in what is shown, or none for all of them."""
-        passage = self.hand.passage
-        if passage is None or not (self._hidden or self._steps is not None):
-            return None
-        upto = len(passage.coats) if self._steps is None else min(self._steps, len(passage.coats))
-        return tuple(i for i in range(upto) if not (self._hidden and i == self._coat))
-
-    def toggle_grey(self) -> None:
-        """Show the form as a grey photograph, which is its value alone, or in colour."""
-        self._photograph = not self._photograph
-        self._look_changed()
-
     def mend(self, remark: Remark) -> None:
         """Apply the remedy of a remark, unless the plan has moved on since it was made."""
         shown = self._forecast
         if shown is not None and shown.request == self._request():
             self.moves.mend(remark)
+
+    def step_coats(self) -> None:
+        """Lay the coats of the passage in view one by one."""
+        passage = self.hand.passage
+        self.looks.step(len(passage.coats) if passage is not None else 0)
 
     def set_observer(self, degrees: int) -> None:
         """See colours as a small (2) or a large (10 degrees) field."""
@@ -335,10 +291,10 @@ class SectionStation(QWidget):
             self._surround.luminance,
             self.head.sure.isChecked(),
             (self.big_form if self.form_is_big else self.passages.form_view).wanted_size(),
-            self._how,
-            self._squint,
-            self._laid(),
-            self._photograph,
+            self.looks.how,
+            self.looks.squint,
+            self.looks.laid(self.hand.passage, self._coat),
+            self.looks.photograph,
             self._surround.field / 255,
         )
 

@@ -45,9 +45,10 @@ def test_a_form_is_sound(name: str) -> None:
 @pytest.mark.parametrize("name", FORM_NAMES)
 def test_normals_are_the_slopes_of_the_height(name: str) -> None:
     shape, step = form(name, 160), 2 / 160
-    rows, columns = np.nonzero(shape.mask[1:-1, 1:-1])
+    h, mask = shape.height, shape.mask
+    whole = mask[1:-1, 1:-1] & mask[:-2, 1:-1] & mask[2:, 1:-1]
+    rows, columns = np.nonzero(whole & mask[1:-1, :-2] & mask[1:-1, 2:])
     rows, columns = rows + 1, columns + 1
-    h = shape.height
     across = (h[rows, columns + 1] - h[rows, columns - 1]) / (2 * step)
     upward = (h[rows - 1, columns] - h[rows + 1, columns]) / (2 * step)
     normal = shape.normal[rows, columns]

@@ -14,7 +14,7 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.grounds import prepared_ground
-from zesty_veil.plan.model import Coat, FormName, Ground, Passage, Plan, Primer
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 
 DATA = Path(__file__).resolve().parents[1] / "src/zesty_veil/data"
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -27,7 +27,7 @@ def coat(words: str, start: float, end: float, light: float = 0.0, far: float = 
 
 def passage(
     name: str,
-    form: FormName,
+    form: str,
     length_mm: float,
     area_mm2: float,
     ground: Ground,

@@ -3,7 +3,8 @@
     VeilError               a sentence for the user: what, where, what to do
     |-- InputError          an argument or number outside its range
     |-- PaintError          a paint that is not in the rack or the plan
-    `-- PlanFileError       a file that is not a readable plan
+    |-- PlanFileError       a file that is not a readable plan
+    `-- SculptError         a file that is not a readable sculpt
 
 Every message is one clear sentence; callers print it and nothing else.
 """
@@ -25,3 +26,7 @@ class PaintError(VeilError):
 
 class PlanFileError(VeilError):
     """A file cannot be read as a plan, or cannot be written."""
+
+
+class SculptError(VeilError):
+    """A file cannot be read as a sculpt, or its shape cannot be drawn."""

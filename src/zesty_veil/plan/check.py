@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import BANDS
@@ -12,7 +12,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Glow, Paint
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.plan.model import FORM_NAMES, Coat, Passage, Plan, Sculpt
 
 MOST_PASSES = 60
 MOST_PARTS = 99.0
@@ -23,6 +23,7 @@ MOST_COATS = 200
 MOST_PASSAGES = 200
 MOST_FIGURES = 1000
 MOST_PER_MM = 1e6
+MOST_SCULPT_SIDE = 2048
 
 
 def check_plan(plan: Plan) -> None:
@@ -55,24 +56,51 @@ def _plan_faults(plan: Plan) -> Iterator[str]:
     for paint in plan.paints:
         for fault in _paint_faults(paint):
             yield f"Paint '{paint.name}': {fault}"
-    for name, count in Counter(paint.name for paint in plan.paints).items():
-        if count > 1:
-            yield f"The paint '{name}' is held {count} times; keep one."
-    for name, count in Counter(passage.name for passage in plan.passages).items():
-        if count > 1:
-            yield f"{count} passages are called '{name}'; give each its own name."
+    for name in _twice(paint.name for paint in plan.paints):
+        yield f"The paint '{name}' is held more than once; keep one."
+    yield from _sculpts_faults(plan)
+    for name in _twice(passage.name for passage in plan.passages):
+        yield f"Two passages are called '{name}'; give each its own name."
     if len(plan.passages) > MOST_PASSAGES:
         yield f"There are {len(plan.passages)} passages; a plan holds at most {MOST_PASSAGES}."
-    rack = plan.rack()
-    names = {passage.name for passage in plan.passages}
     for passage in plan.passages:
-        for fault in _passage_faults(passage, rack):
+        for fault in (*_passage_faults(passage, plan.rack()), *_ties_faults(passage, plan)):
             yield f"Passage '{passage.name}': {fault}"
-        if passage.surround is not None and passage.surround not in names:
-            yield (
-                f"Passage '{passage.name}': its surround '{passage.surround}' is not a passage of "
-                "the plan; name one that is, or none."
-            )
+
+
+def _twice(names: Iterable[str]) -> list[str]:
+    return [name for name, count in Counter(names).items() if count > 1]
+
+
+def _ties_faults(passage: Passage, plan: Plan) -> Iterator[str]:
+    """Yield what a passage names that the plan does not hold."""
+    forms = (*FORM_NAMES, *(sculpt.name for sculpt in plan.sculpts))
+    if passage.form not in forms:
+        yield f"the form '{passage.form}' is not known; it must be one of {', '.join(forms)}."
+    if passage.surround not in (None, *(other.name for other in plan.passages)):
+        yield (
+            f"its surround '{passage.surround}' is not a passage of the plan; name one that is, "
+            "or none."
+        )
+
+
+def _sculpts_faults(plan: Plan) -> Iterator[str]:
+    for sculpt in plan.sculpts:
+        for fault in _sculpt_faults(sculpt):
+            yield f"Sculpt '{sculpt.name}': {fault}"
+    for name in _twice(sculpt.name for sculpt in plan.sculpts):
+        yield f"Two sculpts are called '{name}'; give each its own name."
+
+
+def _sculpt_faults(sculpt: Sculpt) -> Iterator[str]:
+    if not sculpt.name.strip() or sculpt.name in FORM_NAMES:
+        yield "its name is empty or that of a form; give it its own."
+    yield from _between("'side'", sculpt.side, 16, MOST_SCULPT_SIDE)
+    yield from _between("'step'", sculpt.step, 1e-12, 1)
+    yield from _between("'half_width_mm'", sculpt.half_width_mm, 1e-3, MOST_LENGTH_MM)
+    # Deflated zeros take a thousandth of their room; more than this can be no view.
+    if not 8 <= len(sculpt.heights) <= 3 * max(sculpt.side, 16) ** 2:
+        yield "its heights are damaged; take its view again."
 
 
 def _paint_faults(paint: Paint) -> Iterator[str]:
@@ -122,6 +150,9 @@ def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
         yield f"it has {len(passage.coats)} coats; the most is {MOST_COATS}."
     for end, tilt in zip(("light", "far"), passage.tilt, strict=True):
         yield from _between(f"the tilt at its {end} end", tilt, 0, 180)
+    for end, place in (("start", passage.axis.start), ("end", passage.axis.end)):
+        for letter, number in zip("xy", place, strict=True):
+            yield from _between(f"{letter} of the {end} of its axis", number, -2, 2)
     for i, target in enumerate(passage.targets, 1):
         yield from _between(f"the place of target {i}", target.place, 0, 1)
         for letter, number in zip("Lab", target.lab, strict=True):

@@ -22,7 +22,17 @@ from zesty_veil.plan.check import (
     MOST_PASSES,
     MOST_THINNING,
 )
-from zesty_veil.plan.model import Coat, FormName, Hand, Passage, Plan, Primer, Stroke, Target
+from zesty_veil.plan.model import (
+    Axis,
+    Coat,
+    Hand,
+    Passage,
+    Plan,
+    Primer,
+    Sculpt,
+    Stroke,
+    Target,
+)
 
 # Targets closer than this to each other on the axis are the same place.
 _SAME_PLACE = 0.02
@@ -52,10 +62,15 @@ def hold(plan: Plan, paint: Paint) -> Plan:
 
 
 def used_only(plan: Plan) -> Plan:
-    """Return the plan without the paints that no coat uses."""
+    """Return the plan without the paints that no coat uses, and without sculpts not worn."""
     coats = (c for a in plan.passages for c in (*a.ground.coats, *a.coats))
     used = {part.paint for coat in coats for part in coat.mixture.parts}
-    return replace(plan, paints=tuple(p for p in plan.paints if p.name in used))
+    worn = {passage.form for passage in plan.passages}
+    return replace(
+        plan,
+        paints=tuple(p for p in plan.paints if p.name in used),
+        sculpts=tuple(s for s in plan.sculpts if s.name in worn),
+    )
 
 
 def set_passage(plan: Plan, index: int, passage: Passage) -> Plan:
@@ -103,9 +118,21 @@ def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> P
     return set_passage(plan, index, passage)
 
 
-def shape(plan: Plan, index: int, form: FormName) -> Plan:
-    """Return the plan with a passage seen on another form."""
+def shape(plan: Plan, index: int, form: str) -> Plan:
+    """Return the plan with a passage seen on another form, or on a sculpt of the plan."""
     return set_passage(plan, index, replace(plan.passages[index], form=form))
+
+
+def wear(plan: Plan, index: int, sculpt: Sculpt, axis: Axis, length_mm: float) -> Plan:
+    """Return the plan with a passage seen on a sculpt, which the plan holds from then on.
+
+    A sculpt of that name that the plan held before is replaced.
+    """
+    others = tuple(s for s in plan.sculpts if s.name != sculpt.name)
+    passage = replace(
+        plan.passages[index], form=sculpt.name, axis=axis, length_mm=round(length_mm, 1)
+    )
+    return set_passage(replace(plan, sculpts=(*others, sculpt)), index, passage)
 
 
 def aim(plan: Plan, index: int, target: Target) -> Plan:

@@ -17,8 +17,7 @@ Stroke = Literal["across", "to light", "to far"]
 STROKES: tuple[Stroke, ...] = ("across", "to light", "to far")
 
 
-FormName = Literal["flame", "facet", "blade", "folds", "plate", "orb", "hood"]
-FORM_NAMES: tuple[FormName, ...] = ("flame", "facet", "blade", "folds", "plate", "orb", "hood")
+FORM_NAMES: tuple[str, ...] = ("flame", "facet", "blade", "folds", "plate", "orb", "hood")
 
 
 class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -63,12 +62,40 @@ class Target(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     site: Site = "flat"
 
 
+class Axis(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """Where a passage's axis runs on a sculpt: from the light to the far end.
+
+    Both are x (to the right) and y (upward) in the view, -1 to 1. With `rings` the axis runs from
+    the light in all directions, as far as the far end is away.
+    """
+
+    start: tuple[float, float] = (0.0, 0.8)
+    end: tuple[float, float] = (0.0, -0.8)
+    rings: bool = False
+
+
+class Sculpt(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A view of the painter's own figure, kept in the plan so that it needs no other file.
+
+    `heights` are side x side unsigned 16-bit numbers, rows from the top, deflated: 0 where the
+    figure is not, otherwise 1 + height / step. `step` and heights are in half widths of the view,
+    and `half_width_mm` tells how large that is.
+    """
+
+    name: str
+    side: int
+    heights: bytes
+    step: float
+    half_width_mm: float
+
+
 class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An area of the figure painted as one thing, with its axis away from the light.
 
     `tilt` is how far the surface is turned from facing straight up, in degrees, at the light and
-    at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on,
-    `targets` are the colours wanted on it.
+    at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on:
+    one of `FORM_NAMES`, or a sculpt of the plan, over which `axis` runs. `targets` are the colours
+    wanted on it.
     """
 
     name: str
@@ -78,14 +105,15 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     coats: tuple[Coat, ...] = ()
     surround: str | None = None
     tilt: tuple[float, float] = (0.0, 90.0)
-    form: FormName = "orb"
+    form: str = "orb"
+    axis: Axis = Axis()
     targets: tuple[Target, ...] = ()
 
 
 class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One document: what will be painted, for how many figures, under which light, by which hand.
 
-    It holds the paints it uses, so that a file needs no rack to be read.
+    It holds the paints and the sculpts it uses, so that a file needs nothing else to be read.
     """
 
     title: str
@@ -94,6 +122,7 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     figures: int = 1
     light: str = "D65"
     hand: Hand = "ordinary"
+    sculpts: tuple[Sculpt, ...] = ()
 
     def rack(self) -> dict[str, Paint]:
         """Return the paints that the plan holds, by name."""

@@ -23,6 +23,7 @@ from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
 from zesty_veil.predict.forms.onform import Seen, kept_table, scene
+from zesty_veil.predict.forms.shapes import shape_of
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
@@ -164,7 +165,7 @@ def _on_form(request: Request) -> npt.NDArray[np.uint8]:
     passage = plan.passages[request.passage]
     behind = [p for p in plan.passages if p.name == passage.surround and p is not passage]
     layers = [
-        (p.form, kept_table(p, plan.paints, request.look, request.photograph))
+        (shape_of(plan, p), kept_table(p, plan.paints, request.look, request.photograph))
         for p in (*behind, _shown_passage(request))
     ]
     pixels = scene(layers, request.form_size, request.how)

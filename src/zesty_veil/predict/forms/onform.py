@@ -20,7 +20,7 @@ from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import axis, fold
-from zesty_veil.predict.forms.shapes import form
+from zesty_veil.predict.forms.shapes import Shape, form
 from zesty_veil.predict.look import Look, spectrum
 
 _PLACES = 256
@@ -98,21 +98,21 @@ def _cell(place: Array, count: int) -> tuple[npt.NDArray[np.intp], Array]:
 
 
 @lru_cache(maxsize=16)
-def _rows(name: str, size: int) -> npt.NDArray[np.intp]:
+def _rows(worn: Shape | str, size: int) -> npt.NDArray[np.intp]:
     """Return the row of the fine table that each pixel of a form takes, (pixels in mask,)."""
-    shape = form(name, size)
+    shape = form(worn, size)
     u = np.rint(shape.u[shape.mask] * (_FINE_PLACES - 1)).astype(np.intp)
     r = np.rint((shape.relief[shape.mask] + 1) / 2 * (_FINE_RELIEFS - 1)).astype(np.intp)
     return np.asarray(u * _FINE_RELIEFS + r)
 
 
 @lru_cache(maxsize=16)
-def _studio(name: str, size: int) -> Rows:
+def _studio(worn: Shape | str, size: int) -> Rows:
     """Return by how much the studio's light changes each pixel of a form, (pixels in mask, 1).
 
     The curve of the screen is close to a power of 2.2 over all but the darkest tones.
     """
-    shape = form(name, size)
+    shape = form(worn, size)
     lamp = _LAMP / np.linalg.norm(_LAMP)
     facing = np.clip(shape.normal[shape.mask] @ lamp, 0, 1)
     light = _AMBIENT + (1 - _AMBIENT) * facing / float(lamp[2])
@@ -127,12 +127,12 @@ class Seen:
     mirrored: bool = False
 
 
-def picture(name: str, size: int, seen: Table, how: Seen) -> tuple[Rows, Array]:
+def picture(worn: Shape | str, size: int, seen: Table, how: Seen) -> tuple[Rows, Array]:
     """Return a passage on a form.
 
     Parameters
     ----------
-    name, size
+    worn, size
         The form, and its size in pixels.
     seen
         The passage's table.
@@ -145,23 +145,25 @@ def picture(name: str, size: int, seen: Table, how: Seen) -> tuple[Rows, Array]:
         Encoded sRGB of the pixels in the form's mask, in its order.
     mask : (size, size) bool
     """
-    shape = form(name, size)
-    rgb = np.take(seen.fine, _rows(name, size), axis=0)
+    shape = form(worn, size)
+    rgb = np.take(seen.fine, _rows(worn, size), axis=0)
     if how.studio:
-        rgb *= _studio(name, size)
+        rgb *= _studio(worn, size)
         np.minimum(rgb, 1, out=rgb)
     return rgb, np.asarray(shape.mask)
 
 
-def scene(layers: Sequence[tuple[str, Table]], size: int, how: Seen) -> npt.NDArray[np.uint8]:
+def scene(
+    layers: Sequence[tuple[Shape | str, Table]], size: int, how: Seen
+) -> npt.NDArray[np.uint8]:
     """Return passages on their forms, one before the other, as RGBA pixels (size, size, 4).
 
     layers
         Form and table of each, from the one furthest back.
     """
     out = np.zeros((size, size, 4), dtype=np.uint8)
-    for name, seen in layers:
-        rgb, mask = picture(name, size, seen, how)
+    for worn, seen in layers:
+        rgb, mask = picture(worn, size, seen, how)
         rgb *= 255
         rgb += 0.5
         pixels = np.empty((rgb.shape[0], 4), dtype=np.uint8)

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 
 from zesty_veil.errors import InputError
+from zesty_veil.plan.model import Axis, Passage, Plan, Sculpt
+from zesty_veil.predict.forms.sculpted import sculpted
 from zesty_veil.predict.forms.surface import Form, grid, surface
 
 
@@ -132,18 +135,41 @@ FORMS: dict[str, tuple[str, Callable[[int], Form]]] = {
 }
 
 
+@dataclass(frozen=True)
+class Shape:
+    """Which form: one of `FORMS` by its name, or a sculpt with an axis over it."""
+
+    name: str
+    sculpt: Sculpt | None = None
+    axis: Axis | None = None
+
+
+def shape_of(plan: Plan, passage: Passage) -> Shape:
+    """Return the shape that a passage of a plan is seen on."""
+    for sculpt in plan.sculpts:
+        if sculpt.name == passage.form:
+            return Shape(sculpt.name, sculpt, passage.axis)
+    return Shape(passage.form)
+
+
 @lru_cache(maxsize=24)
-def form(name: str, size: int) -> Form:
-    """Return a form by its name at a size in pixels, its arrays read-only.
+def form(shape: Shape | str, size: int) -> Form:
+    """Return a form at a size in pixels, its arrays read-only.
 
     Raises
     ------
     InputError
-        If there is no such form.
+        If there is no form of that name.
+    SculptError
+        If the plan's sculpt is damaged.
     """
-    if name not in FORMS:
-        raise InputError(f"There is no form '{name}'; use one of {', '.join(FORMS)}.")
-    made = FORMS[name][1](size)
+    shape = Shape(shape) if isinstance(shape, str) else shape
+    if shape.sculpt is not None:
+        made = sculpted(shape.sculpt, shape.axis or Axis(), size)
+    elif shape.name in FORMS:
+        made = FORMS[shape.name][1](size)
+    else:
+        raise InputError(f"There is no form '{shape.name}'; use one of {', '.join(FORMS)}.")
     for array in (made.mask, made.height, made.normal, made.relief, made.u):
         array.setflags(write=False)
     return made

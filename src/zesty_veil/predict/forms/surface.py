@@ -51,9 +51,8 @@ def surface(height: Array, mask: Mask, u: Array) -> Form:
         Any distances; they are held to 0-1.
     """
     height = np.where(mask, height, 0.0)
-    return Form(
-        mask, height, normals(height), relief(height, mask), np.clip(np.where(mask, u, 0), 0, 1)
-    )
+    u = np.clip(np.where(mask, u, 0), 0, 1)
+    return Form(mask, height, normals(height, mask), relief(height, mask), u)
 
 
 def grid(size: int) -> tuple[Array, Array]:
@@ -63,12 +62,30 @@ def grid(size: int) -> tuple[Array, Array]:
     return x, -down
 
 
-def normals(height: Array) -> Array:
-    """Return the unit normals of a height over the square, (n, n, 3), by central differences."""
+def normals(height: Array, mask: Mask | None = None) -> Array:
+    """Return the unit normals of a height over the square, (n, n, 3), by central differences.
+
+    With a mask (n, n), a pixel at its edge is measured from its neighbours inside it alone.
+    """
+    if mask is None:
+        mask = np.ones(height.shape, dtype=bool)
     step = 2 / height.shape[0]
-    down, across = np.gradient(height, step)
+    down, across = (_slope(height, mask, axis, step) for axis in (0, 1))
     normal = np.stack([-across, down, np.ones_like(height)], axis=-1)
     return np.asarray(normal / np.linalg.norm(normal, axis=-1, keepdims=True))
+
+
+def _slope(height: Array, mask: Mask, axis: int, step: float) -> Array:
+    """Return how fast height rises along an axis: the mean of the slopes to both neighbours."""
+    both = np.moveaxis(mask, axis, 0)
+    rise = np.diff(np.moveaxis(height, axis, 0), axis=0) / step * (both[1:] & both[:-1])
+    count = np.zeros(both.shape)
+    total = np.zeros(both.shape)
+    total[:-1] += rise
+    total[1:] += rise
+    count[:-1] += both[1:] & both[:-1]
+    count[1:] += both[1:] & both[:-1]
+    return np.moveaxis(total / np.maximum(count, 1), 0, axis)
 
 
 def relief(height: Array, mask: Mask) -> Array:

@@ -1,0 +1,151 @@
+"""A view of the painter's own sculpt as a form, and the axis of a passage over it."""
+
+from __future__ import annotations
+
+import zlib
+from functools import lru_cache
+
+import numpy as np
+
+from zesty_veil.errors import SculptError
+from zesty_veil.light.grid import Array
+from zesty_veil.plan.model import Axis, Sculpt
+from zesty_veil.predict.forms.surface import Form, Mask, blurred, grid, normals, relief
+
+SIDE = 512
+_STEPS = 65534
+# Less than this of a view is too little to see a passage on.
+_LEAST_SHARE = 0.01
+
+
+def kept(name: str, height: Array, half_width_mm: float) -> Sculpt:
+    """Return a view as a plan keeps it.
+
+    Parameters
+    ----------
+    name
+        What to call it.
+    height : (n, n) float64
+        In half widths; -inf where nothing is.
+    half_width_mm
+        Half the width of the view.
+
+    Raises
+    ------
+    SculptError
+        If next to nothing of the figure is in view.
+    """
+    mask = np.isfinite(height)
+    if mask.mean() < _LEAST_SHARE:
+        raise SculptError("Next to nothing of the figure is in view; bring it into the frame.")
+    low = float(height[mask].min())
+    step = max(float(height[mask].max()) - low, 1e-6) / _STEPS
+    numbers = np.zeros(height.shape, dtype="<u2")
+    numbers[mask] = np.rint((height[mask] - low) / step).astype(np.uint16) + 1
+    packed = zlib.compress(numbers.tobytes(), 9)
+    return Sculpt(name, height.shape[0], packed, step, half_width_mm)
+
+
+def unpacked(sculpt: Sculpt) -> tuple[Array, Mask]:
+    """Return the height of a kept view in half widths, and where there is any; (side, side).
+
+    Raises
+    ------
+    SculptError
+        If what the plan holds is damaged.
+    """
+    wanted = sculpt.side * sculpt.side * 2
+    unpacker = zlib.decompressobj()
+    try:
+        raw = unpacker.decompress(sculpt.heights, wanted + 1)
+    except zlib.error:
+        raw = b""
+    if len(raw) != wanted:
+        raise SculptError(
+            f"The sculpt '{sculpt.name}' in this plan is damaged; take its view again."
+        )
+    numbers = np.frombuffer(raw, dtype="<u2").reshape(sculpt.side, sculpt.side)
+    mask = numbers > 0
+    return np.where(mask, (numbers.astype(np.float64) - 1) * sculpt.step, 0.0), mask
+
+
+@lru_cache(maxsize=4)
+def _native(sculpt: Sculpt) -> tuple[Mask, Array, Array, Array]:
+    height, mask = unpacked(sculpt)
+    # The steps of the numbers and of the mesh's own facets are no relief.
+    return mask, height, normals(height, mask), relief(height, mask)
+
+
+def sculpted(sculpt: Sculpt, axis: Axis, size: int) -> Form:
+    """Return a kept view as a form of a size in pixels, with an axis over it.
+
+    Raises
+    ------
+    SculptError
+        If what the plan holds is damaged.
+    """
+    mask, height, normal, rough = _native(sculpt)
+    if size == sculpt.side:
+        return Form(mask, height, normal, rough, along(height, mask, axis))
+    weight = _sized(mask.astype(np.float64)[..., None], size)
+    inside = weight[..., 0] > 0.5
+    share = np.maximum(weight, 1e-9)
+    values = np.concatenate([height[..., None], rough[..., None], normal], axis=-1)
+    sized = _sized(values * mask[..., None], size) / share
+    high = np.where(inside, sized[..., 0], 0.0)
+    facing = np.where(inside[..., None], sized[..., 2:], [0.0, 0.0, 1.0])
+    facing /= np.linalg.norm(facing, axis=-1, keepdims=True)
+    return Form(
+        inside,
+        high,
+        facing,
+        np.where(inside, np.clip(sized[..., 1], -1, 1), 0.0),
+        along(high, inside, axis),
+    )
+
+
+def _sized(values: Array, size: int) -> Array:
+    """Return values (n, n, k) on a square of another size, between their neighbours."""
+    count = values.shape[0]
+    if size < count:
+        # Averaged over the pixel that is to be, or fine detail would only be picked from.
+        radius = round(count / size / 2 - 0.5)
+        if radius > 0:
+            values = blurred(values, radius)
+    place = np.clip((np.arange(size) + 0.5) / size * count - 0.5, 0, count - 1)
+    cell = np.clip(place.astype(np.intp), 0, count - 2)
+    part = place - cell
+    rows = values[cell] * (1 - part)[:, None, None] + values[cell + 1] * part[:, None, None]
+    return np.asarray(
+        rows[:, cell] * (1 - part)[None, :, None] + rows[:, cell + 1] * part[None, :, None]
+    )
+
+
+def along(height: Array, mask: Mask, axis: Axis) -> Array:
+    """Return the distance from the light along an axis that lies on a surface, 0-1; (n, n)."""
+    x, y = grid(height.shape[0])
+    here = np.stack([x, y, height], axis=-1)
+    start, end = (_on_surface(height, mask, place) for place in (axis.start, axis.end))
+    across = end - start
+    length = max(float(np.linalg.norm(across)), 1e-6)
+    if axis.rings:
+        u = np.linalg.norm(here - start, axis=-1) / length
+    else:
+        u = (here - start) @ (across / length**2)
+    return np.asarray(np.where(mask, np.clip(u, 0, 1), 0.0))
+
+
+def axis_mm(sculpt: Sculpt, axis: Axis) -> float:
+    """Return how long an axis over a kept view is, as the crow flies, in mm."""
+    mask, height, _, _ = _native(sculpt)
+    start, end = (_on_surface(height, mask, place) for place in (axis.start, axis.end))
+    return float(np.linalg.norm(end - start)) * sculpt.half_width_mm
+
+
+def _on_surface(height: Array, mask: Mask, place: tuple[float, float]) -> Array:
+    """Return the point of a surface that is nearest to a place in the view, (3,)."""
+    x, y = grid(height.shape[0])
+    rows, columns = np.nonzero(mask)
+    far = (x[rows, columns] - place[0]) ** 2 + (y[rows, columns] - place[1]) ** 2
+    nearest = int(np.argmin(far))
+    return np.array([*place, height[rows[nearest], columns[nearest]]])

@@ -4,14 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from conftest import small_plan
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.paint.rack import demo_rack, find
+from zesty_veil.plan.edits import set_passage, with_coats
+from zesty_veil.plan.grounds import with_nozzles, zenithal
 from zesty_veil.plan.model import FORM_NAMES
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import predict
-from zesty_veil.predict.forms.onform import Seen, looked_up, picture, scene, table
+from zesty_veil.predict.forms.facing import facing, tilt
+from zesty_veil.predict.forms.onform import Seen, kept_table, looked_up, picture, scene, table
 from zesty_veil.predict.forms.shapes import FORMS, form
 from zesty_veil.predict.forms.surface import grid, normals, surface
 from zesty_veil.predict.look import Angle, Look
@@ -87,16 +92,45 @@ def test_looked_up_pixels_are_the_computed_ones(name: str, angle: Angle) -> None
     rng = np.random.default_rng(12)
     for passage in plan.passages:
         shape = form(passage.form, 300)
-        u, relief = shape.u[shape.mask], shape.relief[shape.mask]
-        some = rng.choice(u.size, 500, replace=False)
-        found = looked_up(table(passage, plan.rack(), look).lab, u[some], relief[some])
-        # Each pixel by itself; the field is made of pairs, so each is a field of one.
-        order = np.argsort(u[some])[::25]
-        for pixel in order:
-            alone = predict(
-                passage, plan.rack(), u[some][[pixel]], relief[some][[pixel]], look
-            ).lab[0, 0]
-            assert float(ciede2000(found[pixel], alone)) < 0.5, (passage.name, u[some][pixel])
+        some = rng.choice(int(shape.mask.sum()), 500, replace=False)
+        u, relief = shape.u[shape.mask][some], shape.relief[shape.mask][some]
+        found = table(passage, plan.rack(), look)
+        towards = facing(shape.normal[shape.mask][some], found.nozzle or 0.0)
+        colour = looked_up(found.lab, u, relief, towards)
+        for group in np.array_split(np.argsort(u), 500 if found.nozzle is not None else 25):
+            one = passage
+            if found.nozzle is not None:
+                turned = np.degrees(np.arccos(np.clip(towards[group[0]], 0, 1)))
+                one = replace(passage, tilt=(found.nozzle + turned,) * 2)
+            # Every place with every relief of the group; each pixel has its own on the diagonal.
+            exact = predict(one, plan.rack(), u[group], relief[group], look).lab
+            off = ciede2000(colour[group], exact[np.arange(group.size), np.arange(group.size)])
+            assert off.max() < 0.5, passage.name
+
+
+def test_a_spray_lands_on_what_faces_its_nozzle() -> None:
+    plan = zenithal(small_plan(), 0, find("Lime White", demo_rack()), 0.0)
+    plan = set_passage(plan, 0, with_coats(plan.passages[0], ()))
+    above, aside = plan, with_nozzles(plan, 0, 90.0)
+    lit = [
+        scene([("orb", kept_table(p.passages[0], p.paints, Look()))], 120, Seen(studio=False))
+        for p in (above, aside)
+    ]
+    top, right, foot, left = (15, 60), (60, 105), (105, 60), (60, 15)
+    assert lit[0][top][0] > lit[0][right][0] > lit[0][foot][0]
+    assert lit[1][right][0] > lit[1][top][0] > lit[1][left][0]
+    # Turned by a right angle, the same light falls on the same ball; but for its axis, which
+    # does not matter where nothing but primer and spray lie.
+    assert np.abs(np.rot90(lit[0].astype(int), -1) - lit[1]).max() <= 3
+
+
+def test_a_section_is_sprayed_as_its_form_faces_the_nozzle() -> None:
+    orb = form("orb", 200)
+    light, far = tilt(orb, 0.0)
+    assert light < 50 < far <= 90
+    # From the other side the light's end is in the spray's shadow.
+    turned = tilt(orb, 135.0)
+    assert turned[0] - 135 > 60
 
 
 def test_a_passage_in_front_hides_what_surrounds_it() -> None:

@@ -55,6 +55,15 @@ class NewestWins(QObject, Generic[Asked, Answer]):
         self._open += 1
         self._queued = self._pool.submit(self._run, self._newest, request)
 
+    def drop(self) -> None:
+        """Want none of the answers that are under way any more."""
+        self._newest += 1
+        if self._queued is not None and self._queued.cancel():
+            self._open -= 1
+            self._queued = None
+        if self.idle():
+            self._rested.emit()
+
     def idle(self) -> bool:
         """Tell whether nothing is under way."""
         return self._open == 0

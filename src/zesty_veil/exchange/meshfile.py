@@ -115,7 +115,7 @@ def _parsed(raw: bytes, kind: str, name: str) -> tuple[Any, Any]:
     import trimesh  # noqa: PLC0415 (takes a second, and only sculpts need it)
 
     try:
-        mesh = trimesh.load(
+        mesh: Any = trimesh.load(
             BytesIO(raw),
             file_type=kind[1:],
             force="mesh",
@@ -149,6 +149,7 @@ def _sound(vertices: Any, faces: Any, name: str) -> tuple[Mesh, tuple[str, ...]]
         lost = int((~good).sum())
         notes.append(f"{_triangles(lost)} without real corners {_were(lost)} left out.")
     faces = faces[good]
+    vertices = np.where(fit[:, None], vertices, 0.0)
     vertices, faces = _joined(vertices, faces)
     a, b, c = (vertices[faces[:, i]] for i in range(3))
     area = np.linalg.norm(np.cross(b - a, c - a), axis=1)

@@ -149,7 +149,7 @@ def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
     if len(passage.coats) > MOST_COATS:
         yield f"it has {len(passage.coats)} coats; the most is {MOST_COATS}."
     for end, tilt in zip(("light", "far"), passage.tilt, strict=True):
-        yield from _between(f"the tilt at its {end} end", tilt, 0, 180)
+        yield from _between(f"the tilt at its {end} end", tilt, -360, 360)
     for end, place in (("start", passage.axis.start), ("end", passage.axis.end)):
         for letter, number in zip("xy", place, strict=True):
             yield from _between(f"{letter} of the {end} of its axis", number, -2, 2)

@@ -123,16 +123,19 @@ def shape(plan: Plan, index: int, form: str) -> Plan:
     return set_passage(plan, index, replace(plan.passages[index], form=form))
 
 
-def wear(plan: Plan, index: int, sculpt: Sculpt, axis: Axis, length_mm: float) -> Plan:
+def wear(plan: Plan, index: int, sculpt: Sculpt, axis: Axis) -> Plan:
     """Return the plan with a passage seen on a sculpt, which the plan holds from then on.
 
     A sculpt of that name that the plan held before is replaced.
     """
     others = tuple(s for s in plan.sculpts if s.name != sculpt.name)
-    passage = replace(
-        plan.passages[index], form=sculpt.name, axis=axis, length_mm=round(length_mm, 1)
-    )
+    passage = replace(plan.passages[index], form=sculpt.name, axis=axis)
     return set_passage(replace(plan, sculpts=(*others, sculpt)), index, passage)
+
+
+def run(plan: Plan, index: int, axis: Axis) -> Plan:
+    """Return the plan with a passage's axis run otherwise over its sculpt."""
+    return set_passage(plan, index, replace(plan.passages[index], axis=axis))
 
 
 def aim(plan: Plan, index: int, target: Target) -> Plan:

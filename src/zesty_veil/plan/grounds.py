@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from zesty_veil.errors import PaintError
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.edits import hold, set_passage
+from zesty_veil.plan.edits import hold, set_passage, with_nozzle
 from zesty_veil.plan.model import Coat, Plan
 
 GROUNDS: dict[str, str] = {
@@ -67,6 +67,13 @@ def zenithal(plan: Plan, index: int, white: Paint, nozzle: float = 0.0) -> Plan:
     """Return the plan with white sprayed from above (or from `nozzle` degrees) on a passage."""
     coat = Coat(Mixture((Part(white.name),), "water", 0.5), "spray", 3, nozzle=nozzle)
     return with_ground_coats(plan, index, (coat,), white)
+
+
+def with_nozzles(plan: Plan, index: int, nozzle: float) -> Plan:
+    """Return the plan with the sprays of a passage's ground led from another side, in degrees."""
+    passage = plan.passages[index]
+    coats = (c if c.nozzle is None else with_nozzle(c, nozzle) for c in passage.ground.coats)
+    return with_ground_coats(plan, index, tuple(coats))
 
 
 def focused(plan: Plan, index: int, white: Paint) -> Plan:

@@ -146,7 +146,7 @@ def _background(request: Request) -> float:
     for other in plan.passages:
         if other.name == wanted and other is not plan.passages[request.passage]:
             seen = kept_table(other, plan.paints, request.look)
-            flat = seen.lab[:, seen.lab.shape[1] // 2, 0]
+            flat = seen.lab[:, seen.lab.shape[1] // 2, :, 0]
             return max(float((((flat + 16) / 116) ** 3).mean()), 1e-3)
     return request.background
 

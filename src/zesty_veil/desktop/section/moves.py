@@ -36,6 +36,8 @@ class Moves:
         Return how the colours are looked at now, and which coat is in hand.
     complain
         Told the sentence of anything that cannot be done.
+    faced
+        Tilts the passage in view as its form is, where a ground is sprayed on it.
     """
 
     def __init__(
@@ -47,9 +49,11 @@ class Moves:
         look: Callable[[], Look],
         in_hand: Callable[[], int | None],
         complain: Callable[[str], None],
+        faced: Callable[[Plan], Plan],
     ) -> None:
         self._document, self.hand, self.rack, self.view = document, hand, rack, view
         self._look, self._in_hand, self._complain = look, in_hand, complain
+        self._faced = faced
 
     def change_passage(self, change: Callable[[Plan, int], Plan], words: str) -> None:
         """Change the passage in view by a function; say why if that cannot be done."""
@@ -121,7 +125,7 @@ class Moves:
 
     def set_ground(self, kind: str) -> None:
         """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""
-        index = self.hand.passage_index
-        if index >= 0:
-            plan = prepared_ground(self._document.plan, index, kind, self.rack.paints())
-            self._document.edit(plan, f"{kind} ground")
+        rack = self.rack.paints()
+        self.change_passage(
+            lambda plan, i: self._faced(prepared_ground(plan, i, kind, rack)), f"{kind} ground"
+        )

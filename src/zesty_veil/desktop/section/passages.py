@@ -23,8 +23,8 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.quiet import WheelGuard, quiet
-from zesty_veil.desktop.section.formview import FormView
 from zesty_veil.desktop.section.ribbons import draw_ribbon
 from zesty_veil.desktop.theme import ON_STRONG, STRONG, TEXT, font, grey
 from zesty_veil.errors import VeilError
@@ -79,6 +79,8 @@ class PassagesPanel(QWidget):
     """Chooses, adds, names, sizes and primes passages."""
 
     chosen = Signal(int)
+    form_wanted = Signal(str)
+    sculpt_wanted = Signal()
 
     def __init__(self, document: Document) -> None:
         super().__init__()
@@ -112,8 +114,6 @@ class PassagesPanel(QWidget):
         self.form = QComboBox()
         self.form.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.form.setAccessibleName("form to see the passage on")
-        for name in FORM_NAMES:
-            self.form.addItem(FORMS[name][0], name)
         self.form.activated.connect(self._form_chosen)
         column.addWidget(self.form_view)
         column.addWidget(self.form)
@@ -192,7 +192,7 @@ class PassagesPanel(QWidget):
             self.length.setValue(passage_in_view.length_mm)
             self.area.setValue(passage_in_view.area_mm2)
             self._show_surrounds(plan, passage_in_view)
-            self.form.setCurrentIndex(FORM_NAMES.index(passage_in_view.form))
+            self._show_forms(plan, passage_in_view)
             for primer, button in self.primers.items():
                 button.setChecked(primer == passage_in_view.ground.primer)
 
@@ -248,10 +248,26 @@ class PassagesPanel(QWidget):
             plan = edits.surround(self._document.plan, self._index, self.around.itemData(row))
             self._document.edit(plan, "surround of the passage")
 
+    def _show_forms(self, plan: Plan, passage: Passage) -> None:
+        """Offer the program's forms, the plan's sculpts, and to open another."""
+        sculpts = [sculpt.name for sculpt in plan.sculpts]
+        names = [*FORM_NAMES, *sculpts, None]
+        if [self.form.itemData(i) for i in range(self.form.count())] != names:
+            self.form.clear()
+            for name in FORM_NAMES:
+                self.form.addItem(FORMS[name][0], name)
+            for name in sculpts:
+                self.form.addItem(f"sculpt: {name}", name)
+            self.form.addItem("a sculpt of your own …", None)
+        self.form.setCurrentIndex(names.index(passage.form))
+
     def _form_chosen(self, row: int) -> None:
-        if self.passage is not None:
-            plan = edits.shape(self._document.plan, self._index, FORM_NAMES[row])
-            self._document.edit(plan, "form of the passage")
+        name = self.form.itemData(row)
+        if self.passage is not None and name is not None:
+            self.form_wanted.emit(name)
+        elif self.passage is not None:
+            self._show_forms(self._document.plan, self.passage)
+            self.sculpt_wanted.emit()
 
     def _renamed(self) -> None:
         if self.passage is not None and self.name.isModified():

@@ -10,17 +10,17 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QScrollArea,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.form.formview import FormView
+from zesty_veil.desktop.form.stage import Stage
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
-from zesty_veil.desktop.section.formview import FormView
 from zesty_veil.desktop.section.geometry import Grip
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.lookbar import LookBar
@@ -80,6 +80,7 @@ class SectionStation(QWidget):
             self.head.look,
             lambda: self._coat,
             complain,
+            self.stage.prepared,
         )
         self.head.ground_wanted.connect(self.moves.set_ground)
         document.changed.connect(self._changed)
@@ -108,6 +109,7 @@ class SectionStation(QWidget):
         """End the worker; nothing is computed any more."""
         self._gather.stop()
         self.jobs.close()
+        self.stage.close_jobs()
 
     def start_over(self) -> None:
         """Show the first passage of another plan."""
@@ -197,18 +199,8 @@ class SectionStation(QWidget):
     def set_surround(self, name: str) -> None:
         """Put predicted colours into a light, middle or dark field."""
         self._surround = SURROUNDS[name]
-        for shown in (self.view, self.big_form, self.passages.form_view):
+        for shown in (self.view, self.stage, self.passages.form_view):
             shown.set_surround(self._surround)
-        self._look_changed()
-
-    @property
-    def form_is_big(self) -> bool:
-        """Whether the form stands in place of the section."""
-        return self.stack.currentWidget() is self.big_form
-
-    def toggle_form(self) -> None:
-        """Show the form in place of the section, or the section again."""
-        self.stack.setCurrentWidget(self.view if self.form_is_big else self.big_form)
         self._look_changed()
 
     def mend(self, remark: Remark) -> None:
@@ -245,13 +237,12 @@ class SectionStation(QWidget):
         middle = QVBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.head)
-        self.big_form = FormView()
-        self.stack = QStackedWidget()
-        self.stack.addWidget(self.view)
-        self.stack.addWidget(self.big_form)
-        middle.addWidget(self.stack, 1)
-        for form in (self.big_form, self.passages.form_view):
-            form.clicked.connect(self.toggle_form)
+        self.stage = Stage(self.view, self._document, self.hand, self.complained.emit)
+        self.stage.switched.connect(self._look_changed)
+        middle.addWidget(self.stage, 1)
+        self.passages.form_view.clicked.connect(self.stage.toggle_form)
+        self.passages.form_wanted.connect(self.stage.choose_form)
+        self.passages.sculpt_wanted.connect(self.stage.choose_sculpt)
         scroll = QScrollArea()
         scroll.setWidget(self.card)
         scroll.setWidgetResizable(True)
@@ -290,7 +281,7 @@ class SectionStation(QWidget):
             self.head.look(),
             self._surround.luminance,
             self.head.sure.isChecked(),
-            (self.big_form if self.form_is_big else self.passages.form_view).wanted_size(),
+            self._form_shown().wanted_size(),
             self.looks.how,
             self.looks.squint,
             self.looks.laid(self.hand.passage, self._coat),
@@ -305,13 +296,16 @@ class SectionStation(QWidget):
             self.passages.show_ribbons(forecast.ribbons)
         self.head.show_metal(forecast.metal)
         if forecast.form is not None or forecast.request.passage < 0:
-            shown = self.big_form if self.form_is_big else self.passages.form_view
-            shown.show_form(forecast.form)
+            self.stage.form.set_mirrored(forecast.request.how.mirrored)
+            self._form_shown().show_form(forecast.form)
         if forecast.remarks is not None or forecast.request.passage < 0:
             self.remarked.emit(forecast.remarks or ())
         self.view.select(self._coat)
         self.view.show_forecast(forecast)
         self._show_card()
+
+    def _form_shown(self) -> FormView:
+        return self.stage.form if self.stage.form_is_big else self.passages.form_view
 
     def _show_card(self) -> None:
         plan, passage, index = self._document.plan, self.hand.passage, self._coat

@@ -6,7 +6,7 @@ so a mesh with flipped faces or holes is drawn as far as it goes.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -74,9 +74,7 @@ def turned(across: float, up: float, roll: float = 0.0) -> tuple[tuple[float, fl
     return tuple((float(x), float(y), float(z)) for x, y, z in turn)
 
 
-def heights(
-    mesh: Mesh, view: View, size: int, tell: Callable[[float], None] = lambda share: None
-) -> Array:
+def heights(mesh: Mesh, view: View, size: int) -> Array:
     """Return the height of the nearest surface at the middle of each pixel.
 
     Parameters
@@ -85,14 +83,21 @@ def heights(
         What is seen, and from where.
     size
         Of the square picture, in pixels.
-    tell
-        Called with the share that is done, now and then; what it raises ends the work.
 
     Returns
     -------
     (size, size) float64, rows from the top, in half widths of the view from the mesh's middle;
     -inf where nothing is.
     """
+    height = np.full((size, size), -np.inf)
+    for _ in drawing(mesh, view, height):
+        pass
+    return height
+
+
+def drawing(mesh: Mesh, view: View, height: Array) -> Iterator[float]:
+    """Draw as `heights` does into an array (n, n) of -inf, yielding the share that is done."""
+    size = height.shape[0]
     turn = np.array(view.turn)
     seen = (mesh.vertices - mesh.middle) @ turn.T / view.half_width
     shift = np.array(view.middle) / view.half_width
@@ -100,12 +105,10 @@ def heights(
     x = (seen[:, 0] - shift[0] + 1) * size / 2 - 0.5
     y = (1 - seen[:, 1] + shift[1]) * size / 2 - 0.5
     corners = np.stack([x, y, seen[:, 2]], axis=1)
-    nearest = np.full(size * size, -np.inf)
+    nearest = height.reshape(-1)
     for first in range(0, len(mesh.faces), _TRIANGLES):
-        tell(first / len(mesh.faces))
         _draw(corners[mesh.faces[first : first + _TRIANGLES]], size, nearest)
-    tell(1.0)
-    return nearest.reshape(size, size)
+        yield min((first + _TRIANGLES) / len(mesh.faces), 1.0)
 
 
 def _draw(triangles: Array, size: int, nearest: Array) -> None:

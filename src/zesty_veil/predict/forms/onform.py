@@ -8,51 +8,77 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from dataclasses import replace as replace_field
 from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
+from msgspec.structs import replace
 
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Passage
+from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import axis, fold
+from zesty_veil.predict.forms.facing import facing, nozzle_of
+from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
 from zesty_veil.predict.look import Look, spectrum
 
-_PLACES = 256
-_RELIEFS = 33
-_FINE_PLACES = 2048
-_FINE_RELIEFS = 65
+_PLACES, _RELIEFS = 320, 33
+_FINE = (2048, 65, 1)
+# Where a spray has been at work, colours also go with how a surface faces its nozzle. What lands
+# goes with the cosine, and the first of it changes the most.
+_SPRAYED_PLACES, _SPRAYED_RELIEFS = 200, 33
+_FACINGS: Array = np.linspace(0, 1, 9) ** 1.5
+_SPRAYED_FINE = (384, 17, 96)
 
 Rows = npt.NDArray[np.float32]
-
-# Soft studio light from the upper left: what comes from everywhere, and what from the lamp.
-_LAMP = np.array([-0.45, 0.62, 0.64])
-_AMBIENT = 0.55
 
 
 @dataclass(frozen=True)
 class Table:
-    """Encoded sRGB and CIELAB of a passage over its axis and relief, (256, 33, 3) each.
+    """Encoded sRGB and CIELAB of a passage over axis, relief and facing, (p, r, f, 3) each.
 
-    `fine` is the encoded sRGB over 2048 x 65, as flat rows (133120, 3) float32: so fine that a
-    picture takes the nearest row and needs no arithmetic of its own for each pixel.
+    `fine` is the encoded sRGB over many more of each (`shape` of them), as flat rows (n, 3)
+    float32: so fine that a picture takes the nearest row and needs no arithmetic of its own for
+    each pixel. `nozzle` is the angle that facing is from; without one, f is 1.
     """
 
     rgb: Array
     lab: Array
     fine: Rows
+    shape: tuple[int, int, int]
+    nozzle: float | None
 
 
-@lru_cache(maxsize=64)
 def kept_table(
     passage: Passage, paints: tuple[Paint, ...], look: Look, grey: bool = False
 ) -> Table:
-    """Return `table` of a passage, kept for passages that have not changed."""
+    """Return `table` of a passage, kept for passages whose paint has not changed.
+
+    Where the paint lies on a form, and from where it is sprayed, is no matter of the table.
+    """
+    nozzle = nozzle_of(passage)
+    turned = 0.0 if nozzle is None else nozzle
+    plain = Passage(
+        "",
+        passage.length_mm,
+        ground=replace(passage.ground, coats=_led_from(passage.ground.coats, turned)),
+        coats=_led_from(passage.coats, turned),
+    )
+    return replace_field(_kept(plain, paints, look, grey), nozzle=nozzle)
+
+
+def _led_from(coats: tuple[Coat, ...], turned: float) -> tuple[Coat, ...]:
+    """Return coats with their nozzles turned back by some degrees."""
+    return tuple(c if c.nozzle is None else replace(c, nozzle=c.nozzle - turned) for c in coats)
+
+
+@lru_cache(maxsize=64)
+def _kept(passage: Passage, paints: tuple[Paint, ...], look: Look, grey: bool) -> Table:
     return table(passage, {paint.name: paint for paint in paints}, look, grey)
 
 
@@ -61,35 +87,69 @@ def table(passage: Passage, paints: Mapping[str, Paint], look: Look, grey: bool 
 
     `grey` makes it that of a grey photograph, which shows value alone.
     """
-    state = fold(passage, passage.coats, paints, axis(_PLACES), np.linspace(-1, 1, _RELIEFS))
+    nozzle = nozzle_of(passage)
+    if nozzle is None:
+        places, reliefs = axis(_PLACES), np.linspace(-1, 1, _RELIEFS)
+        tilted = [passage]
+    else:
+        places, reliefs = axis(_SPRAYED_PLACES), np.linspace(-1, 1, _SPRAYED_RELIEFS)
+        turned = np.degrees(np.arccos(_FACINGS)) + nozzle
+        tilted = [replace(passage, tilt=(float(t), float(t))) for t in turned]
     eye = weights(look.light, look.observer)
-    colour = lab(xyz(spectrum(state, look), eye), eye.sum(axis=0))
+    seen = [
+        xyz(spectrum(fold(one, one.coats, paints, places, reliefs), look), eye) for one in tilted
+    ]
+    colour = lab(np.stack(seen, axis=2), eye.sum(axis=0))
     rgb = srgb(colour * np.array([1.0, 0.0, 0.0]) if grey else colour)[0]
-    return Table(rgb, colour, _refined(rgb.astype(np.float32)))
+    shape = _FINE if nozzle is None else _SPRAYED_FINE
+    return Table(rgb, colour, _refined(rgb.astype(np.float32), shape), shape, nozzle)
 
 
-def _refined(values: Rows) -> Rows:
-    """Return values (256, 33, 3) interpolated to the fine table, as flat rows."""
-    for axis_, count in ((0, _FINE_PLACES), (1, _FINE_RELIEFS)):
-        place = np.linspace(0, values.shape[axis_] - 1, count)
-        cell, part = _cell(place, values.shape[axis_])
-        share = part.astype(np.float32).reshape((-1, 1, 1) if axis_ == 0 else (1, -1, 1))
-        low, high = (np.take(values, cell + i, axis=axis_) for i in (0, 1))
+def _refined(values: Rows, shape: tuple[int, int, int]) -> Rows:
+    """Return values (p, r, f, 3) interpolated to a table of another shape, as flat rows."""
+    for i, count in enumerate(shape):
+        if values.shape[i] == 1:
+            continue
+        spot = np.linspace(0, 1, count)
+        place = _facing_place(spot) if i == 2 else spot * (values.shape[i] - 1)
+        cell, part = _cell(place, values.shape[i])
+        sides = [1, 1, 1, 1]
+        sides[i] = count
+        share = part.astype(np.float32).reshape(sides)
+        low, high = (np.take(values, cell + j, axis=i) for j in (0, 1))
         values = low + share * (high - low)
     return np.ascontiguousarray(values.reshape(-1, 3), dtype=np.float32)
 
 
-def looked_up(values: Array, u: Array, relief: Array) -> Array:
-    """Return values of a table, (256, 33, 3), at places and reliefs of any one shape; (..., 3)."""
-    i, fi = _cell(u * (_PLACES - 1), _PLACES)
-    j, fj = _cell((relief + 1) / 2 * (_RELIEFS - 1), _RELIEFS)
+def looked_up(values: Array, u: Array, relief: Array, towards: Array | None = None) -> Array:
+    """Return values of a table, (p, r, f, 3), at places, reliefs and facings of any one shape.
+
+    Returns (..., 3); `towards`, the cosine to the nozzle, counts only where f is more than 1.
+    """
+    count = values.shape
+    where = [
+        _cell(u * (count[0] - 1), count[0]),
+        _cell((relief + 1) / 2 * (count[1] - 1), count[1]),
+    ]
+    if count[2] > 1:
+        assert towards is not None
+        where.append(_cell(_facing_place(np.clip(towards, 0, 1)), count[2]))
     flat = values.reshape(-1, values.shape[-1])
-    corner = i * _RELIEFS + j
-    out = flat[corner] * ((1 - fi) * (1 - fj))[..., None]
-    out += flat[corner + _RELIEFS] * (fi * (1 - fj))[..., None]
-    out += flat[corner + 1] * ((1 - fi) * fj)[..., None]
-    out += flat[corner + _RELIEFS + 1] * (fi * fj)[..., None]
-    return np.asarray(out)
+    steps = (count[1] * count[2], count[2], 1)
+    out = np.zeros((*u.shape, values.shape[-1]))
+    for corner in np.ndindex(*(2,) * len(where)):
+        row = np.zeros(u.shape, dtype=np.intp)
+        share = np.ones(u.shape)
+        for (cell, part), side, step in zip(where, corner, steps, strict=False):
+            row += (cell + side) * step
+            share = share * (part if side else 1 - part)
+        out += flat[row] * share[..., None]
+    return out
+
+
+def _facing_place(facing: Array) -> Array:
+    """Return where cosines are among `_FACINGS`, in steps of it."""
+    return np.interp(facing, _FACINGS, np.arange(_FACINGS.size))
 
 
 def _cell(place: Array, count: int) -> tuple[npt.NDArray[np.intp], Array]:
@@ -98,25 +158,25 @@ def _cell(place: Array, count: int) -> tuple[npt.NDArray[np.intp], Array]:
 
 
 @lru_cache(maxsize=16)
-def _rows(worn: Shape | str, size: int) -> npt.NDArray[np.intp]:
+def _rows(
+    worn: Shape | str, size: int, fine: tuple[int, int, int], nozzle: float | None
+) -> npt.NDArray[np.intp]:
     """Return the row of the fine table that each pixel of a form takes, (pixels in mask,)."""
     shape = form(worn, size)
-    u = np.rint(shape.u[shape.mask] * (_FINE_PLACES - 1)).astype(np.intp)
-    r = np.rint((shape.relief[shape.mask] + 1) / 2 * (_FINE_RELIEFS - 1)).astype(np.intp)
-    return np.asarray(u * _FINE_RELIEFS + r)
+    u = np.rint(shape.u[shape.mask] * (fine[0] - 1)).astype(np.intp)
+    r = np.rint((shape.relief[shape.mask] + 1) / 2 * (fine[1] - 1)).astype(np.intp)
+    row = u * fine[1] + r
+    if nozzle is None:
+        return np.asarray(row)
+    towards = np.clip(facing(shape.normal[shape.mask], nozzle), 0, 1)
+    return np.asarray(row * fine[2] + np.rint(towards * (fine[2] - 1)).astype(np.intp))
 
 
 @lru_cache(maxsize=16)
 def _studio(worn: Shape | str, size: int) -> Rows:
-    """Return by how much the studio's light changes each pixel of a form, (pixels in mask, 1).
-
-    The curve of the screen is close to a power of 2.2 over all but the darkest tones.
-    """
+    """Return by how much the studio's light changes each pixel of a form, (pixels in mask, 1)."""
     shape = form(worn, size)
-    lamp = _LAMP / np.linalg.norm(_LAMP)
-    facing = np.clip(shape.normal[shape.mask] @ lamp, 0, 1)
-    light = _AMBIENT + (1 - _AMBIENT) * facing / float(lamp[2])
-    return np.asarray(light[:, None] ** (1 / 2.2), dtype=np.float32)
+    return np.asarray(studio(shape.normal[shape.mask])[:, None], dtype=np.float32)
 
 
 @dataclass(frozen=True)
@@ -146,7 +206,7 @@ def picture(worn: Shape | str, size: int, seen: Table, how: Seen) -> tuple[Rows,
     mask : (size, size) bool
     """
     shape = form(worn, size)
-    rgb = np.take(seen.fine, _rows(worn, size), axis=0)
+    rgb = np.take(seen.fine, _rows(worn, size, seen.shape, seen.nozzle), axis=0)
     if how.studio:
         rgb *= _studio(worn, size)
         np.minimum(rgb, 1, out=rgb)

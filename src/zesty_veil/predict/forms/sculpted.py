@@ -135,6 +135,19 @@ def along(height: Array, mask: Mask, axis: Axis) -> Array:
     return np.asarray(np.where(mask, np.clip(u, 0, 1), 0.0))
 
 
+def usual_axis(sculpt: Sculpt) -> Axis:
+    """Return an axis from the highest to the lowest point of a kept view."""
+    mask, _, _, _ = _native(sculpt)
+    x, y = grid(sculpt.side)
+    rows, columns = np.nonzero(mask)
+    ends = []
+    for row in (rows.min(), rows.max()):
+        middle = columns[rows == row]
+        column = middle[middle.size // 2]
+        ends.append((round(float(x[row, column]), 3), round(float(y[row, column]), 3)))
+    return Axis(ends[0], ends[1])
+
+
 def axis_mm(sculpt: Sculpt, axis: Axis) -> float:
     """Return how long an axis over a kept view is, as the crow flies, in mm."""
     mask, height, _, _ = _native(sculpt)

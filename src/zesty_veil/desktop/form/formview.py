@@ -11,6 +11,15 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from zesty_veil.desktop.theme import SURROUNDS, Surround
 
 
+def image_of(pixels: npt.NDArray[np.uint8] | None) -> QImage | None:
+    """Return RGBA pixels (size, size, 4) as an image that owns its bytes."""
+    if pixels is None:
+        return None
+    size = pixels.shape[0]
+    raw = np.ascontiguousarray(pixels).tobytes()
+    return QImage(raw, size, size, size * 4, QImage.Format.Format_RGBA8888).copy()
+
+
 class FormView(QWidget):
     """Shows a picture of a form in the grey of the surround; a click asks for the other size."""
 
@@ -19,7 +28,7 @@ class FormView(QWidget):
     def __init__(self, small: int = 0) -> None:
         super().__init__()
         self._image: QImage | None = None
-        self._surround = SURROUNDS["middle"]
+        self.surround = SURROUNDS["middle"]
         self._small = small
         if small:
             self.setFixedHeight(small)
@@ -37,29 +46,26 @@ class FormView(QWidget):
 
     def set_surround(self, surround: Surround) -> None:
         """Put the form into another grey field."""
-        self._surround = surround
+        self.surround = surround
         self.update()
 
     def show_form(self, pixels: npt.NDArray[np.uint8] | None) -> None:
         """Show RGBA pixels (size, size, 4), or nothing."""
-        if pixels is None:
-            self._image = None
-        else:
-            size = pixels.shape[0]
-            raw = np.ascontiguousarray(pixels).tobytes()
-            image = QImage(raw, size, size, size * 4, QImage.Format.Format_RGBA8888)
-            self._image = image.copy()  # the copy owns its bytes
+        self._image = image_of(pixels)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.fillRect(self.rect(), self._surround.colour)
+        painter.fillRect(self.rect(), self.surround.colour)
         if self._image is not None:
-            side = min(self.width(), self.height())
-            left, top = (self.width() - side) / 2, (self.height() - side) / 2
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            painter.drawImage(QRectF(left, top, side, side), self._image)
+            painter.drawImage(self.square(), self._image)
         painter.end()
+
+    def square(self) -> QRectF:
+        """Return where the form stands, in pixels of the widget."""
+        side = min(self.width(), self.height())
+        return QRectF((self.width() - side) / 2, (self.height() - side) / 2, side, side)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:

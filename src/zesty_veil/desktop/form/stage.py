@@ -1,0 +1,168 @@
+"""The middle of the window: the section, or the form at large, or the painter's own sculpt."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QFileDialog, QStackedWidget, QWidget
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.form.formstage import FormStage, lengthened
+from zesty_veil.desktop.form.handles import handles
+from zesty_veil.desktop.form.sculptview import SculptView
+from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.theme import Surround
+from zesty_veil.plan import edits
+from zesty_veil.plan.grounds import with_nozzles
+from zesty_veil.plan.model import FORM_NAMES, Axis, Plan, Sculpt
+from zesty_veil.predict.forms.facing import nozzle_of, tilt
+from zesty_veil.predict.forms.sculpted import usual_axis
+from zesty_veil.predict.forms.shapes import form, shape_of
+
+_FILTER = "Sculpts (*.stl *.obj *.STL *.OBJ)"
+_TILT_PIXELS = 128
+
+
+class Stage(QStackedWidget):
+    """Shows one of the three, and does to the passage what is done on form and sculpt."""
+
+    switched = Signal()
+
+    def __init__(
+        self, view: QWidget, document: Document, hand: Hand, say: Callable[[str], None]
+    ) -> None:
+        super().__init__()
+        self._document, self._hand, self._say = document, hand, say
+        self.view = view
+        self.form = FormStage(document, hand)
+        self.form.clicked.connect(self.toggle_form)
+        self.form.dragged.connect(self._settle)
+        self.sculpt = SculptView()
+        self.sculpt.complained.connect(say)
+        self.sculpt.taken.connect(self._wear)
+        self.sculpt.left.connect(lambda: self._show(self.view))
+        for page in (self.view, self.form, self.sculpt):
+            self.addWidget(page)
+
+    @property
+    def form_is_big(self) -> bool:
+        """Whether the form stands in place of the section."""
+        return self.currentWidget() is self.form
+
+    def toggle_form(self) -> None:
+        """Show the form in place of the section, or the section again."""
+        self._show(self.view if self.form_is_big else self.form)
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put form and sculpt into another grey field."""
+        self.form.set_surround(surround)
+        self.sculpt.set_surround(surround)
+
+    def choose_sculpt(self) -> None:
+        """Let a sculpt's file be chosen and open it."""
+        path = self._document.path
+        folder = str(path.parent if path else Path.home())
+        name, _ = QFileDialog.getOpenFileName(self, "Open a sculpt", folder, _FILTER)
+        if name:
+            self.open_sculpt(Path(name))
+
+    def open_sculpt(self, path: Path) -> None:
+        """Open a sculpt, to see the passage in view on it."""
+        if self._hand.passage is None:
+            self._say("There is no passage to see on a sculpt; add one on the left first.")
+            return
+        self._show(self.sculpt)
+        self.sculpt.open(path, self._free_name(path.stem))
+
+    def choose_form(self, name: str) -> None:
+        """See the passage in view on another form, or on a sculpt that the plan has."""
+        if self._hand.passage is not None:
+            index = self._hand.passage_index
+            plan = edits.shape(self._document.plan, index, name)
+            if self._hand.passage.axis == Axis():
+                plan = _with_usual_axis(plan, index)
+            self._document.edit(_faced(plan, index), "form of the passage")
+
+    def turn_nozzle(self, more: float) -> None:
+        """Lead the spray of the ground from further round."""
+        passage = self._hand.passage
+        now = handles(self._document.plan, passage).nozzle if passage else None
+        if now is None:
+            self._say("This ground is not sprayed from a side; choose one under Ground.")
+            return
+        turned = (now + more + 180) % 360 - 180
+        plan = with_nozzles(self._document.plan, self._hand.passage_index, turned)
+        self._document.edit(_faced(plan, self._hand.passage_index), "nozzle", "nozzle")
+
+    def ring_axis(self) -> None:
+        """Let the axis over a sculpt run in rings round the light, or straight again."""
+        passage, plan = self._hand.passage, self._document.plan
+        if passage is None or handles(plan, passage).axis is None:
+            self._say("The axis is the form's own here; on a sculpt of yours you lay it yourself.")
+            return
+        axis = replace(passage.axis, rings=not passage.axis.rings)
+        words = "axis in rings" if axis.rings else "straight axis"
+        self._document.edit(edits.run(plan, self._hand.passage_index, axis), words)
+
+    def prepared(self, plan: Plan) -> Plan:
+        """Return a plan with the passage in view tilted as its form is, if it is sprayed."""
+        return _faced(plan, self._hand.passage_index)
+
+    def close_jobs(self) -> None:
+        """End the workers."""
+        self.sculpt.close_jobs()
+
+    def _show(self, page: QWidget) -> None:
+        self.setCurrentWidget(page)
+        page.setFocus()
+        self.switched.emit()
+
+    def _settle(self, words: str) -> None:
+        """Keep what was dragged on the form, and let the section follow."""
+        self._document.preview(_faced(self._document.plan, self._hand.passage_index))
+        self._document.commit(words)
+
+    def _wear(self, sculpt: Sculpt) -> None:
+        index = self._hand.passage_index
+        if self._hand.passage is None:
+            return
+        plan = edits.wear(self._document.plan, index, sculpt, usual_axis(sculpt))
+        self._document.edit(_faced(lengthened(plan, index), index), f"view of {sculpt.name}")
+        self._show(self.form)
+        self._say(
+            "Drag on the sculpt from where the light is to the far end; the passage is then as "
+            "long as that."
+        )
+
+    def _free_name(self, stem: str) -> str:
+        """Return what to call a view: the file's name, unless another passage has one so called."""
+        wanted = " ".join(stem.split())[:60] or "sculpt"
+        index = self._hand.passage_index
+        others = {p.form for i, p in enumerate(self._document.plan.passages) if i != index}
+        taken = {*FORM_NAMES, *others}
+        names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 3))
+        return next(name for name in names if name not in taken)
+
+
+def _with_usual_axis(plan: Plan, index: int) -> Plan:
+    """Return the plan with a passage's axis from the top to the bottom of its sculpt, if any."""
+    for sculpt in plan.sculpts:
+        if sculpt.name == plan.passages[index].form:
+            return edits.run(plan, index, usual_axis(sculpt))
+    return plan
+
+
+def _faced(plan: Plan, index: int) -> Plan:
+    """Return the plan with a passage that is sprayed tilted as its form is.
+
+    So the section shows along the axis what the spray does on the form.
+    """
+    passage = plan.passages[index] if 0 <= index < len(plan.passages) else None
+    nozzle = nozzle_of(passage) if passage is not None else None
+    if passage is None or nozzle is None:
+        return plan
+    turned = tilt(form(shape_of(plan, passage), _TILT_PIXELS), nozzle)
+    return edits.set_passage(plan, index, replace(passage, tilt=turned))

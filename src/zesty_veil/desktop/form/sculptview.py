@@ -13,16 +13,17 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVB
 from zesty_veil.desktop.form.formview import image_of
 from zesty_veil.desktop.form.turning import Pose, Turned, Turner, Turning
 from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.theme import SURROUNDS, Surround
+from zesty_veil.desktop.theme import SURROUNDS, Surround, font
 from zesty_veil.exchange.sculptjob import Opened, opening
 
 _TURN, _LEAN, _NOTCH = 15.0, 5.0, 120
 _STEP = 0.1
+_HINT = "Drag: turn.  Wheel: nearer.  Shift + drag: move.  Comma, point: lean."
 _SIDES = {
     "Front": Pose(),
-    "Left": Pose(across=90),
+    "Its left": Pose(across=-90),
     "Back": Pose(across=180),
-    "Right": Pose(across=-90),
+    "Its right": Pose(across=90),
     "Top": Pose(up=90),
 }
 
@@ -73,6 +74,7 @@ class SculptView(QWidget):
         column.addLayout(row)
         self.words.setContentsMargins(12, 0, 12, 8)
         self.words.setMinimumWidth(10)
+        self.words.setWordWrap(True)
         column.addWidget(self.words)
         column.addWidget(self.canvas, 1)
         self._enable()
@@ -137,10 +139,7 @@ class SculptView(QWidget):
             done = "" if turned.share in (None, 1.0) else f"  drawing {turned.share:.0%}"
             count = len(self.opened.mesh.faces)
             notes = " ".join(self.opened.notes)
-            self._say(
-                f"{self.opened.path.name}, {count:,} triangles.{done}  {notes}  "
-                "Drag turns it, the wheel brings it nearer, Shift + drag moves it."
-            )
+            self._say(f"{self.opened.path.name}, {count:,} triangles.{done}  {notes}")
 
     def _failed(self, error: Exception) -> None:
         self.give_up()
@@ -227,6 +226,13 @@ class _Canvas(QWidget):
         # What is outside of the square is not taken.
         painter.setPen(self._surround.line)
         painter.drawRect(square.adjusted(0.5, 0.5, -0.5, -0.5))
+        if self._image is not None:
+            painter.setFont(font())
+            painter.setPen(self._surround.text)
+            below = square.adjusted(0, 0, 0, -8)
+            painter.drawText(
+                below, Qt.AlignmentFlag.AlignHCenter | Qt.AlignmentFlag.AlignBottom, _HINT
+            )
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

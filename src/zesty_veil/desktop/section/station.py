@@ -297,7 +297,8 @@ class SectionStation(QWidget):
         self.head.show_metal(forecast.metal)
         if forecast.form is not None or forecast.request.passage < 0:
             self.stage.form.set_mirrored(forecast.request.how.mirrored)
-            self._form_shown().show_form(forecast.form)
+            for shown in (self._form_shown(), self.passages.form_view):
+                shown.show_form(forecast.form)
         if forecast.remarks is not None or forecast.request.passage < 0:
             self.remarked.emit(forecast.remarks or ())
         self.view.select(self._coat)

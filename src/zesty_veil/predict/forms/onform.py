@@ -6,7 +6,7 @@ is as good as working out each pixel; what is looked up is light (XYZ), which mi
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from dataclasses import replace as replace_field
 from functools import lru_cache
@@ -28,12 +28,11 @@ from zesty_veil.predict.forms.shapes import Shape, form
 from zesty_veil.predict.look import Look, spectrum
 
 _PLACES, _RELIEFS = 320, 33
-_FINE = (2048, 65, 1)
+_FINE = (2048, 65)
 # Where a spray has been at work, colours also go with how a surface faces its nozzle. What lands
 # goes with the cosine, and the first of it changes the most.
 _SPRAYED_PLACES, _SPRAYED_RELIEFS = 200, 33
 _FACINGS: Array = np.linspace(0, 1, 9) ** 1.5
-_SPRAYED_FINE = (384, 17, 96)
 
 Rows = npt.NDArray[np.float32]
 
@@ -42,15 +41,14 @@ Rows = npt.NDArray[np.float32]
 class Table:
     """Encoded sRGB and CIELAB of a passage over axis, relief and facing, (p, r, f, 3) each.
 
-    `fine` is the encoded sRGB over many more of each (`shape` of them), as flat rows (n, 3)
-    float32: so fine that a picture takes the nearest row and needs no arithmetic of its own for
-    each pixel. `nozzle` is the angle that facing is from; without one, f is 1.
+    `fine` is the encoded sRGB as flat rows (n, 3) float32. Without a nozzle, f is 1 and there are
+    so many rows (`_FINE`) that a picture takes the nearest and needs no arithmetic of its own for
+    each pixel; with one, rows are as in `rgb`, and `nozzle` is the angle that facing is from.
     """
 
     rgb: Array
     lab: Array
     fine: Rows
-    shape: tuple[int, int, int]
     nozzle: float | None
 
 
@@ -101,18 +99,14 @@ def table(passage: Passage, paints: Mapping[str, Paint], look: Look, grey: bool 
     ]
     colour = lab(np.stack(seen, axis=2), eye.sum(axis=0))
     rgb = srgb(colour * np.array([1.0, 0.0, 0.0]) if grey else colour)[0]
-    shape = _FINE if nozzle is None else _SPRAYED_FINE
-    return Table(rgb, colour, _refined(rgb.astype(np.float32), shape), shape, nozzle)
+    fine = rgb.astype(np.float32)
+    return Table(rgb, colour, _refined(fine) if nozzle is None else fine.reshape(-1, 3), nozzle)
 
 
-def _refined(values: Rows, shape: tuple[int, int, int]) -> Rows:
-    """Return values (p, r, f, 3) interpolated to a table of another shape, as flat rows."""
-    for i, count in enumerate(shape):
-        if values.shape[i] == 1:
-            continue
-        spot = np.linspace(0, 1, count)
-        place = _facing_place(spot) if i == 2 else spot * (values.shape[i] - 1)
-        cell, part = _cell(place, values.shape[i])
+def _refined(values: Rows) -> Rows:
+    """Return values (p, r, 1, 3) interpolated to the fine table, as flat rows."""
+    for i, count in enumerate(_FINE):
+        cell, part = _cell(np.linspace(0, values.shape[i] - 1, count), values.shape[i])
         sides = [1, 1, 1, 1]
         sides[i] = count
         share = part.astype(np.float32).reshape(sides)
@@ -126,30 +120,30 @@ def looked_up(values: Array, u: Array, relief: Array, towards: Array | None = No
 
     Returns (..., 3); `towards`, the cosine to the nozzle, counts only where f is more than 1.
     """
-    count = values.shape
-    where = [
-        _cell(u * (count[0] - 1), count[0]),
-        _cell((relief + 1) / 2 * (count[1] - 1), count[1]),
-    ]
+    flat = values.reshape(-1, values.shape[-1])
+    out = np.zeros((*u.shape, values.shape[-1]))
+    for row, share in _corners(values.shape, u, relief, towards):
+        out += flat[row] * share[..., None]
+    return out
+
+
+def _corners(
+    count: tuple[int, ...], u: Array, relief: Array, towards: Array | None
+) -> Iterator[tuple[npt.NDArray[np.intp], Array]]:
+    """Yield the rows of a table (p, r, f) round each place, and the share that each row has."""
+    places = [u * (count[0] - 1), (relief + 1) / 2 * (count[1] - 1)]
     if count[2] > 1:
         assert towards is not None
-        where.append(_cell(_facing_place(np.clip(towards, 0, 1)), count[2]))
-    flat = values.reshape(-1, values.shape[-1])
+        places.append(np.interp(towards, _FACINGS, np.arange(_FACINGS.size)))
+    where = [_cell(place, most) for place, most in zip(places, count, strict=False)]
     steps = (count[1] * count[2], count[2], 1)
-    out = np.zeros((*u.shape, values.shape[-1]))
     for corner in np.ndindex(*(2,) * len(where)):
         row = np.zeros(u.shape, dtype=np.intp)
         share = np.ones(u.shape)
         for (cell, part), side, step in zip(where, corner, steps, strict=False):
             row += (cell + side) * step
             share = share * (part if side else 1 - part)
-        out += flat[row] * share[..., None]
-    return out
-
-
-def _facing_place(facing: Array) -> Array:
-    """Return where cosines are among `_FACINGS`, in steps of it."""
-    return np.interp(facing, _FACINGS, np.arange(_FACINGS.size))
+        yield row, share
 
 
 def _cell(place: Array, count: int) -> tuple[npt.NDArray[np.intp], Array]:
@@ -158,18 +152,26 @@ def _cell(place: Array, count: int) -> tuple[npt.NDArray[np.intp], Array]:
 
 
 @lru_cache(maxsize=16)
-def _rows(
-    worn: Shape | str, size: int, fine: tuple[int, int, int], nozzle: float | None
-) -> npt.NDArray[np.intp]:
+def _rows(worn: Shape | str, size: int) -> npt.NDArray[np.intp]:
     """Return the row of the fine table that each pixel of a form takes, (pixels in mask,)."""
     shape = form(worn, size)
-    u = np.rint(shape.u[shape.mask] * (fine[0] - 1)).astype(np.intp)
-    r = np.rint((shape.relief[shape.mask] + 1) / 2 * (fine[1] - 1)).astype(np.intp)
-    row = u * fine[1] + r
-    if nozzle is None:
-        return np.asarray(row)
-    towards = np.clip(facing(shape.normal[shape.mask], nozzle), 0, 1)
-    return np.asarray(row * fine[2] + np.rint(towards * (fine[2] - 1)).astype(np.intp))
+    u = np.rint(shape.u[shape.mask] * (_FINE[0] - 1)).astype(np.intp)
+    r = np.rint((shape.relief[shape.mask] + 1) / 2 * (_FINE[1] - 1)).astype(np.intp)
+    return np.asarray(u * _FINE[1] + r)
+
+
+@lru_cache(maxsize=4)
+def _sprayed_rows(
+    worn: Shape | str, size: int, count: tuple[int, ...], nozzle: float
+) -> list[tuple[npt.NDArray[np.intp], Rows]]:
+    """Return the eight rows of a sprayed table round each pixel of a form, and their shares."""
+    shape = form(worn, size)
+    mask = shape.mask
+    towards = facing(shape.normal[mask], nozzle)
+    return [
+        (row, np.asarray(share[:, None], dtype=np.float32))
+        for row, share in _corners(count, shape.u[mask], shape.relief[mask], towards)
+    ]
 
 
 @lru_cache(maxsize=16)
@@ -206,7 +208,12 @@ def picture(worn: Shape | str, size: int, seen: Table, how: Seen) -> tuple[Rows,
     mask : (size, size) bool
     """
     shape = form(worn, size)
-    rgb = np.take(seen.fine, _rows(worn, size, seen.shape, seen.nozzle), axis=0)
+    if seen.nozzle is None:
+        rgb = np.take(seen.fine, _rows(worn, size), axis=0)
+    else:
+        rgb = np.zeros((int(shape.mask.sum()), 3), dtype=np.float32)
+        for row, share in _sprayed_rows(worn, size, seen.rgb.shape, seen.nozzle):
+            rgb += np.take(seen.fine, row, axis=0) * share
     if how.studio:
         rgb *= _studio(worn, size)
         np.minimum(rgb, 1, out=rgb)

@@ -120,7 +120,7 @@ def blurred(values: Array, radius: int, axes: tuple[int, ...] = (0, 1)) -> Array
 
 
 def _box(values: Array, radius: int, axis: int) -> Array:
-    pad = [(0, 0), (0, 0)]
+    pad = [(0, 0)] * values.ndim
     pad[axis] = (radius + 1, radius)
     sums = np.cumsum(np.pad(values, pad, mode="edge"), axis=axis)
     upper = np.take(sums, np.arange(2 * radius + 1, sums.shape[axis]), axis=axis)

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 from hypothesis import settings
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from driving import opened
@@ -36,6 +36,13 @@ def own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setenv("HOME", str(tmp_path))
     for name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
         monkeypatch.setenv(name, str(tmp_path / name.lower()))
+
+
+@pytest.fixture(autouse=True)
+def nobody_chooses_files(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Answer every question for a file with none, as nobody is there to answer it."""
+    for ask in ("getOpenFileName", "getSaveFileName"):
+        monkeypatch.setattr(QFileDialog, ask, lambda *_: ("", ""))
 
 
 @pytest.fixture(autouse=True)

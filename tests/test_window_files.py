@@ -53,8 +53,8 @@ def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
     assert [p.name for p in recent()] == ["b.veil", "a.veil"]
     (tmp_path / "b.veil").unlink()
     assert [p.name for p in recent()] == ["a.veil"]
-    small._recent_menu.aboutToShow.emit()
-    (action,) = small._recent_menu.actions()
+    small.menus.recent.aboutToShow.emit()
+    (action,) = small.menus.recent.actions()
     QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
     small.document.forget()
     action.trigger()

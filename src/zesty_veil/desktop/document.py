@@ -77,9 +77,12 @@ class Document(QObject):
             self._preview = None
             self.changed.emit()
 
-    def undo(self) -> None:
-        """Go one step back."""
-        self._move(self._history.undone())
+    def undo(self, steps: int = 1) -> None:
+        """Go some steps back."""
+        history = self._history
+        for _ in range(steps):
+            history = history.undone()
+        self._move(history)
 
     def redo(self) -> None:
         """Go one step forward again."""

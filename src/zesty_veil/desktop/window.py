@@ -6,16 +6,16 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QCloseEvent, QKeySequence
-from PySide6.QtWidgets import QFileDialog, QMainWindow, QMenu, QVBoxLayout, QWidget
+from PySide6.QtGui import QAction, QCloseEvent
+from PySide6.QtWidgets import QFileDialog, QMainWindow, QVBoxLayout, QWidget
 
 from zesty_veil.bench.steps import steps
 from zesty_veil.desktop.autosave import Autosave
 from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.keys import KEYS
+from zesty_veil.desktop.menus import Menus
 from zesty_veil.desktop.messageline import MessageLine
 from zesty_veil.desktop.planstrip import PlanStrip
-from zesty_veil.desktop.recent import recent, remember
+from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import SUFFIX, load, write_atomically
@@ -51,10 +51,10 @@ class MainWindow(QMainWindow):
         column.addWidget(self.station, 1)
         column.addWidget(self.line)
         self.setCentralWidget(body)
-        self._recent_menu = QMenu("Open again", self)
-        self._recent_menu.aboutToShow.connect(self._fill_recent)
-        self.actions_by_name: dict[str, QAction] = {}
-        self._menus()
+        self.strip = PlanStrip(self.document)
+        self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
+        self.menus = Menus(self)
+        self.station.stage.switched.connect(self.menus.refresh)
         self.document.changed.connect(self._changed)
         self.setMinimumSize(1160, 640)
         self.resize(1280, 800)
@@ -72,7 +72,7 @@ class MainWindow(QMainWindow):
 
     def new_plan(self) -> None:
         """Begin an empty plan, asking first if this one is not saved."""
-        self._when_free(lambda: self._show(Plan("New plan", (Passage("new passage"),)), None))
+        self.when_free(lambda: self._show(Plan("New plan", (Passage("new passage"),)), None))
 
     def choose_and_open(self) -> None:
         """Let a file be chosen and open it."""
@@ -82,7 +82,20 @@ class MainWindow(QMainWindow):
             if name:
                 self.open(Path(name))
 
-        self._when_free(ask)
+        self.when_free(ask)
+
+    def choose_and_keep(self) -> None:
+        """Let a plan's file be chosen, to see it by turns with the open one."""
+        name, _ = QFileDialog.getOpenFileName(self, "Keep a plan", self._folder(), _FILTER)
+        if name:
+            self.keep_to_turn(Path(name))
+
+    def keep_to_turn(self, path: Path) -> None:
+        """See the plan of a file by turns with the open one; on failure say why."""
+        try:
+            self.station.looks.keep(load(path))
+        except VeilError as error:
+            self.say(str(error))
 
     def open(self, path: Path) -> bool:
         """Open a file in place of this plan; on failure say why and change nothing."""
@@ -95,6 +108,10 @@ class MainWindow(QMainWindow):
         self.station.start_over()
         self.say("")
         return True
+
+    def reopen(self, path: Path) -> None:
+        """Open a file that was open before."""
+        self.open(path)
 
     def save(self) -> bool:
         """Save to the plan's file, or ask for one if it has none."""
@@ -137,7 +154,7 @@ class MainWindow(QMainWindow):
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.document.unsaved and self._leave is None:
             event.ignore()
-            self._when_free(lambda: _ignore(self.close()))
+            self.when_free(lambda: _ignore(self.close()))
             return
         if self.document.unsaved:
             event.ignore()
@@ -146,7 +163,7 @@ class MainWindow(QMainWindow):
         self.autosave.close()
         event.accept()
 
-    def _when_free(self, go_on: Callable[[], None]) -> None:
+    def when_free(self, go_on: Callable[[], None]) -> None:
         """Do something that would lose unsaved work only after asking, in the line below."""
         if not self.document.unsaved:
             go_on()
@@ -191,112 +208,25 @@ class MainWindow(QMainWindow):
         self.say("")
 
     def _changed(self) -> None:
-        history, document = self.document.history, self.document
+        document = self.document
         if self._leave is None and self._kept is None:
             self.say("")  # what was said of the plan before is said no longer
         mark = "  ·  not saved" if document.unsaved else ""
         self.setWindowTitle(f"{document.plan.title}{mark}  –  Zesty Veil")
-        for name, steps_there, verb in (
-            ("undo", history.past[-1:], "Undo"),
-            ("redo", history.future[:1], "Redo"),
-        ):
-            action = self.actions_by_name[name]
-            action.setEnabled(bool(steps_there))
-            action.setText(f"{verb} {steps_there[0].words}" if steps_there else verb)
+        self.menus.refresh()
 
-    def _menus(self) -> None:
-        station = self.station
-        calls: dict[str, Callable[[], object]] = {
-            "new": self.new_plan,
-            "open": self.choose_and_open,
-            "save": self.save,
-            "save as": self.save_as,
-            "steps": self.choose_and_export,
-            "undo": self.document.undo,
-            "redo": self.document.redo,
-            "leave": self.close,
-            "add coat": station.open_rack,
-            "remove coat": station.remove_coat,
-            "later": lambda: station.move_coat(1),
-            "sooner": lambda: station.move_coat(-1),
-            "pass more": lambda: station.more_passes(1),
-            "pass less": lambda: station.more_passes(-1),
-            "thin": lambda: station.thin(0.5),
-            "strengthen": lambda: station.thin(-0.5),
-            "feather longer": lambda: station.nudge("feather end", 0.5),
-            "feather shorter": lambda: station.nudge("feather end", -0.5),
-            "light feather longer": lambda: station.nudge("feather start", -0.5),
-            "light feather shorter": lambda: station.nudge("feather start", 0.5),
-            "add passage": station.passages.add_passage,
-            "remove passage": station.passages.remove_passage,
-            "next passage": lambda: station.step_passage(1),
-            "previous passage": lambda: station.step_passage(-1),
-            "primer": station.next_primer,
-            "surround light": lambda: station.set_surround("light"),
-            "surround middle": lambda: station.set_surround("middle"),
-            "surround dark": lambda: station.set_surround("dark"),
-            "wet": station.head.toggle_wet,
-            "glint": station.head.glint.click,
-            "sure": station.head.sure.click,
-            "even feather": station.moves.even_feather,
-            "smooth here": station.moves.smooth_here,
-            "copy coat": station.moves.copy_coat,
-            "paste coat": station.moves.paste_coat,
-            "copy passage": station.moves.copy_passage,
-            "push ends": station.moves.push_ends,
-            "aim": station.moves.aim,
-            "drop target": station.moves.drop_target,
-            "sculpt": station.stage.choose_sculpt,
-            "rings": station.stage.ring_axis,
-            "nozzle left": lambda: station.stage.turn_nozzle(-5.0),
-            "nozzle right": lambda: station.stage.turn_nozzle(5.0),
-            "form": station.stage.toggle_form,
-            "grey": station.looks.toggle_grey,
-            "hide": station.looks.toggle_hidden,
-            "step": station.step_coats,
-            "squint": station.looks.toggle_squint,
-            "mirror": station.looks.toggle_mirror,
-            "studio": station.looks.toggle_studio,
-            "observer 2": lambda: station.set_observer(2),
-            "observer 10": lambda: station.set_observer(10),
-            "hand steady": lambda: station.set_hand("steady"),
-            "hand ordinary": lambda: station.set_hand("ordinary"),
-            "hand loose": lambda: station.set_hand("loose"),
-            "keys": self._show_keys,
-        }
-        for title, names in KEYS.items():
-            menu = self.menuBar().addMenu(title)
-            for name, words, keys in names:
-                if name == "-":
-                    menu.addSeparator()
-                elif name == "recent":
-                    menu.addMenu(self._recent_menu)
-                else:
-                    action = menu.addAction(words)
-                    action.setShortcuts([QKeySequence(key) for key in keys])
-                    action.triggered.connect(lambda _=False, c=calls[name]: c())
-                    self.actions_by_name[name] = action
+    @property
+    def actions_by_name(self) -> dict[str, QAction]:
+        """What the menus hold, by the names of `keys.KEYS`."""
+        return self.menus.actions
 
-        self.strip = PlanStrip(self.document)
-        self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
-
-    def _show_keys(self) -> None:
+    def show_keys(self) -> None:
+        """Say the keys that are used most."""
         self.say(
             "Up, down: coat in hand.  Left, right: its far end (Shift: light end).  "
             "N: add a coat.  F, D: feathers.  P: primer.  "
             "Comma, point: move the reading.  More in the menus."
         )
-
-    def _fill_recent(self) -> None:
-        self._recent_menu.clear()
-        for path in recent():
-            action = self._recent_menu.addAction(path.name)
-            action.setToolTip(str(path))
-            action.triggered.connect(
-                lambda _=False, p=path: self._when_free(lambda: _ignore(self.open(p)))
-            )
-        if self._recent_menu.isEmpty():
-            self._recent_menu.addAction("Nothing yet").setEnabled(False)
 
     def _folder(self) -> str:
         return str(self.document.path.parent if self.document.path else Path.home())

@@ -31,6 +31,12 @@ def encode(linear: Array) -> Array:
     return np.where(v <= 0.0031308, 12.92 * v, 1.055 * v ** (1 / 2.4) - 0.055)
 
 
+def decode(encoded: Array) -> Array:
+    """Return linear sRGB of encoded, both 0-1 and of any shape (IEC 61966-2-1)."""
+    low, high = encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4
+    return np.where(encoded <= 0.04045, low, high)
+
+
 def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.bool_]]]:
     """Return the screen colour of CIELAB values.
 

@@ -27,6 +27,8 @@ SURROUNDS: dict[Surround, float | None] = {
     "complementary": None,
 }
 _MIDDLE = 0.2
+# What the eye makes of steps of value; common practice.
+_NO_GAIN, _SMALL_GAIN, _GREAT_GAIN = 0.1, 0.5, 1.2
 
 
 def background(surround: Surround, Y: float) -> float:
@@ -49,6 +51,15 @@ def seeming_value(J: Array) -> Array:
     """Return the value of the grey that looks as light in a middle surround; any shape."""
     lightness, values = _greys()
     return np.interp(J, lightness, values)
+
+
+def gain_words(value: float, seems: float) -> str:
+    """Return what a surround does to how light a colour seems: 'the surround adds 0.8'."""
+    gain = seems - value
+    if abs(gain) < _NO_GAIN:
+        return "as light as it is"
+    how = "much " if abs(gain) > _GREAT_GAIN else "a little " if abs(gain) < _SMALL_GAIN else ""
+    return f"{how}{'lighter' if gain > 0 else 'darker'} so ({gain:+.1f})"
 
 
 @cache

@@ -18,6 +18,7 @@ from zesty_veil.desktop.form.handles import (
 )
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.theme import font, grey
+from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import with_nozzles
 from zesty_veil.plan.model import Axis, Plan
@@ -43,6 +44,7 @@ class FormStage(FormView):
         super().__init__()
         self._document, self._hand = document, hand
         self._mirrored = False
+        self._split: tuple[str, str] | None = None
         self._pressed: QPointF | None = None
         self._held: Held | None = None
         self._before: Plan | None = None
@@ -60,6 +62,11 @@ class FormStage(FormView):
     def set_mirrored(self, mirrored: bool) -> None:
         """Say whether the form is shown in the mirror."""
         self._mirrored = mirrored
+        self.update()
+
+    def set_split(self, light: str, split: str | None) -> None:
+        """Say under which lights the left and the right half are shown, if they differ."""
+        self._split = None if split is None else (LIGHTS[light], LIGHTS[split])
         self.update()
 
     def point(self, place: Place) -> QPointF:
@@ -82,6 +89,8 @@ class FormStage(FormView):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font())
+        if self._split is not None:
+            self._draw_split(painter, *self._split)
         now = self.handles
         if now.axis is not None:
             self._draw_axis(painter, now.axis)
@@ -165,6 +174,17 @@ class FormStage(FormView):
         if far.manhattanLength() < _LEAST_AXIS:
             return None
         return lengthened(edits.run(plan, index, axis), index)
+
+    def _draw_split(self, painter: QPainter, left: str, right: str) -> None:
+        square = self.square()
+        middle = square.center().x()
+        for level, at in ((0xFF, middle - 0.5), (0x00, middle + 0.5)):
+            painter.setPen(QPen(grey(level), 1))
+            painter.drawLine(QPointF(at, square.top()), QPointF(at, square.bottom()))
+        width = painter.fontMetrics().horizontalAdvance(left)
+        foot = square.bottom() - 10
+        self._write(painter, QPointF(middle - 12 - width, foot), left)
+        self._write(painter, QPointF(middle + 12, foot), right)
 
     def _draw_axis(self, painter: QPainter, axis: Axis) -> None:
         start, end = self.point(axis.start), self.point(axis.end)

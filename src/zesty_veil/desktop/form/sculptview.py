@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -29,17 +30,24 @@ _SIDES = {
 
 
 class SculptView(QWidget):
-    """Opens a sculpt, shows it turning, and gives its view away."""
+    """Opens a sculpt, shows it turning, and gives its view away.
+
+    Parameters
+    ----------
+    name
+        Returns what to call a view of the file with a given stem.
+    """
 
     taken = Signal(object)  # Sculpt
     left = Signal()
     complained = Signal(str)
 
-    def __init__(self) -> None:
+    def __init__(self, name: Callable[[str], str]) -> None:
         super().__init__()
+        self._name = name
         self.opened: Opened | None = None
         self.pose = Pose()
-        self._name = ""
+        self._file = ""
         self._turner = Turner()
         self.reading: NewestWins[Path, str | Opened] = NewestWins(opening, self)
         self.reading.answered.connect(self._read)
@@ -79,11 +87,12 @@ class SculptView(QWidget):
         column.addWidget(self.canvas, 1)
         self._enable()
 
-    def open(self, path: Path, name: str) -> None:
-        """Read a sculpt from a file; its view will be called `name`."""
-        self.opened, self.pose, self._name = None, Pose(), name
+    def open(self, path: Path) -> None:
+        """Read a sculpt from a file."""
+        self.opened, self.pose = None, Pose()
         self.canvas.show_pixels(None)
-        self._say(f"{path.name}: starting to read")
+        self._file = path.name
+        self._say(f"{path.name}: reading …  (Esc stops it)")
         self._enable()
         self.leave.setFocus()
         self.reading.ask(path)
@@ -97,7 +106,8 @@ class SculptView(QWidget):
     def take_view(self) -> None:
         """Take the view as it is."""
         if self.opened is not None:
-            self.drawing.ask(Turning(self.opened, self.pose, self._name))
+            name = self._name(self.opened.path.stem)
+            self.drawing.ask(Turning(self.opened, self.pose, name))
 
     def give_up(self) -> None:
         """Stop reading and go back."""
@@ -121,7 +131,7 @@ class SculptView(QWidget):
 
     def _read(self, told: str | Opened) -> None:
         if isinstance(told, str):
-            self._say(f"Reading the sculpt: {told} …  (Esc stops it)")
+            self._say(f"{self._file}: {told} …  (Esc stops it)")
             return
         self.opened = told
         self._enable()

@@ -40,7 +40,7 @@ class Stage(QStackedWidget):
         self.form = FormStage(document, hand)
         self.form.clicked.connect(self.toggle_form)
         self.form.dragged.connect(self._settle)
-        self.sculpt = SculptView()
+        self.sculpt = SculptView(self._free_name)
         self.sculpt.complained.connect(say)
         self.sculpt.taken.connect(self._wear)
         self.sculpt.left.connect(lambda: self._show(self.view))
@@ -61,6 +61,16 @@ class Stage(QStackedWidget):
         self.form.set_surround(surround)
         self.sculpt.set_surround(surround)
 
+    @property
+    def turning(self) -> bool:
+        """Whether a sculpt is being turned, and keys are for that."""
+        return self.currentWidget() is self.sculpt
+
+    def leave_sculpt(self) -> None:
+        """Go back from a sculpt that is being turned."""
+        if self.turning:
+            self.sculpt.give_up()
+
     def choose_sculpt(self) -> None:
         """Let a sculpt's file be chosen and open it."""
         path = self._document.path
@@ -75,7 +85,7 @@ class Stage(QStackedWidget):
             self._say("There is no passage to see on a sculpt; add one on the left first.")
             return
         self._show(self.sculpt)
-        self.sculpt.open(path, self._free_name(path.stem))
+        self.sculpt.open(path)
 
     def choose_form(self, name: str) -> None:
         """See the passage in view on another form, or on a sculpt that the plan has."""

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QRectF
-from PySide6.QtGui import QColor, QPainter
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from zesty_veil.desktop.section.forecast import FLAT
 from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon
 from zesty_veil.desktop.section.scene import Scene
 from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.theme import Surround
-from zesty_veil.light.srgb import encode, srgb
+from zesty_veil.light.srgb import decode, encode, srgb
 from zesty_veil.light.value import luminance
 from zesty_veil.paint.laydown import SITES
 
+# The line of dE is drawn on a scale that ends no lower than this, so that small misses look small.
+_LEAST_SCALE = 10.0
 _ROWS = ("ridge", "flat", "recess")
 
 
@@ -23,6 +25,8 @@ def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
     field = scene.forecast.field
     assert field is not None
     parts = scene.frame
+    if scene.forecast.request.inside and scene.forecast.around is not None:
+        _surrounding(painter, scene, scene.forecast.around)
     for name, box in zip(_ROWS, parts.ribbons, strict=True):
         rect = rectangle(box)
         shown = scene.forecast.shown if scene.forecast.shown is not None else field.rgb
@@ -59,10 +63,22 @@ def _bounds(painter: QPainter, rect: QRectF, scene: Scene, site: int) -> None:
     draw_ribbon(painter, QRectF(rect.x(), rect.bottom() - band, rect.width(), band), high)
 
 
+def _surrounding(painter: QPainter, scene: Scene, around: np.ndarray) -> None:
+    """Draw the mean colour of the passage that surrounds this one round its ribbons."""
+    boxes = scene.frame.ribbons
+    top, foot = rectangle(boxes[0]), rectangle(boxes[-1])
+    rect = QRectF(top.topLeft(), foot.bottomRight()).adjusted(-8, -10, 8, 2)
+    # Light mixes, not its encoded values.
+    mean = encode(np.mean(decode(around), axis=0))
+    painter.fillRect(rect, colour(mean))
+
+
 def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
     box = scene.frame.steps
     write(painter, name_rect(box), "steps", surround.text, RIGHT)
     rect = rectangle(box)
+    side = QRectF(rect.right() + 14, rect.y(), scene.frame.gutter.width - 14, rect.height())
+    write(painter, side, scene.surround_words(), surround.text)
     if not scene.forecast.harsh:
         write(painter, rect, "no harsh step", surround.text, MIDDLE)
         return
@@ -89,11 +105,33 @@ def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
             words.moveRight(swatch.left() - 4)
         far = f"{missed.by[i]:.0f}"
         write(painter, words, far, surround.text, bold=i == missed.worst)
-    worst = scene.passage.targets[missed.worst]
-    place = worst.place * scene.passage.length_mm
+    field = scene.forecast.field
+    assert field is not None
+    place, most = missed.worst_place(scene.passage, field.u)
     side = QRectF(box.right + 14, box.y, scene.frame.gutter.width - 14, box.height)
-    words_worst = f"worst dE {missed.by[missed.worst]:.1f} at {place:.1f} mm"
+    words_worst = f"worst dE {most:.1f} at {place * scene.passage.length_mm:.1f} mm"
     write(painter, side, words_worst, surround.text)
+    if missed.line is not None:
+        _off(painter, scene, missed.line, surround)
+
+
+def _off(painter: QPainter, scene: Scene, line: np.ndarray, surround: Surround) -> None:
+    """Draw how far the flat is from what is wanted, all along between the targets."""
+    box = rectangle(scene.frame.off).adjusted(0, 2, 0, -3)
+    top = max(float(np.nanmax(line)), _LEAST_SCALE)
+    write(painter, name_rect(scene.frame.off), "dE", surround.text, RIGHT)
+    painter.setPen(QPen(surround.line, 1))
+    painter.drawLine(box.bottomLeft(), box.bottomRight())
+    there = np.flatnonzero(np.isfinite(line))
+    xs = box.x() + there / (line.size - 1) * box.width()
+    ys = box.bottom() - line[there] / top * box.height()
+    graph = QPolygonF([QPointF(float(x), float(y)) for x, y in zip(xs, ys, strict=True)])
+    painter.setPen(QPen(surround.text, 1.6))
+    painter.drawPolyline(graph)
+    here = float(np.interp(scene.place, np.linspace(0, 1, line.size), line))
+    side = QRectF(box.right() + 14, box.y(), scene.frame.gutter.width - 14, box.height())
+    words = f"here dE {here:.1f}" if np.isfinite(here) else "here no target is near"
+    write(painter, side, f"{words}; the line's top is {top:.0f}", surround.text)
 
 
 def _grey_of(value: np.ndarray) -> np.ndarray:

@@ -12,6 +12,7 @@ import numpy.typing as npt
 
 from zesty_veil.advise.remark import Remark
 from zesty_veil.advise.remarks import remarks
+from zesty_veil.desktop.form.formpicture import layers, picture
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
@@ -22,13 +23,12 @@ from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
-from zesty_veil.predict.forms.onform import Seen, kept_table, scene
-from zesty_veil.predict.forms.shapes import shape_of
+from zesty_veil.predict.forms.onform import Seen, kept_table
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.onepass import OnePass, one_passes
-from zesty_veil.predict.squint import along_axis, over_form
+from zesty_veil.predict.squint import along_axis
 from zesty_veil.predict.sure import DroppedError, Sureness, sureness
 from zesty_veil.predict.targets import Missed, missed
 
@@ -59,7 +59,10 @@ class Request:
     sure: bool = False  # whether it is asked how sure the colours are
     form_size: int = 0  # in pixels; 0 for no form
     how: Seen = SHOWN  # how the form is looked at
-    squint: bool = False  # whether what is shown is blurred as by a squinting eye
+    squint_mm: float = 0.0  # from how far a squinting eye looks; 0 for an open one
+    split: str | None = None  # the light that half of what is shown is seen under instead
+    instead: Plan | None = None  # a plan whose passage of that name is shown in place of this one
+    inside: bool = False  # whether ribbons are drawn inside the passage that surrounds this one
     laid: tuple[int, ...] | None = None  # the coats that are laid in what is shown; none for all
     photograph: bool = False  # whether the form is shown as a grey photograph
     grey: float = 0.5  # encoded grey of the field round the form
@@ -83,7 +86,8 @@ class Forecast:
     harsh: tuple[float, ...] = ()
     ground: Array | None = None  # (n, 3) encoded sRGB of the ground along the axis
     metal: bool = False  # whether there is anything that glints
-    beside: Array | None = None  # (n, sites, 3) encoded sRGB as painted, under another finish
+    beside: Array | None = None  # (n, sites, 3) encoded sRGB: the dry look, or the other light's
+    around: Array | None = None  # (n, 3) encoded sRGB of the passage that surrounds this one
     seems: Array | None = None  # (n,) value that the flat seems to have in its surround
     ribbons: tuple[Array, ...] | None = None  # per passage (n, 3) encoded sRGB, flat site
     paints: dict[Paint, Swatch] | None = None  # the usual coat of each paint of the rack
@@ -135,56 +139,73 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
         yield replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
 
 
+def _surrounding(request: Request) -> Passage | None:
+    """Return the passage that is named as what surrounds the one in view."""
+    plan = request.plan
+    passage = plan.passages[request.passage]
+    others = (p for p in plan.passages if p.name == passage.surround and p is not passage)
+    return next(others, None)
+
+
 def _background(request: Request) -> float:
     """Return the luminous reflectance of what surrounds the passage in view.
 
     That is the mean of the passage named as its surround, on the flat; with none named, the field
     in which the colours are shown.
     """
+    other = _surrounding(request)
+    if other is None:
+        return request.background
+    seen = kept_table(other, request.plan.paints, request.look)
+    flat = seen.lab[:, seen.lab.shape[1] // 2, :, 0]
+    return max(float((((flat + 16) / 116) ** 3).mean()), 1e-3)
+
+
+def _front(request: Request) -> tuple[Passage, tuple[Paint, ...]]:
+    """Return the passage in view as it is shown, and the paints it is of."""
     plan = request.plan
-    wanted = plan.passages[request.passage].surround
-    for other in plan.passages:
-        if other.name == wanted and other is not plan.passages[request.passage]:
-            seen = kept_table(other, plan.paints, request.look)
-            flat = seen.lab[:, seen.lab.shape[1] // 2, :, 0]
-            return max(float((((flat + 16) / 116) ** 3).mean()), 1e-3)
-    return request.background
-
-
-def _shown_passage(request: Request) -> Passage:
-    """Return the passage in view with just the coats that are laid in what is shown."""
-    passage = request.plan.passages[request.passage]
+    passage = plan.passages[request.passage]
+    if request.instead is not None:
+        for other in request.instead.passages:
+            if other.name == passage.name:
+                return other, request.instead.paints
     if request.laid is None:
-        return passage
-    return with_coats(passage, tuple(passage.coats[i] for i in request.laid))
+        return passage, plan.paints
+    return with_coats(passage, tuple(passage.coats[i] for i in request.laid)), plan.paints
 
 
 def _on_form(request: Request) -> npt.NDArray[np.uint8]:
     """Return the passage in view on its form, before the one that surrounds it."""
-    plan = request.plan
-    passage = plan.passages[request.passage]
-    behind = [p for p in plan.passages if p.name == passage.surround and p is not passage]
-    layers = [
-        (shape_of(plan, p), kept_table(p, plan.paints, request.look, request.photograph))
-        for p in (*behind, _shown_passage(request))
-    ]
-    pixels = scene(layers, request.form_size, request.how)
-    return over_form(pixels, passage.length_mm, request.grey) if request.squint else pixels
+    return picture(
+        layers(request.plan, request.passage, *_front(request)),
+        request.form_size,
+        request.look,
+        request.how,
+        request.photograph,
+        request.split,
+        request.squint_mm,
+        request.grey,
+    )
 
 
 def _passage_in_view(request: Request) -> Forecast:
     if request.passage < 0:
         return Forecast(request)
     plan, look = request.plan, request.look
-    passage, rack = plan.passages[request.passage], plan.rack()
+    passage = plan.passages[request.passage]
+    front, paints = _front(request)
+    rack = {paint.name: paint for paint in paints}
     u = axis(PLACES)
-    below = ground(passage, rack, u, SITE_RELIEF)
-    state = lay(below, prepare(_shown_passage(request).coats, rack, passage, u, SITE_RELIEF))
+    below = ground(front, rack, u, SITE_RELIEF)
+    state = lay(below, prepare(front.coats, rack, front, u, SITE_RELIEF))
     field = field_of(state, u, SITE_RELIEF, look)
     beside = None
-    if look.finish != "as painted":
+    if request.split is not None:
+        beside = field_of(state, u, SITE_RELIEF, replace(look, light=request.split)).rgb
+    elif look.finish != "as painted":
         beside = field_of(state, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
     J = appearance(state, look, _background(request))[:, FLAT, 0]
+    other = _surrounding(request)
     return Forecast(
         request,
         field,
@@ -193,8 +214,11 @@ def _passage_in_view(request: Request) -> Forecast:
         field_of(below, u, SITE_RELIEF, look).rgb[:, FLAT],
         state.mirror is not None,
         beside,
+        None if other is None else _ribbon(other, plan.paints, look),
         seeming_value(J),
-        shown=along_axis(field.rgb, passage.length_mm) if request.squint else None,
+        shown=along_axis(field.rgb, passage.length_mm, request.squint_mm)
+        if request.squint_mm > 0
+        else None,
         missed=missed(passage, field),
     )
 

@@ -13,6 +13,7 @@ RIBBON = 40.0
 VALUE = 26.0
 STEPS = 20.0
 TARGETS = 24.0
+TARGET_LINE = 24.0
 GAP = 4.0
 RULER = 36.0
 GROUND = 34.0
@@ -29,6 +30,7 @@ class Frame:
     value: Box
     steps: Box
     targets: Box  # of no height where there are none
+    off: Box  # how far from them along the axis; of no height where that is nowhere known
     ruler: Box
     strata: Box
     ground: Box
@@ -45,7 +47,7 @@ class Frame:
         return min(max((x - self.value.x) / self.value.width, 0.0), 1.0)
 
 
-def frame(width: float, height: float, targets: bool = False) -> Frame:
+def frame(width: float, height: float, targets: bool = False, line: bool = False) -> Frame:
     """Return the parts for a widget of a size."""
     x = MARGIN + NAMES
     across = max(width - x - GUTTER - MARGIN, 80.0)
@@ -60,11 +62,21 @@ def frame(width: float, height: float, targets: bool = False) -> Frame:
     y += STEPS
     wanted = Box(x, y, across, TARGETS if targets else 0.0)
     y += wanted.height
+    off = Box(x, y, across, TARGET_LINE if line else 0.0)
+    y += off.height
     ruler = Box(x, y, across, RULER)
     y += RULER
     ground = Box(x, height - MARGIN - GROUND, across, GROUND)
     strata = Box(x, y + HEADROOM, across, max(ground.y - y - HEADROOM, 20.0))
     gutter = Box(x + across, y, GUTTER, max(ground.y - y, 20.0))
     return Frame(
-        (ribbons[0], ribbons[1], ribbons[2]), value, steps, wanted, ruler, strata, ground, gutter
+        (ribbons[0], ribbons[1], ribbons[2]),
+        value,
+        steps,
+        wanted,
+        off,
+        ruler,
+        strata,
+        ground,
+        gutter,
     )

@@ -1,12 +1,14 @@
-"""Ways of looking that change nothing of the plan: squint, mirror, grey, coat by coat."""
+"""Ways of looking that change nothing of the plan: squint, mirror, grey, coat by coat, by turns."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
 
-from zesty_veil.plan.model import Passage
+from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.forms.onform import Seen
+from zesty_veil.predict.squint import ARMS_LENGTH_MM, DISTANCES_MM, blur_mm
 
 
 class Looks:
@@ -24,9 +26,24 @@ class Looks:
         self._changed, self._say = changed, say
         self.how = Seen()
         self.squint = False
+        self.distance_mm = ARMS_LENGTH_MM
         self.photograph = False
         self.hidden = False
+        self.split: str | None = None
+        self.inside = False
+        self.kept: Plan | None = None
+        self.turned = False
         self._steps: int | None = None
+
+    @property
+    def squint_mm(self) -> float:
+        """From how far a squinting eye looks, in mm; 0 while it does not squint."""
+        return self.distance_mm if self.squint else 0.0
+
+    @property
+    def instead(self) -> Plan | None:
+        """The plan that is seen in place of the open one, by turns."""
+        return self.kept if self.turned else None
 
     def toggle_studio(self) -> None:
         """Model the form by a soft studio light, or show its colours flat."""
@@ -39,8 +56,25 @@ class Looks:
         self._changed()
 
     def toggle_squint(self) -> None:
-        """Show ribbons and form as a squinting eye sees them at arm's length, or sharp."""
+        """Show ribbons and form as a squinting eye sees them, or sharp."""
         self.squint = not self.squint
+        self._tell_squint()
+
+    def next_distance(self) -> None:
+        """Squint from the next of some distances, in the hand to across a room."""
+        if self.squint:
+            at = DISTANCES_MM.index(self.distance_mm)
+            self.distance_mm = DISTANCES_MM[(at + 1) % len(DISTANCES_MM)]
+        self.squint = True
+        self._tell_squint()
+
+    def _tell_squint(self) -> None:
+        blur = blur_mm(self.distance_mm)
+        words = (
+            f"Squinting from {self.distance_mm / 10:.0f} cm: what is within {blur:.1f} mm runs "
+            "together.  Shift + Q: from elsewhere."
+        )
+        self._say(words if self.squint else "")
         self._changed()
 
     def toggle_grey(self) -> None:
@@ -48,11 +82,49 @@ class Looks:
         self.photograph = not self.photograph
         self._changed()
 
+    def toggle_inside(self) -> None:
+        """Show the ribbons inside the passage that surrounds this one, or in the grey field."""
+        self.inside = not self.inside
+        self._changed()
+
     def toggle_hidden(self) -> None:
         """Show the passage without the coat in hand, or with it again."""
         self.hidden = not self.hidden
         self._say("Seen without the coat in hand; H brings it back." if self.hidden else "")
         self._changed()
+
+    def next_split(self, light: str) -> None:
+        """See half of everything under the next other light than the plan's, then none."""
+        others = [other for other in LIGHTS if other != light]
+        at = others.index(self.split) + 1 if self.split in others else 0
+        self.split = others[at] if at < len(others) else None
+        if self.split is None:
+            self._say("")
+        else:
+            self._say(
+                f"Left half and upper ribbons: {LIGHTS[light]}.  Right half and lower ribbons: "
+                f"{LIGHTS[self.split]}.  A: the next light."
+            )
+        self._changed()
+
+    def keep(self, plan: Plan) -> None:
+        """Keep a plan, to see by turns with the open one."""
+        self.kept, self.turned = plan, False
+        self._say(f"Kept “{plan.title}” as it is now; Y shows it by turns with what you change.")
+        self._changed()
+
+    def take_turns(self) -> None:
+        """Show the kept plan in place of the open one, or that one again."""
+        if self.kept is None:
+            self._say("No plan is kept yet; Shift + Y keeps this one, to see by turns later.")
+            return
+        self.turned = not self.turned
+        self._say(f"This is “{self.kept.title}” as it was kept; Y: now." if self.turned else "")
+        self._changed()
+
+    def back_to_now(self) -> None:
+        """Show the open plan, as when it is changed."""
+        self.turned = False
 
     def step(self, count: int) -> None:
         """Lay the coats, of which there are `count`, one by one; after the last, all are laid."""

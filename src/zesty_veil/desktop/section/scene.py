@@ -18,6 +18,7 @@ from zesty_veil.desktop.section.geometry import (
 )
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.plan.model import Passage
+from zesty_veil.predict.appearance import gain_words
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.words import describe
 
@@ -69,6 +70,16 @@ class Scene:
             return f"dE {dE:.1f} ({_CAUSES[sure.main_cause]})"
         return f"seems {float(seems[self.nearest]):.1f}" if seems is not None else ""
 
+    def surround_words(self) -> str:
+        """Return what the surround does to how light the flat seems at the place that is read."""
+        field, seems = self.forecast.field, self.forecast.seems
+        if field is None or seems is None:
+            return ""
+        at = self.nearest
+        words = gain_words(float(field.value[at, SITES.index("flat")]), float(seems[at]))
+        around = self.passage.surround
+        return f"{words}, in {around}" if around is not None else words
+
     def film(self, coat: int) -> float:
         """Return the micrometres of a coat at the place that is read."""
         return float(self.forecast.layers[coat].dry_um[self.nearest])
@@ -105,7 +116,8 @@ def build(
     if forecast.field is None or request.passage < 0:
         return None
     passage = request.plan.passages[request.passage]
-    parts = frame(width, height, bool(passage.targets))
+    line = forecast.missed is not None and forecast.missed.line is not None
+    parts = frame(width, height, bool(passage.targets), line)
     layers = forecast.layers
     layout = strata([layer.dry_um for layer in layers], axis(forecast.field.u.size), parts.strata)
     rows = label_rows(

@@ -114,6 +114,7 @@ class SectionStation(QWidget):
     def start_over(self) -> None:
         """Show the first passage of another plan."""
         plan = self._document.plan
+        self.stage.leave_sculpt()
         self.hand.passage_index = 0 if plan.passages else -1
         coats = plan.passages[0].coats if plan.passages else ()
         self._coat = len(coats) - 1 if coats else None
@@ -258,6 +259,7 @@ class SectionStation(QWidget):
 
     def _changed(self) -> None:
         plan = self._document.plan
+        self.looks.back_to_now()
         self.hand.passage_index = min(self.hand.passage_index, len(plan.passages) - 1)
         if self.hand.passage_index < 0 and plan.passages:
             self.hand.passage_index = 0
@@ -274,6 +276,7 @@ class SectionStation(QWidget):
         self.jobs.ask(self._request())
 
     def _request(self) -> Request:
+        looks = self.looks
         return Request(
             self._document.plan,
             self.hand.passage_index,
@@ -282,10 +285,13 @@ class SectionStation(QWidget):
             self._surround.luminance,
             self.head.sure.isChecked(),
             self._form_shown().wanted_size(),
-            self.looks.how,
-            self.looks.squint,
-            self.looks.laid(self.hand.passage, self._coat),
-            self.looks.photograph,
+            looks.how,
+            looks.squint_mm,
+            looks.split if looks.split != self._document.plan.light else None,
+            looks.instead,
+            looks.inside,
+            looks.laid(self.hand.passage, self._coat),
+            looks.photograph,
             self._surround.field / 255,
         )
 
@@ -297,6 +303,7 @@ class SectionStation(QWidget):
         self.head.show_metal(forecast.metal)
         if forecast.form is not None or forecast.request.passage < 0:
             self.stage.form.set_mirrored(forecast.request.how.mirrored)
+            self.stage.form.set_split(forecast.request.look.light, forecast.request.split)
             for shown in (self._form_shown(), self.passages.form_view):
                 shown.show_form(forecast.form)
         if forecast.remarks is not None or forecast.request.passage < 0:

@@ -1,0 +1,149 @@
+"""The menus: what each entry does, and which can be used now."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMenu
+
+from zesty_veil.desktop.keys import KEYS
+from zesty_veil.desktop.recent import recent
+
+if TYPE_CHECKING:
+    from zesty_veil.desktop.window import MainWindow
+
+# While a sculpt is turned, keys are for that; only these still act on the plan.
+_ALWAYS = ("new", "open", "save", "save as", "steps", "leave", "keys")
+_STEPS_SHOWN = 15
+
+
+class Menus:
+    """Fills a window's menu bar; `actions` are its entries by the names of `KEYS`."""
+
+    def __init__(self, window: MainWindow) -> None:
+        self._window = window
+        self.actions: dict[str, QAction] = {}
+        self.recent = QMenu("Open again", window)
+        self.recent.aboutToShow.connect(self._fill_recent)
+        self.steps = QMenu("Back to …", window)
+        self.steps.aboutToShow.connect(self._fill_steps)
+        calls = _calls(window)
+        for title, entries in KEYS.items():
+            menu = window.menuBar().addMenu(title)
+            for name, words, keys in entries:
+                if name == "-":
+                    menu.addSeparator()
+                elif name in ("recent", "steps back"):
+                    menu.addMenu(self.recent if name == "recent" else self.steps)
+                else:
+                    action = menu.addAction(words)
+                    action.setShortcuts([QKeySequence(key) for key in keys])
+                    action.triggered.connect(lambda _=False, c=calls[name]: c())
+                    self.actions[name] = action
+
+    def refresh(self) -> None:
+        """Offer what can be done now, and name what would be undone."""
+        history = self._window.document.history
+        turning = self._window.station.stage.turning
+        for name, action in self.actions.items():
+            action.setEnabled(not turning or name in _ALWAYS)
+        for name, steps_there, verb in (
+            ("undo", history.past[-1:], "Undo"),
+            ("redo", history.future[:1], "Redo"),
+        ):
+            action = self.actions[name]
+            action.setEnabled(bool(steps_there) and not turning)
+            action.setText(f"{verb} {steps_there[0].words}" if steps_there else verb)
+
+    def _fill_recent(self) -> None:
+        window = self._window
+        self.recent.clear()
+        for path in recent():
+            action = self.recent.addAction(path.name)
+            action.setToolTip(str(path))
+            action.triggered.connect(
+                lambda _=False, p=path: window.when_free(lambda: window.reopen(p))
+            )
+        if self.recent.isEmpty():
+            self.recent.addAction("Nothing yet").setEnabled(False)
+
+    def _fill_steps(self) -> None:
+        """List what was done, the last first; choosing one takes it and all after it back."""
+        document = self._window.document
+        self.steps.clear()
+        for back, step in enumerate(reversed(document.history.past[-_STEPS_SHOWN:]), 1):
+            action = self.steps.addAction(f"before {step.words}")
+            action.triggered.connect(lambda _=False, n=back: document.undo(n))
+        if self.steps.isEmpty():
+            self.steps.addAction("Nothing was done yet").setEnabled(False)
+
+
+def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
+    """Return what each entry does."""
+    station = window.station
+    return {
+        "new": window.new_plan,
+        "open": window.choose_and_open,
+        "save": window.save,
+        "save as": window.save_as,
+        "steps": window.choose_and_export,
+        "undo": window.document.undo,
+        "redo": window.document.redo,
+        "leave": window.close,
+        "add coat": station.open_rack,
+        "remove coat": station.remove_coat,
+        "later": lambda: station.move_coat(1),
+        "sooner": lambda: station.move_coat(-1),
+        "pass more": lambda: station.more_passes(1),
+        "pass less": lambda: station.more_passes(-1),
+        "thin": lambda: station.thin(0.5),
+        "strengthen": lambda: station.thin(-0.5),
+        "feather longer": lambda: station.nudge("feather end", 0.5),
+        "feather shorter": lambda: station.nudge("feather end", -0.5),
+        "light feather longer": lambda: station.nudge("feather start", -0.5),
+        "light feather shorter": lambda: station.nudge("feather start", 0.5),
+        "add passage": station.passages.add_passage,
+        "remove passage": station.passages.remove_passage,
+        "next passage": lambda: station.step_passage(1),
+        "previous passage": lambda: station.step_passage(-1),
+        "primer": station.next_primer,
+        "surround light": lambda: station.set_surround("light"),
+        "surround middle": lambda: station.set_surround("middle"),
+        "surround dark": lambda: station.set_surround("dark"),
+        "wet": station.head.toggle_wet,
+        "glint": station.head.glint.click,
+        "sure": station.head.sure.click,
+        "even feather": station.moves.even_feather,
+        "smooth here": station.moves.smooth_here,
+        "copy coat": station.moves.copy_coat,
+        "paste coat": station.moves.paste_coat,
+        "copy passage": station.moves.copy_passage,
+        "push ends": station.moves.push_ends,
+        "aim": station.moves.aim,
+        "drop target": station.moves.drop_target,
+        "sculpt": station.stage.choose_sculpt,
+        "rings": station.stage.ring_axis,
+        "nozzle left": lambda: station.stage.turn_nozzle(-5.0),
+        "nozzle right": lambda: station.stage.turn_nozzle(5.0),
+        "form": station.stage.toggle_form,
+        "grey": station.looks.toggle_grey,
+        "hide": station.looks.toggle_hidden,
+        "step": station.step_coats,
+        "squint": station.looks.toggle_squint,
+        "distance": station.looks.next_distance,
+        "inside": station.looks.toggle_inside,
+        "split": lambda: station.looks.next_split(window.document.plan.light),
+        "turns": station.looks.take_turns,
+        "keep": lambda: station.looks.keep(window.document.plan),
+        "keep file": window.choose_and_keep,
+        "mirror": station.looks.toggle_mirror,
+        "studio": station.looks.toggle_studio,
+        "observer 2": lambda: station.set_observer(2),
+        "observer 10": lambda: station.set_observer(10),
+        "hand steady": lambda: station.set_hand("steady"),
+        "hand ordinary": lambda: station.set_hand("ordinary"),
+        "hand loose": lambda: station.set_hand("loose"),
+        "keys": window.show_keys,
+    }

@@ -54,12 +54,12 @@ def seeming_value(J: Array) -> Array:
 
 
 def gain_words(value: float, seems: float) -> str:
-    """Return what a surround does to how light a colour seems: 'the surround adds 0.8'."""
+    """Return what a surround does to how light a colour seems: 'a little lighter here (+0.4)'."""
     gain = seems - value
     if abs(gain) < _NO_GAIN:
-        return "as light as it is"
+        return "as light here as it is"
     how = "much " if abs(gain) > _GREAT_GAIN else "a little " if abs(gain) < _SMALL_GAIN else ""
-    return f"{how}{'lighter' if gain > 0 else 'darker'} so ({gain:+.1f})"
+    return f"{how}{'lighter' if gain > 0 else 'darker'} here ({gain:+.1f})"
 
 
 @cache

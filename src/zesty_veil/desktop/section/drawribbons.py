@@ -130,8 +130,8 @@ def _off(painter: QPainter, scene: Scene, line: np.ndarray, surround: Surround) 
     painter.drawPolyline(graph)
     here = float(np.interp(scene.place, np.linspace(0, 1, line.size), line))
     side = QRectF(box.right() + 14, box.y(), scene.frame.gutter.width - 14, box.height())
-    words = f"here dE {here:.1f}" if np.isfinite(here) else "here no target is near"
-    write(painter, side, f"{words}; the line's top is {top:.0f}", surround.text)
+    words = f"dE {here:.1f} here" if np.isfinite(here) else "no target here"
+    write(painter, side, f"{words} (line to {top:.0f})", surround.text)
 
 
 def _grey_of(value: np.ndarray) -> np.ndarray:

@@ -76,9 +76,7 @@ class Scene:
         if field is None or seems is None:
             return ""
         at = self.nearest
-        words = gain_words(float(field.value[at, SITES.index("flat")]), float(seems[at]))
-        around = self.passage.surround
-        return f"{words}, in {around}" if around is not None else words
+        return gain_words(float(field.value[at, SITES.index("flat")]), float(seems[at]))
 
     def film(self, coat: int) -> float:
         """Return the micrometres of a coat at the place that is read."""

@@ -10,15 +10,20 @@ import os
 import resource
 import subprocess
 import sys
+import tempfile
 import time
 import warnings
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 import numpy as np
 from msgspec.structs import replace
 
+from figure import figure, save_stl
+from zesty_veil.desktop.form.turning import Pose
 from zesty_veil.desktop.section.forecast import Request, forecasts
+from zesty_veil.exchange.sculptjob import Opened, opening
 from zesty_veil.light.cielab import xyz
 from zesty_veil.light.illuminant import weights
 from zesty_veil.memory import keep_freed_memory
@@ -30,6 +35,7 @@ from zesty_veil.plan.model import Passage
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.forms.mesh import heights
 from zesty_veil.predict.forms.onform import Seen, kept_table, scene, table
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.sure import sureness
@@ -145,19 +151,6 @@ def optics() -> None:
     line("edit to the new field of the demo flame", best(edit), "numpy.exp, as many elements",
          best(lambda: np.exp(pixels)))  # fmt: skip
 
-    shown = sample("glasswright")
-
-    def on_form() -> object:
-        # A passage that has just been edited: its table is made anew, the form itself is kept.
-        layers = [("folds", kept_table(shown.passages[1], shown.paints, Look()))]
-        layers.append(("flame", table(shown.passages[0], shown.rack(), Look())))
-        return scene(layers, 600, Seen())
-
-    on_form()
-    pixels = np.random.default_rng(4).uniform(-5, 0, 600 * 600 * 3)
-    line("flame before folds, 600 x 600 pixels", best(on_form, 5), "numpy.exp, as many elements",
-         best(lambda: np.exp(pixels)))  # fmt: skip
-
     K, S, X = np.full(1, 4.0), np.full(1, 20.0), np.linspace(0.01, 0.05, 1000)
     ours = best(lambda: film(K, S, X)) / 1000
     with warnings.catch_warnings():
@@ -179,6 +172,48 @@ def optics() -> None:
         tables = colour.MultiSpectralDistributions(spectra.T, shape.wavelengths, labels=names)
         theirs = best(lambda: colour.msds_to_XYZ(tables, method="Integration"), 2)
     times(f"1000 spectra to XYZ ({ours * 1e6:.0f} us)", ours, "colour-science", theirs)
+
+
+def forms() -> None:
+    """Time a passage on its form after an edit, and a sculpt of a million triangles."""
+    shown = sample("glasswright")
+
+    def on_form() -> object:
+        # A passage that has just been edited: its table is made anew, the form itself is kept.
+        layers = [("folds", kept_table(shown.passages[1], shown.paints, Look()))]
+        layers.append(("flame", table(shown.passages[0], shown.rack(), Look())))
+        return scene(layers, 600, Seen())
+
+    on_form()
+    pixels = np.random.default_rng(4).uniform(-5, 0, 600 * 600 * 3)
+    line("flame before folds, 600 x 600 pixels", best(on_form, 5), "numpy.exp, as many elements",
+         best(lambda: np.exp(pixels)))  # fmt: skip
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "million.stl"
+        triangles = figure(226)
+        save_stl(triangles, path)
+        opened: list[Opened] = []
+
+        def open_it() -> None:
+            *_, last = opening(path, lambda: True)
+            assert isinstance(last, Opened)
+            opened[:] = [last]
+
+        read = best(open_it, 2)
+        # Joining corners is sorting them, by two numbers of 64 bits each.
+        corners = np.random.default_rng(5).integers(0, 1 << 60, 3 * len(triangles))
+        measure = best(lambda: [np.sort(corners) for _ in range(2)], 3)
+        line(
+            f"STL of {len(triangles):,} triangles, read", read, "numpy.sort of its corners", measure
+        )
+        view = Pose(20, 10).view(opened[0])
+        for words, mesh, size in (
+            ("the same, drawn at 512 x 512", opened[0].mesh, 512),
+            ("its draft while it is turned", opened[0].draft, 256),
+        ):
+            drawn = best(partial(heights, mesh, view, size), 3)
+            line(words, drawn, "numpy.sort, as above", measure)
 
 
 def times(what: str, ours: float, yardstick: str, theirs: float) -> None:
@@ -207,11 +242,12 @@ def windows() -> None:
 def main() -> None:
     """Print all figures."""
     keep_freed_memory()
+    windows()  # first, as a process counts the memory of the one that started it as its own
     core()
     optics()
+    forms()
     own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of the core':44} {own:8.0f} MB")
-    windows()
 
 
 if __name__ == "__main__":

@@ -37,7 +37,7 @@ _FACINGS: Array = np.linspace(0, 1, 9) ** 1.5
 Rows = npt.NDArray[np.float32]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Table:
     """Encoded sRGB and CIELAB of a passage over axis, relief and facing, (p, r, f, 3) each.
 
@@ -67,7 +67,12 @@ def kept_table(
         ground=replace(passage.ground, coats=_led_from(passage.ground.coats, turned)),
         coats=_led_from(passage.coats, turned),
     )
-    return replace_field(_kept(plain, paints, look, grey), nozzle=nozzle)
+    return _from_nozzle(_kept(plain, paints, look, grey), nozzle)
+
+
+@lru_cache(maxsize=64)
+def _from_nozzle(table: Table, nozzle: float | None) -> Table:
+    return replace_field(table, nozzle=nozzle)
 
 
 def _led_from(coats: tuple[Coat, ...], turned: float) -> tuple[Coat, ...]:
@@ -189,7 +194,9 @@ class Seen:
     mirrored: bool = False
 
 
-def picture(worn: Shape | str, size: int, seen: Table, how: Seen) -> tuple[Rows, Array]:
+def picture(
+    worn: Shape | str, size: int, seen: Table, how: Seen
+) -> tuple[Rows, npt.NDArray[np.bool_]]:
     """Return a passage on a form.
 
     Parameters
@@ -217,7 +224,21 @@ def picture(worn: Shape | str, size: int, seen: Table, how: Seen) -> tuple[Rows,
     if how.studio:
         rgb *= _studio(worn, size)
         np.minimum(rgb, 1, out=rgb)
-    return rgb, np.asarray(shape.mask)
+    return rgb, shape.mask
+
+
+@lru_cache(maxsize=8)
+def _pixels(
+    worn: Shape | str, size: int, seen: Table, how: Seen
+) -> tuple[npt.NDArray[np.uint8], npt.NDArray[np.bool_]]:
+    """Return `picture` as RGBA pixels, kept: what stands behind stays while the front is edited."""
+    rgb, mask = picture(worn, size, seen, how)
+    rgb *= 255
+    rgb += 0.5
+    pixels = np.empty((rgb.shape[0], 4), dtype=np.uint8)
+    pixels[:, :3] = rgb
+    pixels[:, 3] = 255
+    return pixels, mask
 
 
 def scene(
@@ -230,11 +251,6 @@ def scene(
     """
     out = np.zeros((size, size, 4), dtype=np.uint8)
     for worn, seen in layers:
-        rgb, mask = picture(worn, size, seen, how)
-        rgb *= 255
-        rgb += 0.5
-        pixels = np.empty((rgb.shape[0], 4), dtype=np.uint8)
-        pixels[:, :3] = rgb
-        pixels[:, 3] = 255
+        pixels, mask = _pixels(worn, size, seen, how)
         out[mask] = pixels
     return np.ascontiguousarray(out[:, ::-1]) if how.mirrored else out

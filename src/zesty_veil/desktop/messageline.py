@@ -23,6 +23,7 @@ class MessageLine(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._said = ""
+        self._rest = _REST
         self._remarks: tuple[Remark, ...] = ()
         self._shown = 0
         self.words = QLabel()
@@ -46,6 +47,11 @@ class MessageLine(QWidget):
     def say(self, words: str) -> None:
         """Say a sentence, or with no words, go back to remarks or rest."""
         self._said = words
+        self._show()
+
+    def set_rest(self, words: str = "") -> None:
+        """Give the hint that stands there at rest; with no words, that of the section."""
+        self._rest = words or _REST
         self._show()
 
     def ask(self, words: str, answers: dict[str, str]) -> None:
@@ -84,7 +90,7 @@ class MessageLine(QWidget):
         self.next.setVisible(remark is not None and len(self._remarks) > 1)
         self.words.setFont(font(bold=bool(self._said)))
         if remark is None:
-            self.words.setText(self._said or _REST)
+            self.words.setText(self._said or self._rest)
             self.words.setToolTip("")
             return
         count = len(self._remarks)

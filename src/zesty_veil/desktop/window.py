@@ -54,7 +54,7 @@ class MainWindow(QMainWindow):
         self.strip = PlanStrip(self.document)
         self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
         self.menus = Menus(self)
-        self.station.stage.switched.connect(self.menus.refresh)
+        self.station.stage.switched.connect(self._page_turned)
         self.document.changed.connect(self._changed)
         self.setMinimumSize(1160, 640)
         self.resize(1280, 800)
@@ -213,7 +213,11 @@ class MainWindow(QMainWindow):
             self.say("")  # what was said of the plan before is said no longer
         mark = "  ·  not saved" if document.unsaved else ""
         self.setWindowTitle(f"{document.plan.title}{mark}  –  Zesty Veil")
+        self._page_turned()
+
+    def _page_turned(self) -> None:
         self.menus.refresh()
+        self.line.set_rest(self.station.stage.hint())
 
     @property
     def actions_by_name(self) -> dict[str, QAction]:

@@ -24,6 +24,10 @@ from zesty_veil.predict.forms.shapes import form, shape_of
 
 _FILTER = "Sculpts (*.stl *.obj *.STL *.OBJ)"
 _TILT_PIXELS = 128
+_HINT_FORM = "A click goes back to the section.  "
+_HINT_NOZZLE = "Drag the nozzle round the form (Shift: by single degrees), or [ and ]."
+_HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings round the light."
+_HINT_SCULPT = "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
 
 
 class Stage(QStackedWidget):
@@ -65,6 +69,18 @@ class Stage(QStackedWidget):
     def turning(self) -> bool:
         """Whether a sculpt is being turned, and keys are for that."""
         return self.currentWidget() is self.sculpt
+
+    def hint(self) -> str:
+        """Return what can be done on the page that is shown; nothing for the section."""
+        if self.turning:
+            return _HINT_SCULPT
+        if not self.form_is_big:
+            return ""
+        now = self.form.handles
+        more = (
+            _HINT_AXIS if now.axis is not None else _HINT_NOZZLE if now.nozzle is not None else ""
+        )
+        return _HINT_FORM + more
 
     def leave_sculpt(self) -> None:
         """Go back from a sculpt that is being turned."""

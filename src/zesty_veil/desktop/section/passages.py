@@ -7,7 +7,6 @@ from collections.abc import Sequence
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QPainter
 from PySide6.QtWidgets import (
-    QComboBox,
     QDoubleSpinBox,
     QHBoxLayout,
     QLabel,
@@ -22,6 +21,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.quiet import WheelGuard, quiet
@@ -111,15 +111,11 @@ class PassagesPanel(QWidget):
         column.addLayout(buttons)
 
         self.form_view = FormView(_FORM_SIDE)
-        self.form = QComboBox()
-        self.form.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.form.setAccessibleName("form to see the passage on")
+        self.form = Choice("form to see the passage on")
         self.form.activated.connect(self._form_chosen)
         column.addWidget(self.form_view)
         column.addWidget(self.form)
-        self.around = QComboBox()
-        self.around.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.around.setAccessibleName("passage that surrounds this one")
+        self.around = Choice("passage that surrounds this one")
         self.around.setToolTip(
             "What surrounds this passage: it stands behind it, and sets how light it seems"
         )

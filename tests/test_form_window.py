@@ -19,6 +19,8 @@ from zesty_veil.desktop.form.stage import Stage
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.grounds import prepared_ground
+from zesty_veil.predict.forms.facing import tilt
+from zesty_veil.predict.forms.shapes import form as form_of
 
 LEFT = Qt.MouseButton.LeftButton
 
@@ -191,6 +193,7 @@ def test_the_nozzle_is_dragged_on_the_form(sprayed: MainWindow) -> None:
     assert passage.ground.coats[0].nozzle == 90
     assert light(right) > 300 > light(left)
     # The section follows: the orb's light end, at its upper left, is now in the spray's shadow.
+    assert passage.tilt == tilt(form_of("orb", 128), 90.0)
     field = sprayed.station.forecast.field  # type: ignore[union-attr]
     assert field is not None
     assert field.value[0, 1] < field.value[-1, 1]

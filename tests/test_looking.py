@@ -7,6 +7,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 from PySide6.QtTest import QTest
@@ -92,7 +93,9 @@ def test_two_plans_are_seen_by_turns(small: MainWindow) -> None:
 def test_a_plan_from_a_file_is_seen_by_turns(small: MainWindow, tmp_path: Path) -> None:
     path = tmp_path / "other.veil"
     other = edits.prime(small_plan(), 0, "white")
-    save(edits.set_passage(other, 0, edits.with_coats(other.passages[0], ())), path)
+    other = edits.set_passage(other, 0, edits.with_coats(other.passages[0], ()))
+    other = replace(other, passages=(Passage("another"), *other.passages))
+    save(other, path)
     before = flat_ribbon(small, 0.5)
     small.keep_to_turn(path)
     press(small, Qt.Key.Key_Y)

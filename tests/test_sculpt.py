@@ -84,6 +84,9 @@ def test_a_cube_is_flat_and_where_it_is(tmp_path: Path) -> None:
     moved = np.isfinite(heights(mesh, View(turned(0, 0), (1.0, 0.0), 2.0), 64))
     assert moved[16:48, 0:32].all()
     assert not moved[:, 32:].any()
+    lowered = np.isfinite(heights(mesh, View(turned(0, 0), (0.0, 1.5), 2.0), 64))
+    assert lowered[40:, 16:48].all()
+    assert not lowered[:40].any()
 
 
 def test_turns_go_the_way_they_are_called() -> None:
@@ -204,6 +207,14 @@ def test_what_cannot_be_read_says_why(tmp_path: Path, monkeypatch: pytest.Monkey
         ball(0).export(path)
         with pytest.raises(SculptError, match="20 triangles, and up to 5"):
             read_mesh(path)
+
+
+def test_a_parser_that_lets_wild_corners_through_does_no_harm() -> None:
+    corners = np.array([[0.0, 0, 0], [1, 0, 0], [0, 0, 1]])
+    faces = np.array([[0, 1, 2], [0, 1, 7], [0, -1, 2]])
+    mesh, notes = meshfile._sound(corners, faces, "wild.obj")
+    assert len(mesh.faces) == 1
+    assert "2 triangles without real corners were left out." in notes
 
 
 def test_an_obj_brings_its_shape_and_no_pictures(tmp_path: Path) -> None:

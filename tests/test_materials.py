@@ -182,6 +182,11 @@ def test_sprays_reach_what_faces_them(rack: dict[str, Paint]) -> None:
     assert (np.diff(laid) <= 1e-12).all()
     assert laid[-1] == 0  # turned away
     assert on_axis(replace(spray, nozzle=None), rack, Passage("p"))[-1] > 0
+    # A nozzle is led round the same way as surfaces are turned: it finds the one that faces it.
+    turned = Passage("p", tilt=(20.0, 80.0))
+    near, far = (on_axis(replace(spray, nozzle=n), rack, turned) for n in (20.0, 80.0))
+    assert near[0] > near[-1]
+    assert far[-1] > far[0]
 
 
 def test_grounds_that_painters_prepare(rack: dict[str, Paint]) -> None:

@@ -38,6 +38,16 @@ def test_the_mid_mix_lies_over_the_border() -> None:
     assert new.mixture.thinner == "medium"
 
 
+def test_the_mid_mix_is_half_of_each_however_many_drops_they_have() -> None:
+    plan = small_plan()
+    one, other = plan.passages[0].coats
+    three = edits.with_parts(one, one.mixture.parts[0].paint, 3)
+    plan = edits.set_coat(plan, 0, 0, three)
+    plan = edits.set_coat(plan, 0, 1, edits.with_span(other, 0.4, 1))
+    parts = smooth_here(plan, 0, 1).passages[0].coats[2].mixture.parts
+    assert {p.paint: p.parts for p in parts} == {"Lime White": 3, "Ember Orange": 3}
+
+
 def test_a_coat_without_a_border_cannot_be_smoothed() -> None:
     with pytest.raises(InputError, match="no border"):
         smooth_here(small_plan(), 0, 1)

@@ -11,8 +11,9 @@ import numpy as np
 import pytest
 from msgspec.structs import replace
 
-from zesty_veil.advise.remark import Kind, Remark
-from zesty_veil.advise.remarks import remarks
+from zesty_veil.advise.remark import TIPS_SHARE, Kind, Remark
+from zesty_veil.advise.remarks import HIDDEN_DE00, OUTSHONE_BY, remarks
+from zesty_veil.advise.remedies import white_needed
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
@@ -24,6 +25,7 @@ from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.harsh import step_sizes
+from zesty_veil.predict.look import Look
 from zesty_veil.predict.strokes import passes_along
 
 pytestmark = pytest.mark.common_practice
@@ -114,6 +116,158 @@ def test_the_remedy_removes_it(kind: Kind) -> None:
     assert parse(dump(mended)) == edits.used_only(mended)
 
 
+def hidden_by(passes: int) -> Plan:
+    return plan_of("black", "Ember Orange", f"Lime White; water 1; passes {passes}")
+
+
+def dark_over(share: float) -> Plan:
+    """Return yellow over black but for white over the rest of the axis."""
+    return plan_of(
+        "black", ("Lime White; passes 6", (share, 1.0, 0.0, 0.0)), "Kiln Yellow; water 1"
+    )
+
+
+def light_elsewhere(passes: int) -> Plan:
+    """Return light grey at the light, and a lighter place further off."""
+    grey = "Lime White 3 + Lamp Black 1; passes 8"
+    return plan_of("grey", grey, (f"Lime White; water 40; passes {passes}", (0.4, 0.9, 0.2, 0.1)))
+
+
+def tips_from(start: float) -> Plan:
+    return plan_of("white", ("Lamp Black; water 2; passes 4", (start, 1.0, 0.0, 0.0)), length=60)
+
+
+@pytest.mark.parametrize(
+    ("kind", "made", "low", "high"),
+    [
+        ("hidden", lambda n: hidden_by(40 - n), 0.3, 3.0),
+        ("outshone", lambda n: light_elsewhere(41 - n), 0.2, 1.2),
+        ("large tips", lambda n: tips_from(0.5 + n * 0.0125), 0.11, 0.19),
+    ],
+)
+def test_the_border_of_a_remark_is_where_it_is_said_to_be(
+    kind: Kind, made: Callable[[int], Plan], low: float, high: float
+) -> None:
+    """Step by step over the border, each remark falls silent once, near the figure it names."""
+    border = {"hidden": HIDDEN_DE00, "outshone": OUTSHONE_BY, "large tips": TIPS_SHARE}[kind]
+    spoken = []
+    for step in range(1, 40):
+        plan = made(step)
+        number = how_much(kind, plan)
+        if low < number < high:
+            spoken.append((number, kind in kinds(plan)))
+    assert any(number < border for number, _ in spoken)
+    assert any(number > border for number, _ in spoken)
+    for number, raised in spoken:
+        assert raised == (number < border if kind == "hidden" else number > border), number
+
+
+def how_much(kind: Kind, plan: Plan) -> float:
+    """Return the figure that a remark is about, worked out apart from it."""
+    passage = plan.passages[0]
+    field = predict(passage, RACK, axis(201), np.zeros(1))
+    value = field.value[:, 0]
+    if kind == "hidden":
+        without = predict(
+            edits.with_coats(passage, passage.coats[1:]), RACK, axis(201), np.zeros(1)
+        )
+        return float(ciede2000(field.lab, without.lab).max())
+    if kind == "outshone":
+        return float(value[axis(201) > 0.15].max() - value[axis(201) <= 0.06].max())
+    return float((value < 2.6).mean())
+
+
+def test_a_colour_that_lies_on_dark_for_a_small_part_is_left_in_peace() -> None:
+    assert "dark below" not in kinds(dark_over(0.3))
+    assert "dark below" in kinds(dark_over(0.7))
+
+
+def test_each_hue_wants_its_own_value_below() -> None:
+    """Common practice: red covers what yellow does not."""
+    grey = {
+        name: kinds(plan_of("grey", f"{name}; water 1")) for name in ("Kiln Yellow", "Furnace Red")
+    }
+    assert "dark below" in grey["Kiln Yellow"]
+    assert "dark below" not in grey["Furnace Red"]
+    assert "dark below" in kinds(plan_of("black", "Furnace Red; water 1"))
+    # Violet and blue do not mind.
+    assert "dark below" not in kinds(plan_of("black", "Harbour Violet; water 1"))
+
+
+def test_as_much_white_is_asked_for_as_it_takes() -> None:
+    plan = plan_of("black", ("Kiln Yellow; water 1; passes 2", (0.1, 0.8, 0.05, 0.1)))
+    remark = the(plan, "dark below")
+    assert remark.mend is not None
+    mended = remark.mend(plan).passages[0]
+    white = mended.coats[0]
+    assert (white.span, white.feather) == (mended.coats[1].span, mended.coats[1].feather)
+    assert int(remark.remedy.split()[0]) == white.passes
+    assert f"takes {remark.remedy.removesuffix(' below it')}." in remark.words
+    plain = plan.passages[0]
+    counts = [white_needed(plain, 0, v, RACK, demo_rack(), Look()) for v in (3, 6.5, 8, 8.9, 9.9)]
+    assert counts == sorted(counts)
+    assert counts[1] == white.passes
+    assert 1 < counts[3] < 8 == counts[4]  # white paint itself is not lighter
+    lit, less = (
+        predict(
+            edits.with_coats(plain, (edits.with_passes(white, n),)), RACK, axis(64), np.zeros(1)
+        )
+        .value[16:48]
+        .min()
+        for n in (counts[3], counts[3] - 1)
+    )
+    assert less < 8.9 <= lit
+    # Orange is content with less, so it takes fewer.
+    orange = the(plan_of("black", "Ember Orange; water 1; passes 2"), "dark below")
+    assert int(orange.remedy.split()[0]) <= white.passes
+
+
+def test_what_is_dark_from_end_to_end_has_no_tips() -> None:
+    assert "large tips" not in kinds(plan_of("black", "Lamp Black; passes 3"))
+
+
+def test_tips_are_drawn_back_no_further_than_needed() -> None:
+    plan = TWINS["large tips"][0]
+    remark = the(plan, "large tips")
+    assert remark.mend is not None
+    after = remark.mend(plan)
+    assert 0.1 < how_much("large tips", after) <= 0.15
+
+
+def test_matt_does_harm_only_to_deep_colours() -> None:
+    """Common practice: a matt varnish dulls deep violet; on pale skin nobody sees it."""
+    pale = plan_of("white", "Kiln Yellow; water 1", "Matt Varnish")
+    assert "chalked by matt" not in kinds(pale)
+    # A mid green loses more chroma than a deep violet does, and yet stands it.
+    green = plan_of("white", "Kelp Green; passes 2", "Matt Varnish")
+    assert "chalked by matt" not in kinds(green)
+    deep = plan_of("white", "Flask Blue 8 + Lamp Black 1; passes 2", "Matt Varnish")
+    lost = [
+        float(predict(deep.passages[0], RACK, axis(1), np.zeros(1), Look(finish=f)).lch[0, 0, 1])
+        for f in ("satin", "as painted")
+    ]
+    assert 1 < lost[0] - lost[1] < 8  # deep, but there is little to lose
+    assert "chalked by matt" not in kinds(deep)
+    faint = plan_of("white", "Dusk Violet Ink; passes 3", "Satin Varnish")
+    assert "chalked by matt" not in kinds(faint)
+
+
+def test_medium_takes_the_place_of_as_much_water() -> None:
+    plan = TWINS["starved"][0]
+    remark = the(plan, "starved")
+    assert remark.mend is not None
+    mixture = remark.mend(plan).passages[0].coats[0].mixture
+    assert (mixture.thinner, mixture.thinning) == ("medium", 8.0)
+
+
+def test_pink_takes_the_place_of_half_the_white() -> None:
+    plan = TWINS["chalky"][0]
+    remark = the(plan, "chalky")
+    assert remark.mend is not None
+    parts = {p.paint: p.parts for p in remark.mend(plan).passages[0].coats[0].mixture.parts}
+    assert parts == {"Harbour Violet": 1.0, "Lime White": 0.5, "Foxglove Magenta": 0.5}
+
+
 def test_nothing_is_said_of_an_empty_passage() -> None:
     assert kinds(plan_of("black")) == []
 
@@ -147,6 +301,28 @@ def test_an_even_feather_halves_the_worst_step() -> None:
     assert worst_step(spaced) < 0.5 * worst_step(passage)
     ends = [predict(p, RACK, np.array([0.1, 0.95]), np.zeros(1)).lab for p in (passage, spaced)]
     assert float(ciede2000(ends[0], ends[1]).max()) < 1  # where it lies in full, and beyond
+
+
+@pytest.mark.parametrize("passes", [3, 7, 11, 23, 40])
+def test_an_even_feather_gives_each_pass_its_share_of_the_change(passes: int) -> None:
+    plan = plan_of("white", (f"{SMOOTH}; passes {passes}", (0.0, 0.3, 0.0, 0.6)), length=40)
+    passage = plan.passages[0]
+    coat = even_feather(passage, 0, RACK)
+    assert abs(sum(coat.stagger) - 1) < 1e-12
+    # The same passes laid one on the other, in full.
+    full = edits.with_feather(edits.with_span(passage.coats[0], 0, 1), 0, 0)
+    seen = [
+        predict(
+            edits.with_coats(passage, (edits.with_passes(full, n),) if n else ()),
+            RACK,
+            axis(1),
+            np.zeros(1),
+        ).lab[0, 0]
+        for n in range(passes + 1)
+    ]
+    steps = ciede2000(np.array(seen[:-1]), np.array(seen[1:]))
+    shares = np.maximum(steps, 0.02 * steps.max())
+    np.testing.assert_allclose(coat.stagger, shares / shares.sum(), atol=1e-4)
 
 
 def test_stagger_places_the_passes() -> None:

@@ -23,7 +23,7 @@ from zesty_veil.predict.layer import Layer, State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.metamerism import match
 from zesty_veil.predict.onepass import one_passes
-from zesty_veil.predict.sure import sureness
+from zesty_veil.predict.sure import _lognormal, sureness
 
 with warnings.catch_warnings():
     # It announces optional plotting features that are not installed.
@@ -83,6 +83,49 @@ def test_the_cause_that_matters_most_is_named(rack: Rack) -> None:
     assert sureness(single, rack, axis(1), FLAT, "loose").main_cause == "film"
 
 
+def test_hues_are_compared_the_short_way_round(rack: Rack) -> None:
+    # A red whose hue lies at 0: its draws fall to both sides of it.
+    rose = passage(rack, "white", "Foxglove Magenta 4 + Furnace Red 1; water 3")
+    sure = sureness(rose, rack, axis(1), FLAT)
+    hue = float(predict(rose, rack, axis(1), FLAT).lch[0, 0, 2])
+    assert min(hue, 360 - hue) < 5
+    assert float(sure.high[0, 0, 2] - sure.low[0, 0, 2]) < 40
+
+
+def test_draws_are_neither_thicker_nor_thinner_on_average() -> None:
+    drawn = _lognormal(np.random.default_rng(3), 0.45, (200_000,))
+    assert drawn.mean() == pytest.approx(1, abs=0.005)
+    assert drawn.std() == pytest.approx(0.45, rel=0.02)
+
+
+def test_passes_stray_each_by_itself(rack: Rack) -> None:
+    # Eight passes stray by about the root of eight less than all at once would.
+    thin = "Furnace Red; water 15"
+    one = sureness(passage(rack, "white", f"{thin}; passes 1"), rack, axis(1), FLAT)
+    whole = predict(passage(rack, "white", f"{thin}; passes 8"), rack, axis(1), FLAT).lab[0, 0]
+    third = 1 + 0.3 / np.sqrt(8)
+    stronger = f"Furnace Red; water {16 / third - 1}; passes 8"
+    off = float(
+        ciede2000(whole, predict(passage(rack, "white", stronger), rack, axis(1), FLAT).lab[0, 0])
+    )
+    many = sureness(passage(rack, "white", f"{thin}; passes 8"), rack, axis(1), FLAT)
+    # The median of a normal spread is two thirds of its deviation.
+    assert many.causes["film"] == pytest.approx(0.67 * off, rel=0.5)
+    assert one.causes["film"] > 0
+
+
+def test_medium_leaves_as_thick_a_film_however_much_of_it_there_is(rack: Rack) -> None:
+    # Straying in the ratio of medium changes the colour by what paint there is, not by the film:
+    # a metal's flakes or a matt paint would tell. Here: the same colours as with water.
+    films = [
+        sureness(
+            passage(rack, "white", f"Furnace Red; {thinner} 4; passes 3"), rack, axis(1), FLAT
+        ).causes["ratio"]
+        for thinner in ("water", "medium")
+    ]
+    assert films[0] == pytest.approx(films[1], rel=0.2)
+
+
 def test_sureness_of_fluorescent_and_metallic_paint(rack: Rack) -> None:
     both = passage(rack, "white", "Tin Silver", "Signal Orange; water 2", "Kiln Yellow; water 3")
     sure = sureness(both, rack, axis(3), FLAT, look=Look(angle="glint"))
@@ -128,6 +171,18 @@ def test_coats_to_a_colour(rack: Rack) -> None:
     assert ways[3.0].passes <= 6
     assert ways[3.0].closest <= CLOSE
     assert all(way.passes == 0 for way in coats_to(wanted, coat, goal, rack))
+
+
+def test_the_closest_is_the_best_on_the_way_not_the_last(rack: Rack) -> None:
+    # Blue glazes pass by this pale blue and go on into the dark.
+    wanted = predict(
+        passage(rack, "white", "Flask Blue; water 8; passes 2"), rack, axis(1), FLAT
+    ).lab[0, 0] + np.array([0.0, 6.0, 0.0])
+    ways = coats_to(
+        wanted, parse_coat("Flask Blue; tool glaze", rack), passage(rack, "white"), rack
+    )
+    assert all(way.passes is None for way in ways)
+    assert all(way.closest < 12 for way in ways)
 
 
 def test_never_is_said_when_it_cannot(rack: Rack) -> None:

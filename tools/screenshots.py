@@ -7,14 +7,20 @@ from __future__ import annotations
 
 import os
 import sys
+import tempfile
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 
 from PySide6.QtWidgets import QApplication
 
+from figure import figure, save_stl
+from zesty_veil.desktop.form.formstage import lengthened
+from zesty_veil.desktop.form.turning import Pose
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Axis, Plan, Target
 from zesty_veil.plan.samples import sample
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs/screenshots"
@@ -23,7 +29,7 @@ FOLDER = Path(__file__).resolve().parents[1] / "docs/screenshots"
 def shoot(
     folder: Path,
     name: str,
-    plan: str,
+    plan: str | Plan,
     passage: int,
     coat: int,
     place: float,
@@ -31,7 +37,7 @@ def shoot(
     turned_on: tuple[str, ...] = (),
 ) -> None:
     """Draw one picture of the Section, with some of the looks turned on."""
-    window = MainWindow(sample(plan))
+    window = MainWindow(sample(plan) if isinstance(plan, str) else plan)
     window.resize(1280, 800)
     window.show()
     window.station.choose_passage(passage)
@@ -45,6 +51,45 @@ def shoot(
     QApplication.processEvents()
     window.grab().save(str(folder / f"{name}.png"))
     window.close()
+
+
+def shoot_sculpt(folder: Path) -> None:
+    """Draw a sculpt while it is turned, and then as the form of the apron, sprayed from a side."""
+    window = MainWindow(sample("glasswright"))
+    window.resize(1280, 800)
+    window.show()
+    window.station.choose_passage(1)
+    stage = window.station.stage
+    with tempfile.TemporaryDirectory() as place:
+        path = Path(place) / "lantern-bearer.stl"
+        save_stl(figure(96), path)
+        stage.open_sculpt(path)
+        stage.sculpt.wait_until_idle()
+    stage.sculpt.hold(Pose(-25, 8))
+    stage.sculpt.wait_until_idle()
+    QApplication.processEvents()
+    window.grab().save(str(folder / "sculpt.png"))
+    stage.sculpt.take_view()
+    stage.sculpt.wait_until_idle()
+    plan = edits.run(window.document.plan, 1, Axis((0.33, -0.2), (-0.5, -0.05)))
+    window.document.edit(lengthened(plan, 1), "axis")
+    stage.turn_nozzle(35)
+    window.wait_until_idle()
+    window.say("")
+    QApplication.processEvents()
+    window.grab().save(str(folder / "form-sculpt.png"))
+    window.document.forget()
+    window.close()
+
+
+def targets() -> Plan:
+    """Return the demo plan with wanted colours on its flame, which stands before the apron."""
+    plan = sample("glasswright")
+    plan = edits.surround(plan, 0, plan.passages[1].name)
+    wanted = ((0.02, (97, -2, 20)), (0.35, (75, 30, 80)), (0.7, (40, 55, 40)), (0.97, (12, 8, 5)))
+    for place, lab in wanted:
+        plan = edits.aim(plan, 0, Target(place, lab))
+    return plan
 
 
 def main() -> None:
@@ -61,6 +106,10 @@ def main() -> None:
     shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
     shoot(folder, "form-squint", "glasswright", 0, 3, 0.5, "dark", ("form", "squint"))
     shoot(folder, "section-ground", "diver", 2, 1, 0.25, "middle", ("wet",))
+    both = ("inside", "split", "split", "split")
+    shoot(folder, "section-targets", targets(), 0, 3, 0.45, "middle", both)
+    shoot(folder, "form-two-lights", targets(), 0, 3, 0.45, "dark", ("form", "split", "split"))
+    shoot_sculpt(folder)
 
 
 if __name__ == "__main__":

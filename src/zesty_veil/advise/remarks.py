@@ -28,7 +28,7 @@ _FLAT = np.zeros(1)
 
 HIDDEN_DE00 = 1.0
 # Value that must lie below a coat for its colour to come clean, by its hue over white.
-CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.5))
+CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 3.5))
 DARK_SHARE = 0.5
 OUTSHONE_BY = 0.5
 STARVED_FROM = 5.0
@@ -96,12 +96,14 @@ def _dark_below(
         value = field_of(below[i], axis(PLACES), _FLAT, look).value[:, 0][inside]
         dark = float((value < need).mean())
         if dark > DARK_SHARE:
+            passes = remedies.white_needed(passage, i, need, paints, rack, look)
+            white = f"{passes} pass{'' if passes == 1 else 'es'} of white below it"
             yield Remark(
                 "dark below", index, float(value.mean()),
                 f"{coat_name(coat)} lies on value {value.mean():.1f} and stays dull; it wants "
-                f"value {need:g} or more below it.",
-                i, float(np.mean(coat.span)), "two passes of white below it",
-                partial(remedies.white_below, passage=index, coat=i, rack=rack),
+                f"value {need:g} or more below it, which takes {white[:-9]}.",
+                i, float(np.mean(coat.span)), white,
+                partial(remedies.white_below, passage=index, coat=i, passes=passes, rack=rack),
             )  # fmt: skip
 
 

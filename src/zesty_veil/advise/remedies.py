@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 import numpy as np
 import numpy.typing as npt
@@ -19,6 +19,8 @@ from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.look import Look
 
 _FLAT = np.zeros(1)
+# More passes of white than this are a case for white primer.
+_MOST_WHITE = 8
 
 
 def take_away(plan: Plan, passage: int, coat: int) -> Plan:
@@ -26,12 +28,43 @@ def take_away(plan: Plan, passage: int, coat: int) -> Plan:
     return edits.remove_coat(plan, passage, coat)
 
 
-def white_below(plan: Plan, passage: int, coat: int, rack: Sequence[Paint]) -> Plan:
-    """Return the plan with two passes of white below a coat, as far as it reaches."""
+def white_below(plan: Plan, passage: int, coat: int, passes: int, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with some passes of white below a coat, as far as it reaches."""
     above = plan.passages[passage].coats[coat]
     white = with_pigment("PW6", rack)
-    laid = Coat(Mixture((Part(white.name),), "water", 0.5), "loaded", 2, above.span, above.feather)
+    laid = _white(white, passes, above)
     return edits.add_coat(edits.hold(plan, white), passage, laid, coat)
+
+
+def white_needed(
+    passage: Passage,
+    coat: int,
+    value: float,
+    paints: Mapping[str, Paint],
+    rack: Sequence[Paint],
+    look: Look,
+) -> int:
+    """Return how many passes of white below a coat bring what it lies on to a value.
+
+    The most that is tried, if none does or the rack has no white.
+    """
+    whites = [paint for paint in rack if paint.pigments == ("PW6",) and paint.kind == "opaque"]
+    above = passage.coats[coat]
+    for passes in range(1, _MOST_WHITE):
+        if not whites:
+            break
+        coats = (*passage.coats[:coat], _white(whites[0], passes, above))
+        places = np.linspace(*above.span, 16)
+        some = {**paints, whites[0].name: whites[0]}
+        now = predict(edits.with_coats(passage, coats), some, places, _FLAT, look)
+        if float(np.quantile(now.value, 0.1)) >= value:
+            return passes
+    return _MOST_WHITE
+
+
+def _white(white: Paint, passes: int, above: Coat) -> Coat:
+    mixture = Mixture((Part(white.name),), "water", 0.5)
+    return Coat(mixture, "loaded", passes, above.span, above.feather)
 
 
 def white_at_light(plan: Plan, passage: int, rack: Sequence[Paint]) -> Plan:

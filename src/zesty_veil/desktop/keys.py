@@ -5,7 +5,7 @@ from __future__ import annotations
 Entry = tuple[str, str, tuple[str, ...]]
 
 KEYS: dict[str, tuple[Entry, ...]] = {
-    "Plan": (
+    "&Plan": (
         ("new", "New plan", ("Ctrl+N",)),
         ("open", "Open …", ("Ctrl+O",)),
         ("recent", "Open again", ()),
@@ -20,7 +20,7 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("-", "", ()),
         ("leave", "Leave", ("Ctrl+Q",)),
     ),
-    "Coat": (
+    "&Coat": (
         ("add coat", "Add a coat …", ("N",)),
         ("remove coat", "Take the coat away", ("Del",)),
         ("later", "Lay it later", ("Ctrl+Up",)),
@@ -41,12 +41,13 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("copy coat", "Copy the coat", ("Ctrl+C",)),
         ("paste coat", "Paste a coat above it", ("Ctrl+V",)),
     ),
-    "Passage": (
+    "P&assage": (
         ("add passage", "Add a passage", ("Ctrl+Shift+N",)),
         ("remove passage", "Take the passage away", ()),
         ("next passage", "Next passage", ("PgDown",)),
         ("previous passage", "Previous passage", ("PgUp",)),
         ("primer", "Next primer", ("P",)),
+        ("ground", "Prepare the ground …", ("Shift+P",)),
         ("copy passage", "Copy the passage", ("Ctrl+D",)),
         ("push ends", "Push both ends", ("X",)),
         ("-", "", ()),
@@ -58,7 +59,7 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("aim", "Keep the colour read as a target", ("K",)),
         ("drop target", "Forget the nearest target", ("Shift+K",)),
     ),
-    "Look": (
+    "&Look": (
         ("surround light", "Light surround", ("1",)),
         ("surround middle", "Middle surround", ("2",)),
         ("surround dark", "Dark surround", ("3",)),
@@ -89,5 +90,5 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("hand ordinary", "Ordinary hand", ()),
         ("hand loose", "Loose hand", ()),
     ),
-    "Help": (("keys", "Keys", ("F1",)),),
+    "&Help": (("keys", "Keys", ("F1",)),),
 }

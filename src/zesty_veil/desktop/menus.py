@@ -108,6 +108,7 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "remove passage": station.passages.remove_passage,
         "next passage": lambda: station.step_passage(1),
         "previous passage": lambda: station.step_passage(-1),
+        "ground": station.head.ground.showMenu,
         "primer": station.next_primer,
         "surround light": lambda: station.set_surround("light"),
         "surround middle": lambda: station.set_surround("middle"),

@@ -199,8 +199,11 @@ class FormStage(FormView):
         painter.drawEllipse(end, 6, 6)
         passage = self._hand.passage
         length = passage.length_mm if passage is not None else 0.0
-        self._write(painter, start + QPointF(12, 4), "light")
-        self._write(painter, end + QPointF(12, 4), f"{length:g} mm")
+        # Each word stands on the side away from the line.
+        for at, other, words in ((start, end, "light"), (end, start, f"{length:g} mm")):
+            width = painter.fontMetrics().horizontalAdvance(words)
+            side = 12 if at.x() >= other.x() else -12 - width
+            self._write(painter, at + QPointF(side, 5), words)
 
     def _draw_nozzle(self, painter: QPainter, nozzle: float, place: Place) -> None:
         at, middle = self.point(place), self.square().center()

@@ -14,7 +14,7 @@ import pytest
 
 from conftest import small_plan
 from zesty_veil import cli
-from zesty_veil.bench.drying import drying, painting, whole
+from zesty_veil.plan.drying import drying, painting, whole
 from zesty_veil.bench.steps import steps
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.coatwords import parse_coat

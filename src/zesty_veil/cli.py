@@ -18,7 +18,7 @@ import numpy as np
 
 from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
-from zesty_veil.bench.drying import whole
+from zesty_veil.plan.drying import whole
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS

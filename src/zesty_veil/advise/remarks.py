@@ -28,7 +28,7 @@ _FLAT = np.zeros(1)
 
 HIDDEN_DE00 = 1.0
 # Value that must lie below a coat for its colour to come clean, by its hue over white.
-CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 3.5))
+CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.75))
 DARK_SHARE = 0.5
 OUTSHONE_BY = 0.5
 STARVED_FROM = 5.0
@@ -90,7 +90,9 @@ def _dark_below(
 ) -> Iterator[Remark]:
     for i, coat in enumerate(passage.coats):
         need = _clean_above(coat, paints)
-        inside = (axis(PLACES) >= coat.span[0]) & (axis(PLACES) <= coat.span[1])
+        # Where it feathers out it lies too: a red may well begin on orange and end in the dark.
+        start, end = coat.span[0] - coat.feather[0], coat.span[1] + coat.feather[1]
+        inside = (axis(PLACES) >= start) & (axis(PLACES) <= end)
         if need is None or not inside.any() or below[i].mirror is not None:
             continue  # metal shines through whatever its value in the shade
         value = field_of(below[i], axis(PLACES), _FLAT, look).value[:, 0][inside]

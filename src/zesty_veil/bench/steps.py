@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from zesty_veil.bench.drying import Minutes, drying, whole
+from zesty_veil.plan.drying import Minutes, drying, whole
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools

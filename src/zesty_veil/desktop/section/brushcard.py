@@ -20,7 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.bench.drying import drying, whole
+from zesty_veil.plan.drying import drying, whole
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.forecast import Drawn

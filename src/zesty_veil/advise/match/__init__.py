@@ -1,0 +1,1 @@
+"""From the colour wanted to the coats that give it."""

@@ -1,0 +1,52 @@
+"""What a painter can and will do: the limits that no answer may break."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zesty_veil.errors import InputError
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.check import MOST_PASSES
+
+# What lies on most benches; sponge, stipple and sprays must be asked for.
+USUAL_TOOLS = ("loaded", "glaze", "wash", "contrast")
+# Deeper searches take longer than anybody waits, and no painter lays that many for one colour.
+MOST_COATS = 6
+
+
+@dataclass(frozen=True)
+class Limits:
+    """Limits on an answer.
+
+    coats, passes : at most so many coats, and passes of all coats together.
+    minutes : at most so many, drying included; none for as long as it takes.
+    mixes : at most so many pots that are mixed of two paints.
+    tools : at hand, by their short names.
+    """
+
+    coats: int = 4
+    passes: int = 24
+    minutes: float | None = None
+    mixes: int = 2
+    tools: tuple[str, ...] = USUAL_TOOLS
+
+    def __post_init__(self) -> None:
+        """Refuse limits that allow nothing or too much.
+
+        Raises
+        ------
+        InputError
+            With one sentence that says which, and what it should be.
+        """
+        if not 1 <= self.coats <= MOST_COATS:
+            raise InputError(f"At most {self.coats} coats: it must be from 1 to {MOST_COATS}.")
+        if not 1 <= self.passes <= MOST_PASSES * MOST_COATS:
+            raise InputError(f"At most {self.passes} passes: it must be 1 or more.")
+        if self.minutes is not None and not self.minutes > 0:
+            raise InputError(f"At most {self.minutes:g} minutes: it must be more than 0.")
+        if self.mixes < 0:
+            raise InputError(f"At most {self.mixes} mixes: it must be 0 or more.")
+        unknown = [tool for tool in self.tools if tool not in tools()]
+        if unknown or not self.tools:
+            what = f"'{unknown[0]}' is no tool" if unknown else "No tool is at hand"
+            raise InputError(f"{what}; use some of {', '.join(tools())}.")

@@ -14,10 +14,10 @@ import pytest
 
 from conftest import small_plan
 from zesty_veil import cli
-from zesty_veil.plan.drying import drying, painting, whole
 from zesty_veil.bench.steps import steps
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.drying import drying, painting, whole
 from zesty_veil.plan.edits import with_feather, with_sites, with_span
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Passage, Plan

@@ -18,7 +18,6 @@ import numpy as np
 
 from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
-from zesty_veil.plan.drying import whole
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
@@ -26,6 +25,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.drying import whole
 from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.fileformat import load, write_atomically
 from zesty_veil.plan.model import HANDS, Ground, Hand, Passage

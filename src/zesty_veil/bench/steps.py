@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from zesty_veil.plan.drying import Minutes, drying, whole
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools
+from zesty_veil.plan.drying import Minutes, drying, whole
 from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import Look

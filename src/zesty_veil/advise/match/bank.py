@@ -120,7 +120,9 @@ class Bank:
 def _laid(state: State, layers: Iterable[Layer]) -> State:
     for layer in layers:
         state = put(state, layer)
-    return state
+    if state.mirror is None:
+        return state
+    return state._replace(mirror=np.broadcast_to(state.mirror, state.R.d.shape))
 
 
 def bank(

@@ -20,7 +20,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.plan.drying import drying, whole
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.forecast import Drawn
@@ -35,6 +34,7 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
+from zesty_veil.plan.drying import drying, whole
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
 from zesty_veil.predict.contribution import Contribution
 from zesty_veil.predict.onepass import OnePass

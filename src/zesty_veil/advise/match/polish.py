@@ -1,0 +1,225 @@
+"""Tuning a stack: coats swapped for others, then thinnings and passes of two coats at once.
+
+A painter's numbers are few: drops are whole, passes are whole, nobody thins to 2.37 parts. So what
+is tuned over is those numbers themselves, all of them for each two coats at once, and what comes
+out needs no rounding that would spoil it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+import numpy as np
+
+from zesty_veil.advise.match.bank import Bank, bank, tuned
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.mixture import Mixture
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.drying import whole
+from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import Look, colours
+
+# A minute of work weighs as much as this much dE: of two ways as near, the shorter is taken.
+MINUTE_DE00 = 0.002
+_SWEEPS = 3
+_PASSAGE = Passage("matched")
+
+
+class Bench:
+    """What a stack is tuned on; it keeps the layers that it has worked out.
+
+    Parameters
+    ----------
+    ground
+        Of leading shape (1, 1).
+    paints, limits, look
+        What is at hand, what may be done, how it is looked at.
+    relief
+        Of the place that is matched.
+    passage
+        Tells how long a coat takes.
+    """
+
+    def __init__(
+        self,
+        ground: State,
+        paints: Sequence[Paint],
+        limits: Limits,
+        look: Look,
+        relief: float = 0.0,
+        passage: Passage = _PASSAGE,
+    ) -> None:
+        self.ground, self.limits, self.look = ground, limits, look
+        self.relief, self.passage = relief, passage
+        self.paints = {paint.name: paint for paint in paints}
+        self._tuned: dict[Coat, Bank] = {}
+        self._alone: dict[Coat, Bank] = {}
+
+    def bank(self, coats: Sequence[Coat]) -> Bank:
+        """Return coats worked out for this bench."""
+        return bank(coats, self.paints, self.relief, self.passage)
+
+    def tuned(self, coat: Coat) -> Bank:
+        """Return a coat over all thinnings and passes."""
+        plain = Coat(Mixture(coat.mixture.parts, coat.mixture.thinner), coat.tool)
+        if plain not in self._tuned:
+            self._tuned[plain] = self.bank(tuned(plain))
+        return self._tuned[plain]
+
+    def alone(self, coat: Coat) -> Bank:
+        """Return a bank of one coat."""
+        if coat not in self._alone:
+            self._alone[coat] = self.bank((coat,))
+        return self._alone[coat]
+
+    def on(self, coats: tuple[Coat, ...], state: State) -> State:
+        """Return stacks of leading shape (n, k) with some coats on all of them."""
+        for coat in coats:
+            state = self.alone(coat).one_on(state, 0) if _flat(state) else self._each(coat, state)
+        return state
+
+    def _each(self, coat: Coat, state: State) -> State:
+        n, k = state.finish.shape
+        flat = _reshaped(state, n * k, 1)
+        return _reshaped(self.alone(coat).one_on(flat, 0), n, k)
+
+    def fits(self, coats: tuple[Coat, ...]) -> bool:
+        """Tell whether coats keep to the limits."""
+        limits = self.limits
+        minutes = sum(whole(coat, self.passage) for coat in coats)
+        return (
+            len(coats) <= limits.coats
+            and sum(coat.passes for coat in coats) <= limits.passes
+            and sum(len(coat.mixture.parts) > 1 for coat in coats) <= limits.mixes
+            and (limits.minutes is None or minutes <= limits.minutes)
+        )
+
+
+Aim = Callable[[Array], Array]
+
+
+def near(wanted: Array) -> Aim:
+    """Return what tells how far colours (..., 3) are from a wanted one, dE00 (...)."""
+    return lambda lab: ciede2000(lab, np.broadcast_to(wanted, lab.shape))
+
+
+def polished(
+    coats: tuple[Coat, ...], bench: Bench, aim: Aim, swaps: Bank | None, wanted: Callable[[], bool]
+) -> tuple[Coat, ...]:
+    """Return coats tuned until nothing small makes them better, within the limits.
+
+    Parameters
+    ----------
+    coats
+        From the ground up.
+    bench, aim
+        What they are tuned on, and for.
+    swaps
+        Coats that one of them may be swapped for; none to keep the paints.
+    wanted
+        Asked between the steps; when it says no, what there is by then is returned.
+    """
+    for _ in range(_SWEEPS):
+        before = coats
+        for i in range(len(coats)):
+            if swaps is not None and wanted():
+                coats = _swapped(coats, i, bench, aim, swaps)
+        pairs = [(i, j) for j in range(len(coats)) for i in range(j)] or [(0, 0)]
+        for i, j in reversed(pairs):
+            if wanted():
+                coats = _pair(coats, i, j, bench, aim)
+        if coats == before:
+            break
+    return coats
+
+
+def score(coats: tuple[Coat, ...], bench: Bench, aim: Aim) -> float:
+    """Return what is made small: dE00, and a little for every minute."""
+    lab = colours(bench.on(coats, bench.ground), bench.look)[0]
+    minutes = sum(whole(coat, bench.passage) for coat in coats)
+    return float(aim(lab).max()) + MINUTE_DE00 * minutes
+
+
+def _swapped(
+    coats: tuple[Coat, ...], at: int, bench: Bench, aim: Aim, swaps: Bank
+) -> tuple[Coat, ...]:
+    """Return coats with one swapped for whatever of a bank does best in its place."""
+    below = bench.on(coats[:at], bench.ground)
+    best, now = coats, score(coats, bench, aim)
+    for numbers, state in swaps.all_on(below):
+        over = bench.on(coats[at + 1 :], state)
+        far = aim(colours(over, bench.look)[0])[0]
+        cost = MINUTE_DE00 * (swaps.cost.minutes[numbers] - whole(coats[at], bench.passage))
+        for k in np.argsort(far + cost, kind="stable")[:4]:
+            tried = (*coats[:at], swaps.coats[numbers[k]], *coats[at + 1 :])
+            if bench.fits(tried):
+                found = score(tried, bench, aim)
+                if found < now - 1e-9:
+                    best, now = tried, found
+                break
+    return best
+
+
+def _pair(coats: tuple[Coat, ...], i: int, j: int, bench: Bench, aim: Aim) -> tuple[Coat, ...]:
+    """Return coats with thinnings and passes of two of them the best that there are together."""
+    lower = bench.tuned(coats[i])
+    below = bench.on(coats[:i], bench.ground)
+    first = _joined(lower.all_on(below), len(lower.coats))
+    if i == j:
+        labs = colours(bench.on(coats[j + 1 :], first), bench.look)[0][0][:, None]
+        upper = None
+    else:
+        upper = bench.tuned(coats[j])
+        between = bench.on(coats[i + 1 : j], first)
+        stood = _reshaped(between, len(lower.coats), 1)
+        second = _joined(upper.all_on(stood), len(upper.coats))
+        labs = colours(bench.on(coats[j + 1 :], second), bench.look)[0]
+    minutes = lower.cost.minutes[:, None] + (0 if upper is None else upper.cost.minutes)
+    total = aim(labs) + MINUTE_DE00 * minutes
+    best, now = coats, score(coats, bench, aim)
+    order = np.argsort(total, axis=None, kind="stable")
+    for flat in order[:200]:
+        a, b = divmod(int(flat), labs.shape[1])
+        tried = list(coats)
+        tried[i] = lower.coats[a]
+        if upper is not None:
+            tried[j] = upper.coats[b]
+        if bench.fits(tuple(tried)):
+            found = score(tuple(tried), bench, aim)
+            return tuple(tried) if found < now - 1e-9 else best
+    return best
+
+
+def _joined(parts: list[tuple[np.ndarray, State]], count: int) -> State:
+    """Return the answers of a bank as one state (n, count), in the order of its coats."""
+    if len(parts) == 1:
+        return parts[0][1]
+    order = np.argsort(np.concatenate([numbers for numbers, _ in parts]))
+    states = [state for _, state in parts]
+    shape = (states[0].finish.shape[0], count)
+    R = type(states[0].R)(
+        *(np.concatenate(x, axis=1)[:, order] for x in zip(*(s.R for s in states), strict=True))
+    )
+    finish = np.concatenate([np.broadcast_to(s.finish, s.R.d.shape[:2]) for s in states], axis=1)[
+        :, order
+    ]
+    mirrors = [s.mirror for s in states]
+    mirror = None
+    if mirrors[0] is not None:
+        mirror = np.concatenate([m for m in mirrors if m is not None], axis=1)[:, order]
+    assert finish.shape == shape
+    return State(R, finish, mirror)
+
+
+def _flat(state: State) -> bool:
+    return int(state.finish.shape[1]) == 1
+
+
+def _reshaped(state: State, n: int, k: int) -> State:
+    R = type(state.R)(*(x.reshape(n, k, *x.shape[2:]) for x in state.R))
+    finish = np.broadcast_to(state.finish, state.R.d.shape[:2]).reshape(n, k)
+    mirror = None if state.mirror is None else state.mirror.reshape(n, k, -1)
+    return State(R, finish, mirror)

@@ -24,7 +24,7 @@ from zesty_veil.predict.look import Look, colours
 
 # A minute of work weighs as much as this much dE: of two ways as near, the shorter is taken.
 MINUTE_DE00 = 0.002
-_SWEEPS = 3
+_SWEEPS = 2
 _PASSAGE = Passage("matched")
 
 

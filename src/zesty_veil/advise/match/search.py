@@ -28,7 +28,10 @@ from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.sure import FILM_CV
 
 # Of each level so many of the nearest stacks are looked at, and so many of them are tuned.
-_LOOKED_AT, _PER_LEVEL = 600, 5
+_LOOKED_AT, _PER_LEVEL = 600, 3
+# Kinds that are tried only where all others stay farther off than this.
+_SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
+_NEAR = 1.0
 MOST_WAYS = 8
 
 
@@ -53,6 +56,31 @@ class Way:
         return (round(self.off, 1), round(self.minutes), self.mixes, round(self.touchy, 1))
 
 
+class _Reach:
+    """What some paints reach on a bench, worked out when it is first asked for."""
+
+    def __init__(self, bench: Bench, paints: Sequence[Paint]) -> None:
+        self.bench, self.paints = bench, paints
+        limits = bench.limits
+        self.bank = bench.bank(first_coats(paints, limits.tools))
+        mixed = mixed_coats(paints, limits.tools) if limits.mixes else []
+        self.swaps: Bank = bench.bank([*self.bank.coats, *mixed])
+        self._levels: list[Level] = []
+
+    def stacks(self, target: Array, wanted: Callable[[], bool]) -> Iterator[tuple[Coat, ...]]:
+        """Yield tuned stacks, from those that come near with the fewest coats on."""
+        bench = self.bench
+        if not self._levels:
+            found = list(levels(bench.ground, self.bank, bench.limits, bench.look, wanted))
+            if len(found) < bench.limits.coats:
+                return
+            self._levels = found
+        for seed in seeds(self._levels, self.bank, target):
+            if not wanted():
+                return
+            yield polished(seed, bench, near(target), self.swaps, wanted)
+
+
 class Matcher:
     """A ground with paints and limits, on which colours are matched; what it reaches is kept.
 
@@ -75,28 +103,16 @@ class Matcher:
         relief: float = 0.0,
     ) -> None:
         self.bench = Bench(ground, paints, limits, look, relief)
-        usable = [paint for paint in paints if paint.kind != "varnish"]
-        self.bank = self.bench.bank(first_coats(usable, limits.tools))
-        mixed = mixed_coats(usable, limits.tools) if limits.mixes else []
-        self.swaps: Bank = self.bench.bank([*self.bank.coats, *mixed])
-        self.levels: list[Level] = []
-
-    def prepared(self, wanted: Callable[[], bool] = lambda: True) -> Iterator[float]:
-        """Work out what is reached, yielding the share that is done."""
-        if self.levels:
-            return
-        found = []
-        limits = self.bench.limits
-        for level in levels(self.bench.ground, self.bank, limits, self.bench.look, wanted):
-            found.append(level)
-            yield len(found) / limits.coats
-        if len(found) == limits.coats:
-            self.levels = found
+        self.plain = _Reach(self.bench, [p for p in paints if p.kind not in _SPECIAL])
+        special = [p for p in paints if p.kind in _SPECIAL and p.kind != "varnish"]
+        self.all = _Reach(self.bench, [*self.plain.paints, *special]) if special else None
 
     def ways(
         self, target: Array, wanted: Callable[[], bool] = lambda: True
     ) -> Iterator[tuple[Way, ...]]:
         """Yield the ways to a colour that are worth choosing between, better and better.
+
+        Fluorescent and metallic paints are tried only where plain ones come to nothing.
 
         Parameters
         ----------
@@ -105,16 +121,16 @@ class Matcher:
         wanted
             Asked between the steps; when it says no, nothing more is yielded.
         """
-        aim = near(target)
-        found: dict[tuple[Coat, ...], Way] = {}
         bare = self.way((), target)
-        found[()] = bare
-        for seed in seeds(self.levels, self.bank, target):
-            if not wanted():
-                return
-            coats = polished(seed, self.bench, aim, self.swaps, wanted)
-            found[coats] = self.way(coats, target)
-            yield worth_choosing(found.values())
+        found: dict[tuple[Coat, ...], Way] = {(): bare}
+        yield (bare,)
+        for reach in (self.plain, self.all):
+            if reach is None or min(way.off for way in found.values()) < _NEAR:
+                break
+            for coats in reach.stacks(target, wanted):
+                if coats not in found:
+                    found[coats] = self.way(coats, target)
+                yield worth_choosing(found.values())
 
     def way(self, coats: tuple[Coat, ...], target: Array) -> Way:
         """Return coats as a way to a colour."""

@@ -21,8 +21,9 @@ from zesty_veil.predict.look import Look, colours
 
 # So many stacks are kept to be grown, of plain films and of each other kind.
 _MOST, _MOST_ODD = 900, 60
-# Colours closer together than this are taken as one, in L, a and b; more if there are too many.
-_CELL: Array = np.array([4.0, 7.0, 7.0])
+# Where there are more, colours closer together than this are taken as one, in L, a and b, and
+# wider and wider until few enough are left.
+_CELL: Array = np.array([2.0, 3.5, 3.5])
 _WIDER = 1.25
 _BLOCK = 24
 
@@ -167,15 +168,12 @@ def _soonest(group: list[Grown], most: int) -> tuple[Rows, Rows, Rows]:
     # The same colour after fewer minutes comes first; ties keep their order, so that every run
     # gives the same answer.
     order = np.argsort(minutes, kind="stable")
-    cell = _CELL
-    while True:
+    best, cell = order, _CELL
+    while best.size > most:
         codes = np.floor(lab[order] / cell).astype(np.int64) + 4096
         code = (codes[:, 0] << 26) | (codes[:, 1] << 13) | codes[:, 2]
         _, first = np.unique(code, return_index=True)
-        if first.size <= most:
-            break
-        cell = cell * _WIDER
-    best = order[np.sort(first)]
+        best, cell = order[np.sort(first)], cell * _WIDER
     return which[best], row[best], column[best]
 
 

@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
 from zesty_veil.advise.match.limits import Limits
@@ -28,7 +29,7 @@ from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.sure import FILM_CV
 
 # Of each level so many of the nearest stacks are looked at, and so many of them are tuned.
-_LOOKED_AT, _PER_LEVEL = 600, 3
+_LOOKED_AT, _PER_LEVEL = 1000, 3
 # Kinds that are tried only where all others stay farther off than this.
 _SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
 _NEAR = 1.0
@@ -176,7 +177,7 @@ def seeds(found: Sequence[Level], bank: Bank, target: Array) -> list[tuple[Coat,
         near_ones: list[tuple[float, tuple[int, ...]]] = []
         for grown in level:
             lab = grown.lab.reshape(-1, 3)
-            rough = np.abs(lab - target.astype(np.float32)).sum(axis=1)
+            rough = _roughly(lab, target)
             rough[~grown.allowed.ravel()] = np.inf
             most = min(_LOOKED_AT, rough.size)
             some = np.sort(np.argpartition(rough, most - 1)[:most])
@@ -195,6 +196,13 @@ def seeds(found: Sequence[Level], bank: Bank, target: Array) -> list[tuple[Coat,
                 taken.add(names)
                 out.append((far_off, len(coats), coats))
     return [coats for _, _, coats in sorted(out, key=lambda each: each[:2])]
+
+
+def _roughly(lab: npt.NDArray[np.float32], target: Array) -> npt.NDArray[np.float32]:
+    """Return about how far colours (n, 3) are from one: strong ones differ less to the eye."""
+    L, a, b = (np.abs(lab[:, i] - np.float32(target[i])) for i in range(3))
+    weaker = np.float32(1 / (1 + 0.04 * np.hypot(target[1], target[2])))
+    return np.asarray(L + (a + b) * weaker)
 
 
 def worth_choosing(ways: Iterable[Way]) -> tuple[Way, ...]:

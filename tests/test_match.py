@@ -1,0 +1,274 @@
+"""Match: what is searched for is found, as well as anything could, and within the limits."""
+
+from __future__ import annotations
+
+import itertools
+from functools import cache
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from zesty_veil.advise.match.bank import bank, tools_for
+from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
+from zesty_veil.advise.match.reach import levels
+from zesty_veil.advise.match.search import Matcher, Way, seeds, worth_choosing
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lab_from_lch
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.model import Coat, Ground, Passage, Primer
+from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.layer import State, joined
+from zesty_veil.predict.look import Look, colours
+
+FLAT = np.zeros(1)
+RACK = {paint.name: paint for paint in demo_rack()}
+PAINTS = tuple(paint for paint in demo_rack() if paint.kind != "varnish")
+PRIMERS: tuple[Primer, ...] = ("black", "white", "grey")
+
+
+def primed(primer: Primer) -> State:
+    return ground(Passage("p", ground=Ground(primer)), RACK, axis(1), FLAT)
+
+
+@cache
+def matcher(primer: Primer) -> Matcher:
+    """Return a matcher on a primer with the whole rack; what it reaches serves every test."""
+    return Matcher(primed(primer), demo_rack(), Limits(), Look())
+
+
+def colour(primer: Primer, *coats: Coat) -> Array:
+    """Return what coats come to, predicted as everywhere else."""
+    passage = Passage("p", ground=Ground(primer), coats=coats)
+    return np.asarray(predict(passage, RACK, axis(1), FLAT).lab[0, 0])
+
+
+def best(primer: Primer, target: Array, enough: float = 0.0) -> Way:
+    """Return the nearest way to a colour, or the first that is near enough."""
+    ways: tuple[Way, ...] = ()
+    for ways in matcher(primer).ways(target):
+        if ways[0].off <= enough:
+            break
+    return ways[0]
+
+
+def random_stack(rng: np.random.Generator) -> tuple[Coat, ...]:
+    """Return one to four coats of the rack, laid as their kinds are."""
+    coats = []
+    for _ in range(rng.integers(1, 5)):
+        paint = PAINTS[rng.integers(len(PAINTS))]
+        tools = tools_for(paint, USUAL_TOOLS)
+        mixture = Mixture((Part(paint.name),), "water", float(rng.choice([0, 0.5, 1, 2, 3, 4, 5])))
+        coats.append(Coat(mixture, tools[rng.integers(len(tools))], int(rng.integers(1, 5))))
+    return tuple(coats)
+
+
+def test_what_a_stack_comes_to_is_found_again() -> None:
+    """The search is told the colour of each of 300 stacks, and nothing of its coats."""
+    rng = np.random.default_rng(1976)
+    off = []
+    for i in range(300):
+        primer = PRIMERS[i % 3]
+        target = colour(primer, *random_stack(rng))
+        way = best(primer, target, enough=1.0)
+        # What is said of a way is what is predicted for it elsewhere.
+        assert way.off == pytest.approx(
+            float(ciede2000(colour(primer, *way.coats), target)), abs=1e-6
+        )
+        off.append(way.off)
+    assert np.mean(np.array(off) <= 1.0) >= 0.95
+    assert max(off) <= 3.0
+
+
+def test_two_coats_are_as_good_as_trying_everything() -> None:
+    """Two coats of 12 paints in 4 thinnings and 3 passes: 20 880 stacks, all of them tried."""
+    paints = PAINTS[:12]
+    coats = [
+        Coat(Mixture((Part(p.name),), "water", t), "loaded", n)
+        for p in paints
+        for t in (0.5, 1.0, 2.0, 4.0)
+        for n in (1, 2, 3)
+    ]
+    state, limits = primed("black"), Limits(coats=2)
+    options = bank(coats, RACK, 0.0, Passage("p"))
+    found = list(levels(state, options, limits, Look()))
+    # By the path of every other prediction: all lower coats side by side, each upper one on all.
+    alone = [
+        ground(Passage("p", ground=Ground("black", (coat,))), RACK, axis(1), FLAT) for coat in coats
+    ]
+    lower = joined(alone)
+    every = [colours(lower, Look())[0][:, 0]]
+    for coat in coats:
+        laid = prepare((coat,), RACK, Passage("p"), axis(len(coats)), FLAT)
+        every.append(colours(lay(lower, laid), Look())[0][:, 0])
+    rng = np.random.default_rng(5)
+    every = np.concatenate(every)
+    assert len(every) == 144 + 144 * 144
+    for target in every[rng.choice(len(every), 40)] + rng.normal(0, 6, (40, 3)):
+        brute = float(ciede2000(every, np.broadcast_to(target, every.shape)).min())
+        first = seeds(found, options, target)[0]
+        ours = float(ciede2000(colour("black", *first), target))
+        assert ours <= brute + 1e-4
+
+
+def pigments(way: Way) -> list[set[str]]:
+    """Return the pigments of each coat, from the ground up."""
+    return [
+        {code for part in coat.mixture.parts for code in RACK[part.paint].pigments}
+        for coat in way.coats
+    ]
+
+
+def colour_of(lightness: float, chroma: float, hue: float) -> Array:
+    return np.asarray(lab_from_lch(np.array([lightness, chroma, hue])))
+
+
+@pytest.mark.common_practice
+def test_bright_yellow_on_black_begins_with_white() -> None:
+    target = colour("white", Coat(Mixture((Part("Kiln Yellow"),), "water", 1.0), "loaded", 2))
+    way = best("black", target)
+    assert way.off < 2
+    # Something that hides lies first: white, or ivory, alone or with the yellow in it.
+    assert pigments(way)[0] & {"PW6"}
+    assert way.coats[0].mixture.parts[0].paint != "Kiln Yellow"
+    assert any("PY74" in codes or "PY42" in codes for codes in pigments(way))
+
+
+@pytest.mark.common_practice
+def test_a_deep_warm_yellow_shadow_needs_no_black() -> None:
+    # What magenta and orange under yellow give, not what black in it gives.
+    way = best("white", colour_of(58, 68, 68), enough=0.5)
+    assert way.off < 2
+    assert not any("PBk7" in codes for codes in pigments(way))
+
+
+@pytest.mark.common_practice
+def test_deep_violet_is_shaded_with_blue() -> None:
+    target = colour_of(20, 40, 300)
+    way = best("white", target, enough=0.5)
+    assert way.off < 2
+    codes = set().union(*pigments(way))
+    assert codes & {"PV23"}
+    assert codes & {"PB15:3", "PB29", "PB28"} or codes == {"PV23"}
+
+
+@pytest.mark.common_practice
+def test_a_bright_red_is_laid_over_white_and_has_none_in_it() -> None:
+    target = colour("white", Coat(Mixture((Part("Furnace Red"),), "water", 1.0), "loaded", 2))
+    way = best("black", target)
+    assert way.off < 2
+    assert not pigments(way)[-1] & {"PW6"}
+
+
+SMALL = tuple(p for p in PAINTS if p.kind in {"opaque", "transparent"})[:7]
+
+
+@settings(max_examples=12)
+@given(
+    st.integers(1, 3),
+    st.integers(1, 8),
+    st.one_of(st.none(), st.floats(3, 120)),
+    st.integers(0, 2),
+    st.sets(st.sampled_from(["loaded", "glaze", "sponge"]), min_size=1),
+    st.tuples(st.floats(10, 95), st.floats(0, 80), st.floats(0, 359)),
+)
+def test_limits_are_never_broken(
+    coats: int,
+    passes: int,
+    minutes: float | None,
+    mixes: int,
+    tools: set[str],
+    lch: tuple[float, float, float],
+) -> None:
+    limits = Limits(coats, passes, minutes, mixes, tuple(sorted(tools)))
+    made = Matcher(primed("grey"), SMALL, limits, Look())
+    for ways in made.ways(colour_of(*lch)):
+        for way in ways:
+            assert len(way.coats) <= coats
+            assert sum(coat.passes for coat in way.coats) <= passes
+            assert minutes is None or way.minutes <= minutes + 1e-9
+            assert way.mixes <= mixes
+            assert all(coat.tool in tools for coat in way.coats)
+            names = {part.paint for coat in way.coats for part in coat.mixture.parts}
+            assert names <= {paint.name for paint in SMALL}
+
+
+def test_every_run_gives_the_same_answer() -> None:
+    target = colour_of(55, 45, 40)
+    answers = []
+    for _ in range(2):
+        made = Matcher(primed("black"), SMALL, Limits(coats=3), Look())
+        *_, last = made.ways(target)
+        answers.append([(way.coats, way.aims) for way in last])
+    assert answers[0] == answers[1]
+
+
+def test_answers_get_better_and_none_is_worse_in_everything() -> None:
+    target = colour_of(60, 40, 60)
+    before = np.inf
+    for ways in matcher("black").ways(target):
+        assert ways[0].off <= before + 1e-9
+        before = ways[0].off
+        for one, other in itertools.permutations(ways, 2):
+            assert any(a < b for a, b in zip(one.aims, other.aims, strict=True))
+    assert len(ways) > 2  # there is something to choose between
+
+
+def test_worth_choosing_keeps_what_is_best_at_something() -> None:
+    def way(*aims: float) -> Way:
+        return Way((), np.zeros(3), aims[0], aims[1], int(aims[2]), aims[3])
+
+    good, quick, worse = way(0.5, 60, 1, 2), way(4.0, 10, 0, 2), way(4.0, 70, 1, 2)
+    assert worth_choosing([worse, quick, good]) == (good, quick)
+    assert worth_choosing([good, good]) == (good,)
+
+
+def test_a_search_that_is_not_wanted_stops_at_once() -> None:
+    made = Matcher(primed("black"), demo_rack(), Limits(), Look())
+    asked = 0
+
+    def wanted() -> bool:
+        nonlocal asked
+        asked += 1
+        return asked < 5
+
+    answers = list(made.ways(colour_of(60, 40, 60), wanted))
+    assert len(answers) == 1  # the bare ground, and nothing after that
+    assert asked < 12
+
+
+def test_a_fluorescent_is_taken_where_nothing_else_is_as_bright() -> None:
+    glow = Coat(Mixture((Part("Signal Orange"),), "water", 0.5), "loaded", 3)
+    target = colour("white", glow)
+    way = best("white", target, enough=0.5)
+    assert way.off < 2
+    kinds = {RACK[part.paint].kind for coat in way.coats for part in coat.mixture.parts}
+    assert "fluorescent" in kinds
+
+
+@pytest.mark.parametrize(
+    ("wrong", "words"),
+    [
+        ({"coats": 0}, "from 1 to 6"),
+        ({"passes": 0}, "1 or more"),
+        ({"minutes": 0.0}, "more than 0"),
+        ({"mixes": -1}, "0 or more"),
+        ({"tools": ("trowel",)}, "'trowel' is no tool"),
+        ({"tools": ()}, "No tool is at hand"),
+    ],
+)
+def test_limits_that_allow_nothing_are_refused(wrong: dict[str, object], words: str) -> None:
+    with pytest.raises(InputError, match=words):
+        Limits(**wrong)  # type: ignore[arg-type]
+
+
+def test_paints_without_any_that_can_be_laid_lead_nowhere() -> None:
+    poor: tuple[Paint, ...] = tuple(p for p in demo_rack() if p.kind == "varnish")
+    *_, ways = Matcher(primed("black"), poor, Limits(), Look()).ways(colour_of(60, 40, 60))
+    assert ways[0].coats == ()

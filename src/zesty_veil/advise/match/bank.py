@@ -11,7 +11,7 @@ import numpy.typing as npt
 
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import Bispectral
-from zesty_veil.paint.laydown import covered, pool, reach
+from zesty_veil.paint.laydown import SITES, covered, pool, reach
 from zesty_veil.paint.mixture import Mixture, Part, blend, dry_share, pooling, strength
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
@@ -140,7 +140,8 @@ def bank(
         r = np.array([relief])
         cover = float(covered(tool, r)[0])
         wet = tool.wet_film_um / 1000 * pool(pooling(tool.pooling, coat.mixture), r)
-        wet = wet * reach(coat.sites, r)
+        if coat.sites != SITES:
+            wet = wet * reach(coat.sites, r)
         neat, dry = (wet * share(coat.mixture) for share in (strength, dry_share))
         if mix.dyes is None and not mix.flakes and cover == 1:
             plain.append((number, mix, coat.passes * neat, coat.passes * dry))

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 import numpy.typing as npt
@@ -62,21 +63,38 @@ class _Reach:
 
     def __init__(self, bench: Bench, paints: Sequence[Paint]) -> None:
         self.bench, self.paints = bench, paints
-        limits = bench.limits
-        self.bank = bench.bank(first_coats(paints, limits.tools))
-        mixed = mixed_coats(paints, limits.tools) if limits.mixes else []
-        self.swaps: Bank = bench.bank([*self.bank.coats, *mixed])
         self._levels: list[Level] = []
+
+    @cached_property
+    def bank(self) -> Bank:
+        """Coats of single paints, from which stacks are grown."""
+        return self.bench.bank(first_coats(self.paints, self.bench.limits.tools))
+
+    @cached_property
+    def swaps(self) -> Bank:
+        """Those and coats of two paints, for which coats of a stack are swapped."""
+        limits = self.bench.limits
+        mixed = mixed_coats(self.paints, limits.tools) if limits.mixes else []
+        return self.bench.bank([*self.bank.coats, *mixed])
+
+    @property
+    def idle(self) -> bool:
+        """Whether there is nothing that could be laid."""
+        return not self.bank.coats
 
     def stacks(self, target: Array, wanted: Callable[[], bool]) -> Iterator[tuple[Coat, ...]]:
         """Yield tuned stacks, from those that come near with the fewest coats on."""
         bench = self.bench
+        if self.idle:
+            return
         if not self._levels:
             found = list(levels(bench.ground, self.bank, bench.limits, bench.look, wanted))
             if len(found) < bench.limits.coats:
                 return
             self._levels = found
-        for seed in seeds(self._levels, self.bank, target):
+        start = seeds(self._levels, self.bank, target)
+        yield from start[:1]  # rough, but at once
+        for seed in start:
             if not wanted():
                 return
             yield polished(seed, bench, near(target), self.swaps, wanted)

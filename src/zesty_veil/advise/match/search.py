@@ -41,21 +41,25 @@ MOST_WAYS = 8
 class Way:
     """Coats that lead to a colour, from the ground up, and what they cost.
 
-    lab : (3,), where they lead. off : how far that is from what is wanted, dE00. touchy : by how
-    much an ordinary hand strays, dE00.
+    lab : (3,), where they lead. off : how far that is from what is wanted, dE00. pots : how
+    many mixtures are stirred. touchy : by how much an ordinary hand strays, dE00.
     """
 
     coats: tuple[Coat, ...]
     lab: Array
     off: float
     minutes: float
-    mixes: int
+    pots: int
     touchy: float
 
     @property
-    def aims(self) -> tuple[float, float, int, float]:
-        """What is made small, rounded to what a painter would notice."""
-        return (round(self.off, 1), round(self.minutes), self.mixes, round(self.touchy, 1))
+    def aims(self) -> tuple[float, int, float, float]:
+        """What is made small, rounded to what a painter would notice.
+
+        Nobody sees half a dE, but everybody would rather stir one pot than two.
+        """
+        near = np.ceil(2 * self.off) / 2
+        return float(near), self.pots, round(self.minutes), round(self.touchy, 1)
 
 
 class _Reach:
@@ -159,7 +163,7 @@ class Matcher:
             lab,
             float(ciede2000(lab, target)),
             sum(whole(coat, self.bench.passage) for coat in coats),
-            len({coat.mixture.parts for coat in coats if len(coat.mixture.parts) > 1}),
+            len({coat.mixture for coat in coats}),
             self._touchy(coats, lab),
         )
 

@@ -34,6 +34,8 @@ _LOOKED_AT, _PER_LEVEL = 1000, 3
 # Kinds that are tried only where all others stay farther off than this.
 _SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
 _NEAR = 1.0
+# A way that is farther off than the nearest by more than this is no way there.
+_WORSE = 8.0
 MOST_WAYS = 8
 
 
@@ -228,8 +230,13 @@ def _roughly(lab: npt.NDArray[np.float32], target: Array) -> npt.NDArray[np.floa
 
 
 def worth_choosing(ways: Iterable[Way]) -> tuple[Way, ...]:
-    """Return the ways than which no other is at least as good in everything, the nearest first."""
+    """Return the ways than which no other is at least as good in everything, the nearest first.
+
+    Those that are far worse than the nearest are left out.
+    """
     every = sorted(ways, key=lambda way: (way.aims, len(way.coats)))
+    most = min((way.off for way in every), default=0.0) + _WORSE
+    every = [way for way in every if way.off <= most]
     kept: list[Way] = []
     for way in every:
         if not any(

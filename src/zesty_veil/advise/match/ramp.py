@@ -1,0 +1,274 @@
+"""Match along the axis: wanted colours from light to far, and nested coats that lead to them.
+
+Painters lay no recipe for each place. They lay one stack, of which each coat reaches less far than
+the one before: where the first ends the colour is the first one wanted, and so on. So the colours
+wanted are what the same stack comes to after more and more of its coats, and one search along the
+stack serves all of them. It is tried both ways: nested towards the far end, as flames are painted,
+and towards the light.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+import numpy as np
+
+from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.polish import MINUTE_DE00, Bench
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
+from zesty_veil.optics.bispectral import Bispectral
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.drying import whole
+from zesty_veil.plan.edits import with_feather, with_span
+from zesty_veil.plan.model import Coat
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import Look, colours
+
+MOST_TARGETS = 9
+Towards = Literal["far", "light"]
+_BEAM = 36
+# A step from one colour to the next may take so many coats.
+_COATS_A_STEP = 2
+_TUNED = 4
+_SWEEPS = 3
+_SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
+
+
+@dataclass(frozen=True)
+class RampWay:
+    """Nested coats that lead to a ramp, from the ground up, and what they cost.
+
+    off : dE00 at each target. towards : the end that later coats draw back to.
+    """
+
+    coats: tuple[Coat, ...]
+    off: tuple[float, ...]
+    towards: Towards
+    minutes: float
+    pots: int
+
+    @property
+    def mean(self) -> float:
+        """Mean dE00 over the targets."""
+        return float(np.mean(self.off))
+
+
+@dataclass(frozen=True)
+class _Chain:
+    """Coats so far, and after how many of them each target up to now is looked at."""
+
+    coats: tuple[Coat, ...] = ()
+    looked: tuple[int, ...] = ()
+    error: float = 0.0  # sum of squares
+
+    def looked_at(self, far: float) -> _Chain:
+        """Return the chain with one target more, looked at after all of its coats."""
+        return _Chain(self.coats, (*self.looked, len(self.coats)), self.error + far**2)
+
+
+def ramp_ways(
+    ground: State,
+    paints: Sequence[Paint],
+    limits: Limits,
+    look: Look,
+    places: Sequence[float],
+    wanted_labs: Array,
+    wanted: Callable[[], bool] = lambda: True,
+) -> Iterator[tuple[RampWay, ...]]:
+    """Yield ways to a ramp, better and better, the best first.
+
+    Parameters
+    ----------
+    ground
+        Of leading shape (1, 1), the same all along.
+    paints, limits, look
+        What may be used and done, and how it is looked at.
+    places : (n,)
+        On the axis, rising, 0-1; at most `MOST_TARGETS`.
+    wanted_labs : (n, 3) float64
+        CIELAB wanted there.
+    wanted
+        Asked between the steps; when it says no, nothing more is yielded.
+
+    Raises
+    ------
+    InputError
+        If there is no target, or too many, or their places do not rise.
+    """
+    if not 1 <= len(places) <= MOST_TARGETS:
+        raise InputError(f"A ramp has from 1 to {MOST_TARGETS} targets; this has {len(places)}.")
+    if any(b <= a for a, b in pairwise(places)):
+        raise InputError("The places of a ramp's targets must rise from the light to the far end.")
+    bench = Bench(ground, paints, limits, look)
+    usable = [paint for paint in paints if paint.kind not in _SPECIAL]
+    single = first_coats(usable, limits.tools)
+    if not single:
+        return
+    options = bench.bank([*single, *(mixed_coats(usable, limits.tools) if limits.mixes else [])])
+    found: list[RampWay] = []
+    directions: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
+    for towards in directions:
+        order = 1 if towards == "far" else -1
+        labs = wanted_labs[::order]
+        for chain in _chains(bench, options, labs, wanted)[:_TUNED]:
+            if not wanted():
+                return
+            tuned = _tuned(chain, bench, options, labs, wanted)
+            found.append(_way(tuned, bench, places, labs, towards))
+            found.sort(key=lambda way: way.mean + MINUTE_DE00 * way.minutes)
+            yield tuple(found)
+
+
+def _chains(bench: Bench, options: Bank, labs: Array, wanted: Callable[[], bool]) -> list[_Chain]:
+    """Return the best chains over all targets, by a beam along the stack."""
+    beam, states = [_Chain()], bench.ground
+    for target in labs:
+        lab = colours(states, bench.look)[0][:, 0]
+        far = ciede2000(lab, np.broadcast_to(target, lab.shape))
+        every = [chain.looked_at(float(e)) for chain, e in zip(beam, far, strict=True)]
+        unlooked, stood = beam, states
+        for _ in range(_COATS_A_STEP):
+            if not wanted():
+                return []
+            grown = _grown(unlooked, stood, bench, options, target)
+            every += [chain.looked_at(e) for chain, e in grown]
+            # A second coat of the step goes on what the first one makes room for.
+            unlooked = _various([chain for chain, _ in grown], _BEAM)
+            if not unlooked:
+                break
+            stood = _stood(unlooked, bench)
+        every.sort(key=lambda chain: chain.error + MINUTE_DE00 * _minutes(chain, bench))
+        beam = _various(every, _BEAM)
+        states = _stood(beam, bench)
+    return beam
+
+
+def _grown(
+    chains: list[_Chain], states: State, bench: Bench, options: Bank, target: Array
+) -> list[tuple[_Chain, float]]:
+    """Return chains with one coat more and how far each is from a target, the best first."""
+    out: list[tuple[float, int, _Chain, float]] = []
+    before = np.array([chain.error for chain in chains])[:, None]
+    for numbers, state in options.all_on(states):
+        labs = colours(state, bench.look)[0]
+        far = ciede2000(labs, np.broadcast_to(target, labs.shape))
+        cost = before + far**2 + MINUTE_DE00 * options.cost.minutes[numbers]
+        for flat in np.argsort(cost, axis=None, kind="stable")[: 12 * _BEAM]:
+            row, column = divmod(int(flat), numbers.size)
+            chain = chains[row]
+            coats = (*chain.coats, options.coats[numbers[column]])
+            if bench.fits(coats):
+                longer = _Chain(coats, chain.looked, chain.error)
+                out.append((float(cost[row, column]), len(out), longer, float(far[row, column])))
+    out.sort(key=lambda each: each[:2])
+    return [(chain, far) for _, _, chain, far in out]
+
+
+def _various(chains: list[_Chain], most: int) -> list[_Chain]:
+    """Return the first chains, but not many that differ only in thinning or passes."""
+    seen: dict[tuple[object, ...], int] = {}
+    kept = []
+    for chain in chains:
+        paints = tuple(coat.mixture.parts for coat in chain.coats)
+        if seen.get(paints, 0) < 2:
+            seen[paints] = seen.get(paints, 0) + 1
+            kept.append(chain)
+        if len(kept) == most:
+            break
+    return kept
+
+
+def _stood(chains: Sequence[_Chain], bench: Bench) -> State:
+    """Return the stacks of chains as one state (n, 1)."""
+    states = [bench.on(chain.coats, bench.ground) for chain in chains]
+    R = Bispectral(*(np.concatenate(x) for x in zip(*(s.R for s in states), strict=True)))
+    return State(R, np.concatenate([s.finish for s in states]), None)
+
+
+def _minutes(chain: _Chain, bench: Bench) -> float:
+    return sum(whole(coat, bench.passage) for coat in chain.coats)
+
+
+def _errors(
+    chain: _Chain, at: int, coats: Bank, bench: Bench, labs: Array
+) -> tuple[Array, np.ndarray]:
+    """Return the sum of squares over all targets with each of a bank's plain coats at a place."""
+    states = bench.on(chain.coats[:at], bench.ground)
+    total = np.zeros(0)
+    below = 0.0
+    for target, looked in zip(labs, chain.looked, strict=True):
+        if looked <= at:
+            lab = colours(bench.on(chain.coats[:looked], bench.ground), bench.look)[0][0, 0]
+            below += float(ciede2000(lab, target)) ** 2
+    numbers, state = coats.all_on(states)[0]
+    total = np.full(numbers.size, below)
+    done = at + 1
+    for target, looked in zip(labs, chain.looked, strict=True):
+        if looked > at:
+            state = bench.on(chain.coats[done:looked], state)
+            done = max(done, looked)
+            lab = colours(state, bench.look)[0]
+            total += ciede2000(lab, np.broadcast_to(target, lab.shape))[0] ** 2
+    return total, numbers
+
+
+def _tuned(
+    chain: _Chain, bench: Bench, options: Bank, labs: Array, wanted: Callable[[], bool]
+) -> _Chain:
+    """Return a chain with each coat in turn swapped and tuned until that helps no more."""
+    for _ in range(_SWEEPS):
+        before = chain
+        for at in range(len(chain.coats)):
+            for bank in (options, bench.tuned(chain.coats[at])):
+                if not wanted():
+                    return chain
+                chain = _better(chain, at, bank, bench, labs)
+        if chain == before:
+            break
+    return chain
+
+
+def _better(chain: _Chain, at: int, bank: Bank, bench: Bench, labs: Array) -> _Chain:
+    error, numbers = _errors(chain, at, bank, bench, labs)
+    cost = error + MINUTE_DE00 * bank.cost.minutes[numbers]
+    now = chain.error + MINUTE_DE00 * whole(chain.coats[at], bench.passage)
+    for k in np.argsort(cost, kind="stable")[:50]:
+        if cost[k] >= now - 1e-9:
+            break
+        coats = (*chain.coats[:at], bank.coats[numbers[k]], *chain.coats[at + 1 :])
+        if bench.fits(coats):
+            return _Chain(coats, chain.looked, float(error[k]))
+    return chain
+
+
+def _way(
+    chain: _Chain, bench: Bench, places: Sequence[float], labs: Array, towards: Towards
+) -> RampWay:
+    """Return a chain as coats with spans and feathers."""
+    count = len(places)
+    along = [float(p) if towards == "far" else 1 - float(p) for p in places]
+    along = along if towards == "far" else along[::-1]
+    coats = []
+    for i, coat in enumerate(chain.coats):
+        first = next(k for k, looked in enumerate(chain.looked) if looked > i)
+        start = 0.0 if first == 0 else along[first]
+        feather = 0.0 if first == 0 else along[first] - along[first - 1]
+        if towards == "far":
+            coats.append(with_feather(with_span(coat, start, 1.0), feather, 0.0))
+        else:
+            coats.append(with_feather(with_span(coat, 0.0, 1.0 - start), 0.0, feather))
+    off = []
+    for target, looked in zip(labs, chain.looked, strict=True):
+        lab = colours(bench.on(chain.coats[:looked], bench.ground), bench.look)[0][0, 0]
+        off.append(float(ciede2000(lab, target)))
+    assert len(off) == count
+    if towards == "light":
+        off.reverse()
+    minutes = sum(whole(coat, bench.passage) for coat in chain.coats)
+    return RampWay(tuple(coats), tuple(off), towards, minutes, len({c.mixture for c in coats}))

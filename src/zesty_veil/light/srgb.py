@@ -7,9 +7,12 @@ IEC 61966-2-1:1999.
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
 
-from zesty_veil.light.cielab import xyz_from_lab
+from zesty_veil.errors import InputError
+from zesty_veil.light.cielab import lab, xyz_from_lab
 from zesty_veil.light.grid import Array
 
 # XYZ (D65, Y = 1) to linear sRGB; IEC 61966-2-1, equation 7.
@@ -63,6 +66,25 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
         linear = linear.copy()
         linear[~inside] = _linear(_reduced(colour[~inside]))
     return encode(linear), np.asarray(inside)
+
+
+def lab_of(rgb: Array) -> Array:
+    """Return CIELAB (..., 3) of encoded sRGB (..., 3) in 0-1, the inverse of `srgb`."""
+    return lab(decode(rgb) @ np.linalg.inv(_MATRIX).T, _WHITE)
+
+
+def parsed(text: str) -> Array:
+    """Return the encoded sRGB, (3,) in 0-1, of a colour written as #rrggbb.
+
+    Raises
+    ------
+    InputError
+        If it is written otherwise.
+    """
+    found = re.fullmatch(r"#?([0-9a-fA-F]{6})", text.strip())
+    if found is None:
+        raise InputError(f"'{text}' is no colour; write it as #rrggbb, for example #ff8a1e.")
+    return np.array(list(bytes.fromhex(found[1]))) / 255
 
 
 def hexadecimal(rgb: Array) -> str:

@@ -68,6 +68,27 @@ def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
     return coat
 
 
+def coat_words(coat: Coat) -> str:
+    """Return a coat in one line, as `parse_coat` reads it; where it lies is not said."""
+    parts = coat.mixture.parts
+    if all(part.parts == parts[0].parts for part in parts):
+        out = " + ".join(part.paint for part in parts)
+    else:
+        out = " + ".join(f"{part.paint} {part.parts:g}" for part in parts)
+    if coat.mixture.thinning:
+        out += f"; {coat.mixture.thinner} {coat.mixture.thinning:g}"
+    if coat.passes != 1:
+        out += f"; passes {coat.passes}"
+    out += f"; tool {coat.tool}"
+    if coat.sites != SITES:
+        out += f"; sites {' '.join(coat.sites)}"
+    if coat.stroke != "across":
+        out += f"; stroke {coat.stroke}"
+    if coat.nozzle is not None:
+        out += f"; nozzle {coat.nozzle:g}"
+    return out + ("; wicked" if coat.wicked else "")
+
+
 def _mixture(words: str, rack: Mapping[str, Paint]) -> Mixture:
     parts: dict[str, float] = {}
     for piece in words.split("+"):

@@ -58,6 +58,11 @@ class Bench:
         self._tuned: dict[Coat, Bank] = {}
         self._alone: dict[Coat, Bank] = {}
 
+    def with_paint(self, paint: Paint) -> Bench:
+        """Return a bench like this one with one paint more."""
+        paints = (*self.paints.values(), paint)
+        return Bench(self.ground, paints, self.limits, self.look, self.relief, self.passage)
+
     def bank(self, coats: Sequence[Coat]) -> Bank:
         """Return coats worked out for this bench."""
         return bank(coats, self.paints, self.relief, self.passage)

@@ -32,7 +32,8 @@ from zesty_veil.predict.look import Look, colours
 
 MOST_TARGETS = 9
 Towards = Literal["far", "light"]
-_BEAM = 36
+_BEAM = 7  # of each number of coats and of mixes
+_PER_CHAIN = 10
 # A step from one colour to the next may take so many coats.
 _COATS_A_STEP = 2
 _TUNED = 4
@@ -120,7 +121,9 @@ def ramp_ways(
             if not wanted():
                 return
             tuned = _tuned(chain, bench, options, labs, wanted)
-            found.append(_way(tuned, bench, places, labs, towards))
+            way = _way(tuned, bench, places, labs, towards)
+            if way not in found:
+                found.append(way)
             found.sort(key=lambda way: way.mean + MINUTE_DE00 * way.minutes)
             yield tuple(found)
 
@@ -159,28 +162,37 @@ def _grown(
         labs = colours(state, bench.look)[0]
         far = ciede2000(labs, np.broadcast_to(target, labs.shape))
         cost = before + far**2 + MINUTE_DE00 * options.cost.minutes[numbers]
-        for flat in np.argsort(cost, axis=None, kind="stable")[: 12 * _BEAM]:
-            row, column = divmod(int(flat), numbers.size)
-            chain = chains[row]
-            coats = (*chain.coats, options.coats[numbers[column]])
-            if bench.fits(coats):
-                longer = _Chain(coats, chain.looked, chain.error)
-                out.append((float(cost[row, column]), len(out), longer, float(far[row, column])))
+        mixed = options.cost.mixes[numbers] > 0
+        # The best of each chain, with and without mixing: what is best now may use up too much.
+        for some in (np.flatnonzero(~mixed), np.flatnonzero(mixed)):
+            most = min(_PER_CHAIN, some.size)
+            best = np.argsort(cost[:, some], axis=1, kind="stable")[:, :most]
+            for row, column in ((r, some[k]) for r in range(len(chains)) for k in best[r]):
+                chain = chains[row]
+                coats = (*chain.coats, options.coats[numbers[column]])
+                if bench.fits(coats):
+                    longer = _Chain(coats, chain.looked, chain.error)
+                    off = float(far[row, column])
+                    out.append((float(cost[row, column]), len(out), longer, off))
     out.sort(key=lambda each: each[:2])
     return [(chain, far) for _, _, chain, far in out]
 
 
 def _various(chains: list[_Chain], most: int) -> list[_Chain]:
-    """Return the first chains, but not many that differ only in thinning or passes."""
+    """Return the first chains of each number of coats and mixes, few that differ only in thinning.
+
+    A chain that has used fewer of them may be worse so far, and still do better in the end.
+    """
     seen: dict[tuple[object, ...], int] = {}
+    counts: dict[tuple[int, int], int] = {}
     kept = []
     for chain in chains:
         paints = tuple(coat.mixture.parts for coat in chain.coats)
-        if seen.get(paints, 0) < 2:
+        count = len(chain.coats), sum(len(parts) > 1 for parts in paints)
+        if seen.get(paints, 0) < 2 and counts.get(count, 0) < most:
             seen[paints] = seen.get(paints, 0) + 1
+            counts[count] = counts.get(count, 0) + 1
             kept.append(chain)
-        if len(kept) == most:
-            break
     return kept
 
 

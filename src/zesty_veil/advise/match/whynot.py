@@ -1,0 +1,143 @@
+"""Why not: what stands in the way where no coats come near, and what would help most."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from zesty_veil.advise.match.bank import first_coats
+from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lch
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Coat
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import colours
+
+# A colour this far off is told from the one wanted at arm's length; common practice.
+FAR = 3.0
+_HELPS = 0.7
+_PALE = 10.0
+
+
+@dataclass(frozen=True)
+class WhyNot:
+    """What stands in the way of a colour.
+
+    off : how far the nearest way is, in L, C (signed: below 0 it falls short) and h (degrees).
+    reasons : sentences. paint : what added to the rack would help most, if anything, and how far
+    off the best would then be.
+    """
+
+    off: tuple[float, float, float]
+    reasons: tuple[str, ...]
+    paint: Paint | None = None
+    with_paint: float = 0.0
+
+
+def why_not(
+    matcher: Matcher,
+    way: Way,
+    target: Array,
+    white: State,
+    catalogue: Sequence[Paint],
+    wanted: Callable[[], bool] = lambda: True,
+) -> WhyNot | None:
+    """Return what stands in the way, or nothing if the nearest way is near enough.
+
+    Parameters
+    ----------
+    matcher, way, target
+        The search, the nearest way that it found, and what was wanted.
+    white
+        White primer, of leading shape (1, 1): what the ground might be instead.
+    catalogue
+        Paints that might be added.
+    wanted
+        Asked between the steps; when it says no, the rest is left out.
+    """
+    if way.off <= FAR:
+        return None
+    have, want = lch(way.lab), lch(target)
+    turn = float((have[2] - want[2] + 180) % 360 - 180)
+    off = (float(have[0] - want[0]), float(have[1] - want[1]), turn)
+    reasons = [*_plainly(off, want)]
+    bench = matcher.bench
+    if wanted() and way.off > FAR:
+        other = Matcher(white, tuple(bench.paints.values()), bench.limits, bench.look, bench.relief)
+        best = _nearest(other, target, wanted)
+        if best is not None and best.off < _HELPS * way.off:
+            words = f"on white primer it would come within dE {best.off:.1f}"
+            reasons.insert(0, f"The ground is in the way: {words}.")
+    paint, with_paint = _helper(matcher, way, target, catalogue, wanted)
+    if paint is not None and paint.kind == "fluorescent":
+        reasons.append("Only a fluorescent paint is as bright as this.")
+    elif paint is None and not reasons:
+        reasons.append("These paints do not go together to this colour in so few coats.")
+    return WhyNot(off, tuple(reasons), paint, with_paint)
+
+
+def _plainly(off: tuple[float, float, float], want: Array) -> list[str]:
+    """Return what the three numbers say by themselves."""
+    out = []
+    if want[0] > 100:
+        out.append("It is brighter than white, which no paint but a fluorescent one can be.")
+    elif off[0] < -2:
+        out.append(f"It stays too dark: L is {-off[0]:.0f} short.")
+    elif off[0] > 2:
+        out.append(f"It stays too light: L is {off[0]:.0f} over.")
+    if off[1] < -3:
+        out.append(f"No paint at hand is pure enough: chroma is {-off[1]:.0f} short.")
+    if want[1] > _PALE and abs(off[2]) > 4:
+        out.append(f"No paint at hand has that hue: it is {abs(off[2]):.0f} degrees off.")
+    return out
+
+
+def _nearest(matcher: Matcher, target: Array, wanted: Callable[[], bool]) -> Way | None:
+    best = None
+    for ways in matcher.ways(target, wanted):
+        best = ways[0]
+        if best.off < 1:
+            break
+    return best
+
+
+def _helper(
+    matcher: Matcher,
+    way: Way,
+    target: Array,
+    catalogue: Sequence[Paint],
+    wanted: Callable[[], bool],
+) -> tuple[Paint | None, float]:
+    """Return the paint that would help most, and how far off the best would then be.
+
+    Each is tried on the bare ground, on solid white, and on what the nearest way comes to.
+    """
+    bench = matcher.bench
+    have = {(paint.pigments, paint.kind) for paint in bench.paints.values()}
+    whites = [p for p in bench.paints.values() if p.pigments == ("PW6",) and p.kind == "opaque"]
+    bases: list[tuple[Coat, ...]] = [(), way.coats, way.coats[:-1]]
+    if whites:
+        bases.append((Coat(Mixture((Part(whites[0].name),), "water", 0.5), "loaded", 3),))
+    best, found = way.off * _HELPS, None
+    for paint in catalogue:
+        if not wanted():
+            break
+        if (paint.pigments, paint.kind) in have or paint.kind == "varnish":
+            continue
+        more = bench.with_paint(paint)
+        options = more.bank(first_coats((paint,), bench.limits.tools))
+        for base in bases:
+            if len(base) >= bench.limits.coats or not options.coats:
+                continue
+            below = more.on(base, bench.ground)
+            for _, state in options.all_on(below):
+                lab = colours(state, bench.look)[0]
+                off = float(ciede2000(lab, np.broadcast_to(target, lab.shape)).min())
+                if off < best:
+                    best, found = off, paint
+    return found, best if found is not None else 0.0

@@ -12,8 +12,8 @@ from collections.abc import Callable, Sequence
 import numpy as np
 
 from zesty_veil.advise.match.bank import Bank, bank, tuned
+from zesty_veil.advise.match.far import far
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
@@ -57,6 +57,7 @@ class Bench:
         self.paints = {paint.name: paint for paint in paints}
         self._tuned: dict[Coat, Bank] = {}
         self._alone: dict[Coat, Bank] = {}
+        self._minutes: dict[Coat, float] = {}
 
     def with_paint(self, paint: Paint) -> Bench:
         """Return a bench like this one with one paint more."""
@@ -94,13 +95,21 @@ class Bench:
     def fits(self, coats: tuple[Coat, ...]) -> bool:
         """Tell whether coats keep to the limits."""
         limits = self.limits
-        minutes = sum(whole(coat, self.passage) for coat in coats)
         return (
             len(coats) <= limits.coats
             and sum(coat.passes for coat in coats) <= limits.passes
             and sum(len(coat.mixture.parts) > 1 for coat in coats) <= limits.mixes
-            and (limits.minutes is None or minutes <= limits.minutes)
+            and (limits.minutes is None or self.minutes(coats) <= limits.minutes)
         )
+
+    def minutes(self, coats: tuple[Coat, ...]) -> float:
+        """Return the minutes of coats, drying included."""
+        total = 0.0
+        for coat in coats:
+            if coat not in self._minutes:
+                self._minutes[coat] = whole(coat, self.passage)
+            total += self._minutes[coat]
+        return total
 
 
 Aim = Callable[[Array], Array]
@@ -108,7 +117,7 @@ Aim = Callable[[Array], Array]
 
 def near(wanted: Array) -> Aim:
     """Return what tells how far colours (..., 3) are from a wanted one, dE00 (...)."""
-    return lambda lab: ciede2000(lab, np.broadcast_to(wanted, lab.shape))
+    return lambda lab: far(lab, wanted)
 
 
 def polished(
@@ -144,8 +153,7 @@ def polished(
 def score(coats: tuple[Coat, ...], bench: Bench, aim: Aim) -> float:
     """Return what is made small: dE00, and a little for every minute."""
     lab = colours(bench.on(coats, bench.ground), bench.look)[0]
-    minutes = sum(whole(coat, bench.passage) for coat in coats)
-    return float(aim(lab).max()) + MINUTE_DE00 * minutes
+    return float(aim(lab).max()) + MINUTE_DE00 * bench.minutes(coats)
 
 
 def _swapped(
@@ -156,9 +164,9 @@ def _swapped(
     best, now = coats, score(coats, bench, aim)
     for numbers, state in swaps.all_on(below):
         over = bench.on(coats[at + 1 :], state)
-        far = aim(colours(over, bench.look)[0])[0]
-        cost = MINUTE_DE00 * (swaps.cost.minutes[numbers] - whole(coats[at], bench.passage))
-        for k in np.argsort(far + cost, kind="stable")[:4]:
+        off = aim(colours(over, bench.look)[0])[0]
+        cost = MINUTE_DE00 * (swaps.cost.minutes[numbers] - bench.minutes(coats[at : at + 1]))
+        for k in np.argsort(off + cost, kind="stable")[:4]:
             tried = (*coats[:at], swaps.coats[numbers[k]], *coats[at + 1 :])
             if bench.fits(tried):
                 found = score(tried, bench, aim)

@@ -15,16 +15,16 @@ from itertools import pairwise
 from typing import Literal
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
+from zesty_veil.advise.match.far import far, roughly
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import MINUTE_DE00, Bench
 from zesty_veil.errors import InputError
-from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import Bispectral
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.drying import whole
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State
@@ -33,7 +33,8 @@ from zesty_veil.predict.look import Look, colours
 MOST_TARGETS = 9
 Towards = Literal["far", "light"]
 _BEAM = 7  # of each number of coats and of mixes
-_PER_CHAIN = 10
+# Of each chain so many next coats are measured, and so many kept, without mixing and with.
+_MEASURED, _PER_CHAIN = 80, 10
 # A step from one colour to the next may take so many coats.
 _COATS_A_STEP = 2
 _TUNED = 4
@@ -133,8 +134,8 @@ def _chains(bench: Bench, options: Bank, labs: Array, wanted: Callable[[], bool]
     beam, states = [_Chain()], bench.ground
     for target in labs:
         lab = colours(states, bench.look)[0][:, 0]
-        far = ciede2000(lab, np.broadcast_to(target, lab.shape))
-        every = [chain.looked_at(float(e)) for chain, e in zip(beam, far, strict=True)]
+        off = far(lab, target)
+        every = [chain.looked_at(float(e)) for chain, e in zip(beam, off, strict=True)]
         unlooked, stood = beam, states
         for _ in range(_COATS_A_STEP):
             if not wanted():
@@ -160,22 +161,32 @@ def _grown(
     before = np.array([chain.error for chain in chains])[:, None]
     for numbers, state in options.all_on(states):
         labs = colours(state, bench.look)[0]
-        far = ciede2000(labs, np.broadcast_to(target, labs.shape))
-        cost = before + far**2 + MINUTE_DE00 * options.cost.minutes[numbers]
+        minutes = MINUTE_DE00 * options.cost.minutes[numbers]
+        rough = roughly(labs, target)
         mixed = options.cost.mixes[numbers] > 0
         # The best of each chain, with and without mixing: what is best now may use up too much.
         for some in (np.flatnonzero(~mixed), np.flatnonzero(mixed)):
-            most = min(_PER_CHAIN, some.size)
-            best = np.argsort(cost[:, some], axis=1, kind="stable")[:, :most]
-            for row, column in ((r, some[k]) for r in range(len(chains)) for k in best[r]):
+            if some.size == 0:
+                continue
+            near = some[_least(rough[:, some], _MEASURED)]  # (chains, measured)
+            off = far(np.take_along_axis(labs, near[..., None], axis=1), target)
+            cost = before + off**2 + minutes[near]
+            for row, best in enumerate(_least(cost, _PER_CHAIN)):
                 chain = chains[row]
-                coats = (*chain.coats, options.coats[numbers[column]])
-                if bench.fits(coats):
-                    longer = _Chain(coats, chain.looked, chain.error)
-                    off = float(far[row, column])
-                    out.append((float(cost[row, column]), len(out), longer, off))
+                for k in best:
+                    coats = (*chain.coats, options.coats[numbers[near[row, k]]])
+                    if bench.fits(coats):
+                        longer = _Chain(coats, chain.looked, chain.error)
+                        out.append((float(cost[row, k]), len(out), longer, float(off[row, k])))
     out.sort(key=lambda each: each[:2])
-    return [(chain, far) for _, _, chain, far in out]
+    return [(chain, off) for _, _, chain, off in out]
+
+
+def _least(values: Array, most: int) -> npt.NDArray[np.intp]:
+    """Return where the least values of each row stand, (n, most at most), in rising order."""
+    if values.shape[1] <= most:
+        return np.tile(np.arange(values.shape[1]), (values.shape[0], 1))
+    return np.sort(np.argpartition(values, most - 1, axis=1)[:, :most], axis=1)
 
 
 def _various(chains: list[_Chain], most: int) -> list[_Chain]:
@@ -204,7 +215,7 @@ def _stood(chains: Sequence[_Chain], bench: Bench) -> State:
 
 
 def _minutes(chain: _Chain, bench: Bench) -> float:
-    return sum(whole(coat, bench.passage) for coat in chain.coats)
+    return bench.minutes(chain.coats)
 
 
 def _errors(
@@ -217,7 +228,7 @@ def _errors(
     for target, looked in zip(labs, chain.looked, strict=True):
         if looked <= at:
             lab = colours(bench.on(chain.coats[:looked], bench.ground), bench.look)[0][0, 0]
-            below += float(ciede2000(lab, target)) ** 2
+            below += float(far(lab, target)) ** 2
     numbers, state = coats.all_on(states)[0]
     total = np.full(numbers.size, below)
     done = at + 1
@@ -226,7 +237,7 @@ def _errors(
             state = bench.on(chain.coats[done:looked], state)
             done = max(done, looked)
             lab = colours(state, bench.look)[0]
-            total += ciede2000(lab, np.broadcast_to(target, lab.shape))[0] ** 2
+            total += far(lab, target)[0] ** 2
     return total, numbers
 
 
@@ -249,7 +260,7 @@ def _tuned(
 def _better(chain: _Chain, at: int, bank: Bank, bench: Bench, labs: Array) -> _Chain:
     error, numbers = _errors(chain, at, bank, bench, labs)
     cost = error + MINUTE_DE00 * bank.cost.minutes[numbers]
-    now = chain.error + MINUTE_DE00 * whole(chain.coats[at], bench.passage)
+    now = chain.error + MINUTE_DE00 * bench.minutes(chain.coats[at : at + 1])
     for k in np.argsort(cost, kind="stable")[:50]:
         if cost[k] >= now - 1e-9:
             break
@@ -278,9 +289,9 @@ def _way(
     off = []
     for target, looked in zip(labs, chain.looked, strict=True):
         lab = colours(bench.on(chain.coats[:looked], bench.ground), bench.look)[0][0, 0]
-        off.append(float(ciede2000(lab, target)))
+        off.append(float(far(lab, target)))
     assert len(off) == count
     if towards == "light":
         off.reverse()
-    minutes = sum(whole(coat, bench.passage) for coat in chain.coats)
+    minutes = bench.minutes(chain.coats)
     return RampWay(tuple(coats), tuple(off), towards, minutes, len({c.mixture for c in coats}))

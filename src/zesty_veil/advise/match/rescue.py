@@ -56,11 +56,12 @@ def measured(colour: Array, look: Look, finish: str = "matt") -> State:
     look
         Whose light and observer count.
     finish
-        Of what was measured.
+        Of what was measured; glossier, if the colour is too dark for it.
     """
     eye = weights(look.light, look.observer)
     seen = smoothest(xyz_from_lab(colour, eye.sum(axis=0)), eye)
-    k = FINISHES[finish]
+    # A surface sends at least its finish to the eye: what is darker than that is glossier.
+    k = min(FINISHES[finish], 0.9 * float(seen.min()))
     return State(plain(internal(seen, k)[None, None]), np.full((1, 1), k), None)
 
 

@@ -13,9 +13,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-import numpy.typing as npt
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
+from zesty_veil.advise.match.far import far, roughly
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import Bench, near, polished
 from zesty_veil.advise.match.reach import Level, levels
@@ -23,7 +23,6 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
@@ -164,7 +163,7 @@ class Matcher:
             coats,
             lab,
             float(ciede2000(lab, target)),
-            sum(whole(coat, self.bench.passage) for coat in coats),
+            self.bench.minutes(coats),
             len({coat.mixture for coat in coats}),
             self._touchy(coats, lab),
         )
@@ -201,16 +200,16 @@ def seeds(found: Sequence[Level], bank: Bank, target: Array) -> list[tuple[Coat,
         near_ones: list[tuple[float, tuple[int, ...]]] = []
         for grown in level:
             lab = grown.lab.reshape(-1, 3)
-            rough = _roughly(lab, target)
+            rough = roughly(lab, target)
             rough[~grown.allowed.ravel()] = np.inf
             most = min(_LOOKED_AT, rough.size)
             some = np.sort(np.argpartition(rough, most - 1)[:most])
             some = some[np.isfinite(rough[some])]
-            far = ciede2000(lab[some].astype(np.float64), np.broadcast_to(target, (some.size, 3)))
-            for k in np.argsort(far, kind="stable")[:60]:
+            off = far(lab[some].astype(np.float64), target)
+            for k in np.argsort(off, kind="stable")[:60]:
                 row, column = divmod(int(some[k]), grown.numbers.size)
                 numbers = (*grown.pool.coats[row], grown.numbers[column])
-                near_ones.append((float(far[k]), tuple(int(n) for n in numbers)))
+                near_ones.append((float(off[k]), tuple(int(n) for n in numbers)))
         near_ones.sort()
         taken: set[tuple[str, ...]] = set()
         for far_off, numbers in near_ones:
@@ -220,13 +219,6 @@ def seeds(found: Sequence[Level], bank: Bank, target: Array) -> list[tuple[Coat,
                 taken.add(names)
                 out.append((far_off, len(coats), coats))
     return [coats for _, _, coats in sorted(out, key=lambda each: each[:2])]
-
-
-def _roughly(lab: npt.NDArray[np.float32], target: Array) -> npt.NDArray[np.float32]:
-    """Return about how far colours (n, 3) are from one: strong ones differ less to the eye."""
-    L, a, b = (np.abs(lab[:, i] - np.float32(target[i])) for i in range(3))
-    weaker = np.float32(1 / (1 + 0.04 * np.hypot(target[1], target[2])))
-    return np.asarray(L + (a + b) * weaker)
 
 
 def worth_choosing(ways: Iterable[Way]) -> tuple[Way, ...]:

@@ -1,0 +1,240 @@
+"""Ramps, why not, and rescue: nested coats, reasons, and ways on from what is there."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from test_match import FLAT, PAINTS, PRIMERS, RACK, colour, primed
+from zesty_veil.advise.match.bank import tools_for
+from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
+from zesty_veil.advise.match.ramp import RampWay, ramp_ways
+from zesty_veil.advise.match.rescue import covers, measured, now_on, rescue
+from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.advise.match.whynot import why_not
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lab, xyz
+from zesty_veil.light.grid import Array
+from zesty_veil.light.illuminant import weights
+from zesty_veil.light.smoothest import smoothest
+from zesty_veil.light.srgb import lab_of, parsed, srgb
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.coatwords import coat_words, parse_coat
+from zesty_veil.plan.edits import with_feather, with_span
+from zesty_veil.plan.model import Coat, Ground, Passage, Primer
+from zesty_veil.plan.samples import sample
+from zesty_veil.predict.field import predict
+from zesty_veil.predict.look import Look, colours
+
+PLACES = (0.0, 0.25, 0.5, 0.75, 1.0)
+FLAME = ("#fff6d0", "#ffd020", "#ff8a1e", "#b02020", "#301818")
+
+
+def along(primer: Primer, coats: tuple[Coat, ...]) -> Array:
+    """Return what coats come to at the places, predicted as everywhere else."""
+    passage = Passage("p", ground=Ground(primer), coats=coats)
+    return np.asarray(predict(passage, RACK, np.array(PLACES), FLAT).lab[:, 0])
+
+
+def best_ramp(primer: Primer, labs: Array, limits: Limits | None = None) -> RampWay:
+    *_, ways = ramp_ways(primed(primer), demo_rack(), limits or Limits(), Look(), PLACES, labs)
+    return ways[0]
+
+
+def test_a_ramp_of_nested_coats_is_found_again() -> None:
+    rng = np.random.default_rng(11)
+    plain = [paint for paint in PAINTS if paint.kind not in {"fluorescent", "metallic"}]
+    off = []
+    for i in range(6):
+        coats = []
+        for start in sorted([0.0, *rng.uniform(0.1, 0.9, rng.integers(1, 4))]):
+            paint = plain[rng.integers(len(plain))]
+            mixture = Mixture((Part(paint.name),), "water", float(rng.choice([0.5, 1, 2, 3])))
+            coat = Coat(mixture, tools_for(paint, USUAL_TOOLS)[0], int(rng.integers(1, 5)))
+            coats.append(with_feather(with_span(coat, start, 1), min(start, 0.15), 0))
+        primer = PRIMERS[i % 3]
+        wanted = along(primer, tuple(coats))
+        way = best_ramp(primer, wanted)
+        # What is said of it is what is predicted for it, place by place.
+        np.testing.assert_allclose(ciede2000(along(primer, way.coats), wanted), way.off, atol=1e-6)
+        off.append(way.mean)
+    assert np.mean(off) <= 2.0
+    assert max(off) <= 4.0
+
+
+@pytest.mark.common_practice
+def test_a_flame_on_black_is_painted_as_painters_do() -> None:
+    """White or ivory, yellow, orange, red, then the dark: each reaches less far than the last."""
+    labs = np.array([lab_of(parsed(words)) for words in FLAME])
+    way = best_ramp("black", labs, Limits(coats=5, passes=40))
+    assert way.mean < 4
+    assert way.towards == "far"
+    starts = [coat.span[0] for coat in way.coats]
+    assert starts == sorted(starts)
+    assert {part.paint for part in way.coats[0].mixture.parts} & {"Lime White", "Driftbone Ivory"}
+    assert "Kiln Yellow" in {part.paint for coat in way.coats[:2] for part in coat.mixture.parts}
+
+
+def test_a_ramp_keeps_to_its_limits_and_says_what_is_wrong() -> None:
+    labs = np.array([lab_of(parsed(words)) for words in FLAME])
+    limits = Limits(coats=3, passes=9, minutes=60, mixes=0, tools=("loaded",))
+    for ways in ramp_ways(primed("black"), demo_rack(), limits, Look(), PLACES, labs):
+        for way in ways:
+            assert len(way.coats) <= 3
+            assert sum(coat.passes for coat in way.coats) <= 9
+            assert way.minutes <= 60
+            assert all(len(coat.mixture.parts) == 1 for coat in way.coats)
+            assert {coat.tool for coat in way.coats} <= {"loaded"}
+    with pytest.raises(InputError, match="must rise"):
+        list(ramp_ways(primed("black"), demo_rack(), limits, Look(), (0.5, 0.2), labs[:2]))
+    with pytest.raises(InputError, match="this has 0"):
+        list(ramp_ways(primed("black"), demo_rack(), limits, Look(), (), labs[:0]))
+    stopped = ramp_ways(primed("black"), demo_rack(), limits, Look(), PLACES, labs, lambda: False)
+    assert list(stopped) == []
+
+
+def ways_of(primer: Primer, names: tuple[str, ...], target: Array) -> tuple[Matcher, Way]:
+    matcher = Matcher(primed(primer), [RACK[name] for name in names], Limits(), Look())
+    *_, ways = matcher.ways(target)
+    return matcher, ways[0]
+
+
+FIRE = ("Kiln Yellow", "Furnace Red", "Lamp Black", "Lime White")
+
+
+@pytest.mark.parametrize(
+    ("primer", "names", "target", "words", "paint"),
+    [
+        ("white", FIRE, (38.0, 35.0, -72.0), "pure enough", {"PB29", "PB15:3"}),
+        ("black", ("Kiln Yellow", "Ember Orange"), (84.0, 8.0, 82.0), "on white primer", None),
+        ("white", FIRE, (108.0, -20.0, 60.0), "brighter than white", None),
+        (
+            "white",
+            ("Lime White", "Lamp Black"),
+            (70.0, 40.0, 65.0),
+            "pure enough",
+            {"PO73", "PY74"},
+        ),
+    ],
+)
+def test_what_stands_in_the_way_is_said(
+    primer: Primer,
+    names: tuple[str, ...],
+    target: tuple[float, float, float],
+    words: str,
+    paint: set[str] | None,
+) -> None:
+    matcher, way = ways_of(primer, names, np.array(target))
+    why = why_not(matcher, way, np.array(target), primed("white"), demo_rack())
+    assert why is not None
+    assert words in " ".join(why.reasons)
+    assert all(reason.endswith(".") for reason in why.reasons)
+    if paint is not None:
+        assert why.paint is not None
+        assert set(why.paint.pigments) & paint
+        # And it does help: the search with that paint comes as near as is said.
+        more = Matcher(primed(primer), [*(RACK[n] for n in names), why.paint], Limits(), Look())
+        *_, ways = more.ways(np.array(target))
+        assert ways[0].off <= why.with_paint + 0.5
+
+
+def test_only_a_fluorescent_is_as_bright_as_a_fluorescent() -> None:
+    glow = Coat(Mixture((Part("Signal Orange"),), "water", 0.5), "loaded", 4)
+    target = colour("white", glow)
+    names = tuple(p.name for p in PAINTS if p.kind in {"opaque", "transparent"})
+    matcher, way = ways_of("white", names, target)
+    why = why_not(matcher, way, target, primed("white"), demo_rack())
+    assert why is not None
+    assert why.paint is not None
+    assert why.paint.kind == "fluorescent"
+    assert "Only a fluorescent paint is as bright as this." in why.reasons
+
+
+def test_nothing_stands_in_the_way_of_what_is_reached() -> None:
+    target = colour("white", Coat(Mixture((Part("Kiln Yellow"),), "water", 1.0), "loaded", 2))
+    matcher, way = ways_of("white", FIRE, target)
+    assert why_not(matcher, way, target, primed("white"), demo_rack()) is None
+
+
+def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
+    plan = sample("glasswright")
+    passage = plan.passages[3]  # a pipe that has gone dark
+    state = now_on(passage, plan.rack(), 0.9)
+    whole = predict(passage, plan.rack(), np.array([0.9]), FLAT).lab[0, 0]
+    np.testing.assert_allclose(colours(state, Look())[0][0, 0], whole, atol=1e-9)
+    bare = now_on(passage, plan.rack(), 0.9, coats=0)
+    assert float(ciede2000(colours(bare, Look())[0][0, 0], whole)) > 1
+    matcher = Matcher(state, demo_rack(), Limits(), Look())
+    found = rescue(matcher, lab_of(parsed("#ff8a1e")))
+    assert found is not None
+    assert found.covering is not None
+    assert found.covering.off < 1.5
+    assert covers(matcher, found.covering.coats)
+    if found.going_on is not None:
+        assert not covers(matcher, found.going_on.coats)
+    assert rescue(matcher, whole, lambda: False) is None
+
+
+def test_a_measured_colour_is_a_ground_that_looks_like_it() -> None:
+    for light in ("D65", "A"):
+        for target in (
+            (40.0, 10.0, 20.0),
+            (20.0, 0.0, 0.0),
+            (85.0, 5.0, 60.0),
+            (55.0, -30.0, 10.0),
+        ):
+            state = measured(np.array(target), Look(light))
+            seen = colours(state, Look(light))[0][0, 0]
+            assert float(ciede2000(seen, np.array(target))) < 0.5, (light, target)
+
+
+@given(st.lists(st.floats(0.05, 0.9), min_size=36, max_size=36))
+def test_the_smoothest_spectrum_has_the_colour_it_was_asked_for(bands: list[float]) -> None:
+    eye = weights()
+    wanted = xyz(np.array(bands), eye)
+    found = smoothest(wanted, eye)
+    assert ((found >= 0.003) & (found <= 0.98)).all()
+    white = eye.sum(axis=0)
+    assert float(ciede2000(lab(xyz(found, eye), white), lab(wanted, white))) < 0.5
+    # None that has this colour is smoother.
+    assert (np.diff(found) ** 2).sum() <= (np.diff(bands) ** 2).sum() + 1e-9
+
+
+@given(st.tuples(*[st.integers(0, 255)] * 3))
+def test_a_screen_colour_comes_back(rgb: tuple[int, int, int]) -> None:
+    words = "#{:02x}{:02x}{:02x}".format(*rgb)
+    encoded = parsed(words)
+    np.testing.assert_allclose(encoded * 255, rgb)
+    back, inside = srgb(lab_of(encoded))
+    assert inside
+    np.testing.assert_allclose(back, encoded, atol=2e-3)
+
+
+@given(st.data())
+def test_a_coat_is_read_as_it_is_written(data: st.DataObject) -> None:
+    names = data.draw(
+        st.lists(st.sampled_from([p.name for p in PAINTS]), min_size=1, max_size=3, unique=True)
+    )
+    parts = tuple(Part(name, data.draw(st.sampled_from([1.0, 2.0, 0.5]))) for name in names)
+    coat = Coat(
+        Mixture(parts, data.draw(st.sampled_from(["water", "medium", "thick medium"])), 2.5),
+        data.draw(st.sampled_from(["loaded", "glaze", "airbrush"])),
+        data.draw(st.integers(1, 9)),
+        sites=data.draw(
+            st.sampled_from([("recess",), ("flat", "ridge"), ("recess", "flat", "ridge")])
+        ),
+        stroke=data.draw(st.sampled_from(["across", "to far"])),
+        wicked=data.draw(st.booleans()),
+        nozzle=data.draw(st.sampled_from([None, 20.0])),
+    )
+    again = parse_coat(coat_words(coat), RACK)
+    # Equal parts are written without numbers, and so come back as one each.
+    even = len({part.parts for part in parts}) == 1
+    if even:
+        parts = tuple(Part(part.paint) for part in parts)
+    assert again == replace(coat, mixture=replace(coat.mixture, parts=parts))

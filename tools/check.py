@@ -33,7 +33,9 @@ def main() -> int:
             if code:
                 failed.append(name)
     sys.stdout.flush()
-    tests = [sys.executable, "-m", "pytest", "-q", *sys.argv[1:]]
+    # Files stay together, as their tests share what takes long to work out.
+    shared = ["-n", str(min(os.cpu_count() or 1, 4)), "--dist", "loadfile"]
+    tests = [sys.executable, "-m", "pytest", "-q", *(sys.argv[1:] or shared)]
     if _run(tests, environment):
         failed.append("tests")
     if failed:

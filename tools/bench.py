@@ -21,23 +21,32 @@ import numpy as np
 from msgspec.structs import replace
 
 from figure import figure, save_stl
+from zesty_veil.advise.match.bank import first_coats
+from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
+from zesty_veil.advise.match.polish import Bench
+from zesty_veil.advise.match.ramp import ramp_ways
+from zesty_veil.advise.match.reach import levels
+from zesty_veil.advise.match.search import Matcher
 from zesty_veil.desktop.form.turning import Pose
 from zesty_veil.desktop.section.forecast import Request, forecasts
 from zesty_veil.exchange.sculptjob import Opened, opening
+from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import xyz
 from zesty_veil.light.illuminant import weights
+from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.memory import keep_freed_memory
 from zesty_veil.optics.film import film
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import set_coat, with_feather, with_span
-from zesty_veil.plan.model import Passage
+from zesty_veil.plan.model import Ground, Passage
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.forms.mesh import heights
 from zesty_veil.predict.forms.onform import Seen, kept_table, scene, table
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.lay import ground
+from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.sure import sureness
 
 PLACES, RELIEFS, COATS, BANDS = 128, 33, 12, 36
@@ -216,6 +225,58 @@ def forms() -> None:
             line(words, drawn, "numpy.sort, as above", measure)
 
 
+def matching() -> None:
+    """Time the search for coats, against a general-purpose search for the same colour."""
+    more = [replace(p, name=f"{p.name} again", K=tuple(1.1 * k for k in p.K)) for p in demo_rack()]
+    rack = tuple(p for p in (*demo_rack(), *more) if p.kind != "varnish")[:40]
+    passage = Passage("bench", ground=Ground("black"))
+    state = ground(passage, {}, axis(1), np.zeros(1))
+    usable = [p for p in rack if p.kind not in {"fluorescent", "metallic"}]
+    options = Bench(state, usable, Limits(), Look()).bank(first_coats(usable, USUAL_TOOLS))
+    start = time.perf_counter()
+    stacks = sum(g.lab.shape[0] * g.lab.shape[1]
+                 for level in levels(state, options, Limits(), Look()) for g in level)  # fmt: skip
+    pace = stacks / (time.perf_counter() - start)
+    numbers = np.random.default_rng(6).uniform(-5, 0, 36 * 100_000)
+    exponentials = 100_000 / best(lambda: np.exp(numbers), 5)
+    print(f"{'stacks evaluated per second':44} {pace:8.0f}   numpy.exp, spectra per second  "
+          f"{exponentials:8.0f}   x{exponentials / pace:.2f}")  # fmt: skip
+    wanted = ("#fff6d0", "#ffd020", "#ff8a1e", "#b02020", "#301818")
+    labs = np.array([lab_of(parsed(words)) for words in wanted])
+    places = (0.0, 0.3, 0.55, 0.8, 1.0)
+    ramp = best(lambda: list(ramp_ways(state, rack, Limits(), Look(), places, labs)), 2)
+    line("ramp of 5, 40 paints, 4 coats", ramp, "numpy.exp, 100 000 spectra",
+         100_000 / exponentials)  # fmt: skip
+
+    target = lab_of(parsed("#c86a50"))
+
+    def ours() -> float:
+        for ways in Matcher(state, usable, Limits(coats=3), Look()).ways(target):
+            if ways[0].off < 1:
+                break
+        return ways[0].off
+
+    bench = Bench(state, usable, Limits(coats=3), Look())
+
+    def objective(x: np.ndarray) -> float:
+        coats = tuple(options.coats[min(int(v), len(options.coats) - 1)] for v in x)
+        lab = colours(bench.on(coats, state), Look())[0][0, 0]
+        return float(ciede2000(lab, target))
+
+    def theirs() -> None:
+        from scipy.optimize import differential_evolution  # noqa: PLC0415
+
+        reached = ours()
+        differential_evolution(
+            objective, [(0, len(options.coats))] * 3, seed=1, maxiter=400, polish=False,
+            callback=lambda x, convergence=0: objective(x) <= reached,
+        )  # fmt: skip
+
+    mine = best(ours, 2)
+    times(f"one colour to dE 1, 3 coats ({mine:.1f} s)", mine, "scipy's differential_evolution",
+          best(theirs, 1))  # fmt: skip
+
+
 def times(what: str, ours: float, yardstick: str, theirs: float) -> None:
     """Print how many times faster than a general-purpose library a step is."""
     print(f"{what:44} {theirs / ours:8.0f} times as fast as {yardstick}")
@@ -246,6 +307,7 @@ def main() -> None:
     core()
     optics()
     forms()
+    matching()
     own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of the core':44} {own:8.0f} MB")
 

@@ -19,6 +19,7 @@ from zesty_veil.desktop.form.formstage import lengthened
 from zesty_veil.desktop.form.turning import Pose
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
+from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Axis, Plan, Target
 from zesty_veil.plan.samples import sample
@@ -82,6 +83,29 @@ def shoot_sculpt(folder: Path) -> None:
     window.close()
 
 
+def shoot_match(folder: Path) -> None:
+    """Draw the ways that are found to a flame's targets."""
+    plan = sample("glasswright")
+    wanted = ("#fff6d0", "#ffd020", "#ff8a1e", "#b02020", "#301818")
+    for place, words in zip((0.0, 0.3, 0.55, 0.8, 1.0), wanted, strict=True):
+        L, a, b = (round(float(v), 2) for v in lab_of(parsed(words)))
+        plan = edits.aim(plan, 0, Target(place, (L, a, b)))
+    window = MainWindow(plan)
+    window.resize(1280, 800)
+    window.show()
+    window.wait_until_idle()
+    window.actions_by_name["match"].trigger()
+    match = window.station.stage.match
+    assert match is not None
+    match.coats.setValue(5)
+    match.wait_until_idle()
+    window.wait_until_idle()
+    QApplication.processEvents()
+    window.grab().save(str(folder / "match-ramp.png"))
+    window.document.forget()
+    window.close()
+
+
 def targets() -> Plan:
     """Return the demo plan with wanted colours on its flame, which stands before the apron."""
     plan = sample("glasswright")
@@ -110,6 +134,7 @@ def main() -> None:
     shoot(folder, "section-targets", targets(), 0, 3, 0.45, "middle", both)
     shoot(folder, "form-two-lights", targets(), 0, 3, 0.45, "dark", ("form", "split", "split"))
     shoot_sculpt(folder)
+    shoot_match(folder)
 
 
 if __name__ == "__main__":

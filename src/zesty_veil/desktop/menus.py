@@ -128,6 +128,7 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "rings": station.stage.ring_axis,
         "nozzle left": lambda: station.stage.turn_nozzle(-5.0),
         "nozzle right": lambda: station.stage.turn_nozzle(5.0),
+        "match": lambda: station.stage.find_coats(station.coat),
         "form": station.stage.toggle_form,
         "grey": station.looks.toggle_grey,
         "hide": station.looks.toggle_hidden,

@@ -13,6 +13,7 @@ from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formstage import FormStage, lengthened
 from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
+from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.theme import Surround
 from zesty_veil.plan import edits
@@ -27,6 +28,7 @@ _TILT_PIXELS = 128
 _HINT_FORM = "A click goes back to the section.  "
 _HINT_NOZZLE = "Drag the nozzle round the form (Shift: by single degrees), or [ and ]."
 _HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings round the light."
+_HINT_MATCH = "Up and down choose a way, Enter lays it into the plan.  Esc: leave."
 _HINT_SCULPT = "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
 
 
@@ -48,8 +50,24 @@ class Stage(QStackedWidget):
         self.sculpt.complained.connect(say)
         self.sculpt.taken.connect(self._wear)
         self.sculpt.left.connect(lambda: self._show(self.view))
+        self.match: MatchView | None = None
         for page in (self.view, self.form, self.sculpt):
             self.addWidget(page)
+
+    def add_match(self, match: MatchView) -> None:
+        """Take the page on which coats are found."""
+        self.match = match
+        match.left.connect(lambda: self._show(self.view))
+        match.complained.connect(self._say)
+        self.addWidget(match)
+
+    def find_coats(self, in_hand: int | None) -> None:
+        """Find coats for the targets of the passage in view."""
+        if self.match is None or self._hand.passage is None:
+            self._say("There is no passage to find coats for; add one on the left first.")
+            return
+        self._show(self.match)
+        self.match.open(in_hand)
 
     @property
     def form_is_big(self) -> bool:
@@ -64,16 +82,20 @@ class Stage(QStackedWidget):
         """Put form and sculpt into another grey field."""
         self.form.set_surround(surround)
         self.sculpt.set_surround(surround)
+        if self.match is not None:
+            self.match.set_surround(surround)
 
     @property
     def turning(self) -> bool:
-        """Whether a sculpt is being turned, and keys are for that."""
-        return self.currentWidget() is self.sculpt
+        """Whether a sculpt is turned or coats are sought, and keys are for that."""
+        return self.currentWidget() in (self.sculpt, self.match)
 
     def hint(self) -> str:
         """Return what can be done on the page that is shown; nothing for the section."""
-        if self.turning:
+        if self.currentWidget() is self.sculpt:
             return _HINT_SCULPT
+        if self.turning:
+            return _HINT_MATCH
         if not self.form_is_big:
             return ""
         now = self.form.handles
@@ -83,9 +105,11 @@ class Stage(QStackedWidget):
         return _HINT_FORM + more
 
     def leave_sculpt(self) -> None:
-        """Go back from a sculpt that is being turned."""
-        if self.turning:
+        """Go back from a sculpt that is being turned, or from a search."""
+        if self.currentWidget() is self.sculpt:
             self.sculpt.give_up()
+        elif self.match is not None and self.currentWidget() is self.match:
+            self.match.give_up()
 
     def choose_sculpt(self) -> None:
         """Let a sculpt's file be chosen and open it."""
@@ -140,6 +164,8 @@ class Stage(QStackedWidget):
     def close_jobs(self) -> None:
         """End the workers."""
         self.sculpt.close_jobs()
+        if self.match is not None:
+            self.match.jobs.close()
 
     def _show(self, page: QWidget) -> None:
         self.setCurrentWidget(page)

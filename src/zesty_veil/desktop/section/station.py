@@ -19,6 +19,7 @@ from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.stage import Stage
 from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
 from zesty_veil.desktop.section.geometry import Grip
@@ -240,6 +241,10 @@ class SectionStation(QWidget):
         middle.addWidget(self.head)
         self.stage = Stage(self.view, self._document, self.hand, self.complained.emit)
         self.stage.switched.connect(self._look_changed)
+        rack, look = self.rack.paints, self.head.look
+        self.stage.add_match(
+            MatchView(self._document, self.hand, rack, look, lambda: self.view.place)
+        )
         middle.addWidget(self.stage, 1)
         self.passages.form_view.clicked.connect(self.stage.toggle_form)
         self.passages.form_wanted.connect(self.stage.choose_form)

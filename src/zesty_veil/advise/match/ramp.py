@@ -9,6 +9,7 @@ and towards the light.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -38,6 +39,9 @@ _MEASURED, _PER_CHAIN = 80, 10
 # A step from one colour to the next may take so many coats.
 _COATS_A_STEP = 2
 _TUNED = 4
+# Paints of so many chains are looked at, and so many of them mixed with each other.
+_USED, _MIXED = 60, 14
+_ALWAYS = (("PW6",), ("PBk7",))
 _SWEEPS = 3
 _SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
 
@@ -112,21 +116,33 @@ def ramp_ways(
     single = first_coats(usable, limits.tools)
     if not single:
         return
-    options = bench.bank([*single, *(mixed_coats(usable, limits.tools) if limits.mixes else [])])
-    found: list[RampWay] = []
+    options = bench.bank(single)
     directions: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
+    ordered = {d: wanted_labs if d == "far" else wanted_labs[::-1] for d in directions}
+    chains = {d: _chains(bench, options, ordered[d], wanted) for d in directions}
+    if limits.mixes and wanted():
+        # Of all pairs only those are mixed whose paints have shown that they are of use.
+        of_use = _of_use([chain for each in chains.values() for chain in each[:_USED]], usable)
+        options = bench.bank([*single, *mixed_coats(of_use, limits.tools)])
+        chains = {d: _chains(bench, options, ordered[d], wanted) for d in directions}
+    found: list[RampWay] = []
     for towards in directions:
-        order = 1 if towards == "far" else -1
-        labs = wanted_labs[::order]
-        for chain in _chains(bench, options, labs, wanted)[:_TUNED]:
+        for chain in chains[towards][:_TUNED]:
             if not wanted():
                 return
-            tuned = _tuned(chain, bench, options, labs, wanted)
-            way = _way(tuned, bench, places, labs, towards)
+            tuned = _tuned(chain, bench, options, ordered[towards], wanted)
+            way = _way(tuned, bench, places, ordered[towards], towards)
             if way not in found:
                 found.append(way)
             found.sort(key=lambda way: way.mean + MINUTE_DE00 * way.minutes)
             yield tuple(found)
+
+
+def _of_use(chains: Sequence[_Chain], paints: Sequence[Paint]) -> list[Paint]:
+    """Return the paints that chains use most, in the order of the rack, and white and black."""
+    count = Counter(part.paint for chain in chains for c in chain.coats for part in c.mixture.parts)
+    often = {name for name, _ in count.most_common(_MIXED)}
+    return [p for p in paints if p.name in often or p.pigments in _ALWAYS]
 
 
 def _chains(bench: Bench, options: Bank, labs: Array, wanted: Callable[[], bool]) -> list[_Chain]:

@@ -53,6 +53,12 @@ def the(plan: Plan, kind: Kind) -> Remark:
     return next(r for r in remarks(plan, 0, demo_rack()) if r.kind == kind)
 
 
+def beside(plan: Plan, words: str) -> Plan:
+    """Return a plan with a second passage, q, of one coat on grey."""
+    coats = (parse_coat(words, RACK),)
+    return edits.add_passage(plan, Passage("q", ground=Ground("grey"), coats=coats))
+
+
 SMOOTH = "Furnace Red; water 3; tool glaze"
 TWINS: dict[Kind, tuple[Plan, Plan]] = {
     "hidden": (
@@ -90,6 +96,26 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
     "chalked by matt": (
         plan_of("white", "Dusk Violet Ink; passes 3", "Matt Varnish"),
         plan_of("white", "Dusk Violet Ink; passes 3", "Gloss Varnish"),
+    ),
+    "many passes": (
+        plan_of("white", "Furnace Red; water 7; passes 12; tool glaze"),
+        plan_of("white", "Furnace Red; water 3; passes 6; tool glaze"),
+    ),
+    "mud": (
+        plan_of("white", "Harbour Violet; water 3; passes 2", "Kiln Yellow; water 1; passes 3"),
+        plan_of("white", "Harbour Violet; water 3; passes 2", "Foxglove Magenta; water 1"),
+    ),
+    "dimmed": (
+        plan_of("white", "Signal Orange; passes 2", "Furnace Red; water 1; passes 2"),
+        plan_of("white", "Furnace Red; water 1; passes 2", "Signal Orange; passes 2"),
+    ),
+    "alike": (
+        edits.surround(
+            beside(plan_of("grey", "Flask Blue; water 4"), "Ember Orange; passes 1"), 0, "q"
+        ),
+        edits.surround(
+            beside(plan_of("grey", "Flask Blue; water 4"), "Lamp Black; passes 3"), 0, "q"
+        ),
     ),
 }
 
@@ -266,6 +292,34 @@ def test_pink_takes_the_place_of_half_the_white() -> None:
     assert remark.mend is not None
     parts = {p.paint: p.parts for p in remark.mend(plan).passages[0].coats[0].mixture.parts}
     assert parts == {"Harbour Violet": 1.0, "Lime White": 0.5, "Foxglove Magenta": 0.5}
+
+
+def test_a_stronger_mix_lays_as_much_paint_in_few_passes() -> None:
+    """Common practice: where 7-8 passes were needed, 2-4 of a stronger mix do it."""
+    plan = TWINS["many passes"][0]
+    remark = the(plan, "many passes")
+    assert remark.mend is not None
+    before, after = (p.passages[0].coats[0] for p in (plan, remark.mend(plan)))
+    assert 2 <= after.passes <= 4
+    paint = [c.passes / (1 + c.mixture.thinning) for c in (before, after)]
+    assert paint[1] == pytest.approx(paint[0], rel=0.15)
+    colours_ = [
+        predict(p.passages[0], RACK, axis(1), np.zeros(1)).lab for p in (plan, remark.mend(plan))
+    ]
+    assert float(ciede2000(*colours_).max()) < 3
+    # What is neat already cannot be laid stronger.
+    assert "many passes" not in kinds(plan_of("white", "Furnace Red; passes 12"))
+
+
+def test_a_dark_passage_stands_out_from_a_light_one_after_the_remedy() -> None:
+    plan = TWINS["alike"][0]
+    remark = the(plan, "alike")
+    assert remark.mend is not None
+    assert "as light as q round it" in remark.words
+    after = remark.mend(plan)
+    assert after.passages[0] == plan.passages[0]
+    values = [predict(p, RACK, axis(33), np.zeros(1)).value.mean() for p in after.passages]
+    assert values[0] - values[1] >= 1.5
 
 
 def test_nothing_is_said_of_an_empty_passage() -> None:

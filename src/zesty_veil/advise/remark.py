@@ -23,6 +23,10 @@ Kind = Literal[
     "chalky",
     "starved",
     "chalked by matt",
+    "many passes",
+    "mud",
+    "dimmed",
+    "alike",
 ]
 
 

@@ -11,7 +11,7 @@ from functools import partial
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise import remedies
+from zesty_veil.advise import more, remedies
 from zesty_veil.advise.remark import BLACK_VALUE, TIPS_SHARE, Remark
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.paint import Paint
@@ -54,6 +54,7 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
     below = [ground(passage, paints, u, _FLAT)]
     for coat in prepare(passage.coats, paints, passage, u, _FLAT):
         below.append(lay(below[-1], [coat]))
+    value = field_of(below[-1], u, _FLAT, look).value
     found = (
         _dark_below(passage, index, paints, below, look, rack),
         _hidden(passage, index, paints, look),
@@ -63,6 +64,10 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         _drift(passage, index, paints, rack),
         _starved(passage, index),
         _chalked(passage, index, below[-1], look, rack),
+        more.mud(passage, index, paints, below, look),
+        more.dimmed(passage, index, paints, below, look),
+        more.alike(plan, index, float(value.mean()), look, rack),
+        more.many_passes(passage, index),
     )
     return tuple(remark for kind in found for remark in kind)
 

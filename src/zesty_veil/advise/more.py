@@ -1,0 +1,155 @@
+"""More remarks: work that a stronger mix saves, opposites that dull, light that is painted over.
+
+Every border between fine and not is common practice; none is from a published source.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping, Sequence
+from functools import partial
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.advise import remedies
+from zesty_veil.advise.remark import Remark
+from zesty_veil.light.cielab import lch
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import Look, colours
+
+_FLAT = np.zeros(1)
+_PLACES = 128
+# So many passes tire anybody, and so many of a stronger mix do the same.
+MANY_PASSES, FEW_PASSES = 8, 4
+# Hues this far apart are opposites; a glaze of one on the other takes this share of its chroma.
+OPPOSITE, MUDDY = 140.0, 0.5
+_STRONG = 25.0
+# A glow that later films dim by this share is a glow wasted.
+DIMMED = 0.15
+# Neighbours closer in value than this read as one thing when squinted at.
+ALIKE = 0.8
+_APART = 1.5
+
+
+def many_passes(passage: Passage, index: int) -> Iterator[Remark]:
+    """Yield a remark for each coat of very many passes."""
+    for i, coat in enumerate(passage.coats):
+        mend = stronger(coat)
+        if coat.passes > MANY_PASSES and mend is not None:
+            words = f"{mend.mixture.thinning:g}:1" if mend.mixture.thinning else "neat"
+            yield Remark(
+                "many passes", index, float(coat.passes),
+                f"{coat.passes} passes of {coat_name(coat)} tire the hand; {mend.passes} passes "
+                f"{words} lay as much paint.",
+                i, None, f"{mend.passes} passes of a stronger mix",
+                partial(_put, passage=index, coat=i, changed=mend),
+            )  # fmt: skip
+
+
+def stronger(coat: Coat) -> Coat | None:
+    """Return a coat that lays as much paint in few passes, or none if it is too strong already."""
+    paint = coat.passes / (1 + coat.mixture.thinning)
+    passes = max(min(FEW_PASSES, math.floor(coat.passes / (1 + coat.mixture.thinning) + 1)), 2)
+    passes = max(passes, math.ceil(paint - 1e-9))
+    if passes >= coat.passes:
+        return None
+    thinning = round(2 * (passes / paint - 1)) / 2
+    return edits.with_passes(edits.with_thinning(coat, max(thinning, 0.0)), passes)
+
+
+def mud(
+    passage: Passage, index: int, paints: Mapping[str, Paint], below: Sequence[State], look: Look
+) -> Iterator[Remark]:
+    """Yield a remark for each coat that dulls what it lies on, being its opposite.
+
+    `below` is the stack under each coat and over the last, along 128 places.
+    """
+    for i, coat in enumerate(passage.coats):
+        alone = Passage("alone", coats=(replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0)),))
+        own = predict(alone, paints, axis(1), _FLAT).lch[0, 0]
+        if own[1] < _STRONG:
+            continue
+        before, after = (lch(colours(state, look)[0])[:, 0] for state in (below[i], below[i + 1]))
+        u = axis(_PLACES)
+        there = (u >= coat.span[0]) & (u <= coat.span[1]) & (before[:, 1] > _STRONG)
+        apart = np.abs((before[:, 2] - own[2] + 180) % 360 - 180)
+        lost = np.where(
+            there & (apart > OPPOSITE), 1 - after[:, 1] / np.maximum(before[:, 1], 1), 0
+        )
+        place = int(np.argmax(lost))
+        if lost[place] > MUDDY:
+            yield Remark(
+                "mud", index, float(lost[place]),
+                f"{coat_name(coat)} lies on its opposite at {u[place] * passage.length_mm:.1f} mm: "
+                f"it takes {100 * lost[place]:.0f} % of the chroma and leaves mud.",
+                i, float(u[place]), "take it away",
+                partial(remedies.take_away, passage=index, coat=i),
+            )  # fmt: skip
+
+
+def dimmed(
+    passage: Passage, index: int, paints: Mapping[str, Paint], below: Sequence[State], look: Look
+) -> Iterator[Remark]:
+    """Yield a remark for each fluorescent coat that later coats dim."""
+    last = len(passage.coats) - 1
+    for i, coat in enumerate(passage.coats):
+        if i == last or all(paints[part.paint].glow is None for part in coat.mixture.parts):
+            continue
+        u = axis(_PLACES)
+        there = (u >= coat.span[0]) & (u <= coat.span[1])
+        fresh, end = (colours(state, look)[1][:, 0] for state in (below[i + 1], below[-1]))
+        lost = float((1 - end / np.maximum(fresh, 1e-6))[there].mean()) if there.any() else 0.0
+        if lost > DIMMED:
+            yield Remark(
+                "dimmed", index, lost,
+                f"Later coats take {100 * lost:.0f} % of the light of {coat_name(coat)}; keep "
+                "films off what is to glow.",
+                i, float(np.mean(coat.span)), "lay it last",
+                partial(edits.move_coat, passage=index, index=i, to=last),
+            )  # fmt: skip
+
+
+def alike(
+    plan: Plan, index: int, value: float, look: Look, rack: Sequence[Paint]
+) -> Iterator[Remark]:
+    """Yield a remark if a passage, of some mean value, is as light as what surrounds it."""
+    passage = plan.passages[index]
+    for other, around in enumerate(plan.passages):
+        if around.name != passage.surround or other == index:
+            continue
+        apart = value - _mean_value(plan, other, look)
+        if abs(apart) < ALIKE:
+            yield Remark(
+                "alike", index, abs(apart),
+                f"It is as light as {around.name} round it ({abs(apart):.1f} values apart); "
+                "squinted at, the two are one.",
+                None, None, f"glaze {around.name} darker",
+                partial(darker, passage=other, than=value, look=look, rack=rack),
+            )  # fmt: skip
+
+
+def darker(plan: Plan, passage: int, than: float, look: Look, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with a passage glazed with black until it is clearly darker than a value."""
+    black = remedies.with_pigment("PBk7", rack)
+    plan = edits.hold(plan, black)
+    glaze = edits.with_thinning(replace(edits.usual_coat(black), tool="glaze"), 4.0)
+    before = plan
+    for passes in range(1, 25):
+        plan = edits.add_coat(before, passage, edits.with_passes(glaze, passes))
+        if than - _mean_value(plan, passage, look) >= _APART:
+            break
+    return plan
+
+
+def _mean_value(plan: Plan, index: int, look: Look) -> float:
+    field = predict(plan.passages[index], plan.rack(), axis(33), _FLAT, look)
+    return float(field.value.mean())
+
+
+def _put(plan: Plan, passage: int, coat: int, changed: Coat) -> Plan:
+    return edits.set_coat(plan, passage, coat, changed)

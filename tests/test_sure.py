@@ -171,6 +171,9 @@ def test_coats_to_a_colour(rack: Rack) -> None:
     assert ways[3.0].passes <= 6
     assert ways[3.0].closest <= CLOSE
     assert all(way.passes == 0 for way in coats_to(wanted, coat, goal, rack))
+    # Thinner passes stray less, which is why a less sure hand takes them.
+    strays = [way.touchy for way in ways.values() if way.touchy is not None]
+    assert 0.2 < strays[-1] < strays[0] < 8
 
 
 def test_the_closest_is_the_best_on_the_way_not_the_last(rack: Rack) -> None:

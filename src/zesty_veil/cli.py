@@ -288,7 +288,8 @@ def _coats_to(chosen: argparse.Namespace) -> str:
     for row in rows:
         count = "never" if row["passes"] is None else f"{row['passes']} passes"
         time = "" if row["minutes"] is None else f", about {row['minutes']} min"
-        out += f"{row['thinning']:g}:1  {count}{time} (dE {row['closest']:.1f})\n"
+        strays = "" if row["touchy"] is None else f", strays by dE {row['touchy']:.1f}"
+        out += f"{row['thinning']:g}:1  {count}{time}{strays} (dE {row['closest']:.1f})\n"
     return out
 
 

@@ -17,6 +17,7 @@ from zesty_veil.predict.field import fold
 from zesty_veil.predict.lay import lay, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.sure import FILM_CV
 
 RATIOS = (1.0, 2.0, 3.0, 5.0, 7.0)
 CLOSE = 2.0
@@ -29,6 +30,7 @@ class Way(NamedTuple):
     thinning: float
     passes: int | None
     closest: float  # dE00 at that number of passes, or the best within `MOST_PASSES`
+    touchy: float | None = None  # dE00 by which an ordinary hand strays, where it needs any passes
 
 
 def coats_to(
@@ -76,7 +78,14 @@ def coats_to(
             passes += 1
             now = difference(state)
             best = min(best, now)
-        out.append(Way(ratio, passes if now <= CLOSE else None, best))
+        touchy = None
+        if now <= CLOSE and passes:
+            # Passes stray each by itself, so that many thin ones stray less than one strong one.
+            more = 1 + FILM_CV["ordinary"] / passes**0.5
+            thicker = with_thinning(single, max((1 + ratio) / more - 1, 0.0))
+            other = lay(start, prepare([with_passes(thicker, passes)], paints, passage, u, r))
+            touchy = float(ciede2000(colours(other, look)[0], colours(state, look)[0]).max())
+        out.append(Way(ratio, passes if now <= CLOSE else None, best, touchy))
     return tuple(out)
 
 

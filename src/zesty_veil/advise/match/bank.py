@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import NamedTuple
 
 import numpy as np
@@ -12,7 +13,17 @@ import numpy.typing as npt
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import Bispectral
 from zesty_veil.paint.laydown import SITES, covered, pool, reach
-from zesty_veil.paint.mixture import Mixture, Part, blend, dry_share, pooling, strength
+from zesty_veil.paint.mixture import (
+    Blend,
+    Mixture,
+    Part,
+    Thinner,
+    blend,
+    dry_share,
+    pooling,
+    starved,
+    strength,
+)
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.drying import whole
@@ -134,14 +145,17 @@ def bank(
     """
     straight = any(paint.flakes is not None for paint in paints.values())
     plain, odd = [], {}
+    neat_mixes: dict[tuple[Part, ...], Blend] = {}
     for number, coat in enumerate(coats):
-        mix = blend(coat.mixture, paints)
-        tool = tools()[coat.tool]
-        r = np.array([relief])
-        cover = float(covered(tool, r)[0])
-        wet = tool.wet_film_um / 1000 * pool(pooling(tool.pooling, coat.mixture), r)
+        parts = coat.mixture.parts
+        if parts not in neat_mixes:
+            neat_mixes[parts] = blend(Mixture(parts), paints)
+        mix = neat_mixes[parts]
+        mix = mix._replace(finish=starved(mix.finish, coat.mixture))
+        film, cover = _film(coat.tool, coat.mixture.thinner, coat.mixture.thinning, relief)
         if coat.sites != SITES:
-            wet = wet * reach(coat.sites, r)
+            film *= float(reach(coat.sites, np.array([relief]))[0])
+        wet = np.array([film])
         neat, dry = (wet * share(coat.mixture) for share in (strength, dry_share))
         if mix.dyes is None and not mix.flakes and cover == 1:
             plain.append((number, mix, coat.passes * neat, coat.passes * dry))
@@ -168,6 +182,14 @@ def bank(
         dry = np.concatenate([d for *_, d in plain])[None]
         together = Layer.of(mix, neat, dry, np.ones(len(plain)), straight)
     return Bank(tuple(coats), cost, rows, together, odd)
+
+
+@cache
+def _film(name: str, thinner: Thinner, thinning: float, relief: float) -> tuple[float, float]:
+    """Return the wet film of one pass at a relief in mm, and the share of the area it touches."""
+    tool, r = tools()[name], np.array([relief])
+    p = pooling(tool.pooling, Mixture((), thinner, thinning))
+    return tool.wet_film_um / 1000 * float(pool(p, r)[0]), float(covered(tool, r)[0])
 
 
 def first_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:

@@ -6,6 +6,8 @@ Numbers given by hand are held to their limits here, so that no edit can make a 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from msgspec.structs import replace
 
 from zesty_veil.errors import InputError
@@ -144,6 +146,12 @@ def aim(plan: Plan, index: int, target: Target) -> Plan:
     kept = [t for t in passage.targets if abs(t.place - target.place) > _SAME_PLACE]
     targets = tuple(sorted((*kept, target), key=lambda t: t.place))
     return set_passage(plan, index, replace(passage, targets=targets))
+
+
+def aim_at(plan: Plan, index: int, targets: Sequence[Target]) -> Plan:
+    """Return the plan with just these targets on a passage."""
+    passage = plan.passages[index]
+    return set_passage(plan, index, replace(passage, targets=tuple(targets)))
 
 
 def drop_target(plan: Plan, index: int, place: float) -> Plan:

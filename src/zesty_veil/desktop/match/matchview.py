@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
+    QFileDialog,
     QFrame,
     QHBoxLayout,
     QLabel,
@@ -14,15 +16,18 @@ from PySide6.QtWidgets import (
     QPushButton,
     QScrollArea,
     QSpinBox,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from zesty_veil.advise.match.limits import MOST_COATS, Limits
+from zesty_veil.advise.match.ramp import MOST_TARGETS
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.match.finding import Found, Wish, finding, laid, target_ribbon, wanted_on
+from zesty_veil.desktop.match.pictureview import PictureView
 from zesty_veil.desktop.match.wayslist import WaysList
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.theme import Surround
@@ -33,6 +38,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.model import Target, coat_name
 from zesty_veil.predict.look import Look
 
+_PICTURES = "Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _ANY_TIME = 0
 _HOW_TO_READ = "Upper ribbon: wanted; lower: what comes. Enter lays the one in hand."
 _MOST_MINUTES = 999
@@ -76,6 +82,19 @@ class MatchView(QWidget):
         self.target.setToolTip("A colour wanted at the place that is read; Enter adds it")
         self.target.setFixedWidth(150)
         self.target.returnPressed.connect(self.add_target)
+        self.picture = PictureView()
+        self.picture.drawn.connect(self._line_drawn)
+        self.open_picture = QPushButton("Picture …")
+        self.open_picture.setToolTip("Want the colours along a line of a reference picture")
+        self.open_picture.clicked.connect(self.choose_picture)
+        self.take = QPushButton("Want these")
+        self.take.setToolTip("Make the colours along the line the targets of this passage")
+        self.take.clicked.connect(self.take_colours)
+        self.count = QSpinBox()
+        self.count.setRange(1, MOST_TARGETS)
+        self.count.setValue(5)
+        self.count.setAccessibleName("colours taken along the line")
+        self.count.setToolTip("Colours taken along the line")
         self.start = Choice("what the ways start from")
         self.start.activated.connect(lambda _: self.search())
         self.coats = self._box("coats at most", 1, MOST_COATS, 4)
@@ -105,10 +124,57 @@ class MatchView(QWidget):
             name = coat_name(passage.coats[in_hand])
             self.start.addItem(f"on top of {name}", in_hand + 1)
         self.list.show_ways((), None)
+        self._pages(picture=False)
         self.search()
         self.list.setFocus()
         if passage is not None and not wanted_on(passage):
             self.target.setFocus()
+
+    def choose_picture(self) -> None:
+        """Let a picture's file be chosen and show it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a picture", str(Path.home()), _PICTURES)
+        if name:
+            self.show_picture(Path(name))
+
+    def show_picture(self, path: Path) -> None:
+        """Show a picture to take targets from; on failure say why."""
+        try:
+            self.picture.open(path)
+        except VeilError as error:
+            self.words.setText(str(error))
+            return
+        self.jobs.drop()
+        self._pages(picture=True)
+        self.picture.setFocus()
+        self.words.setText("Click what is white, then drag from the light to the far end.")
+
+    def take_colours(self) -> None:
+        """Make the colours along the line the targets of the passage, and search for them."""
+        index, count = self._hand.passage_index, self.count.value()
+        try:
+            labs = self.picture.colours(count)
+        except VeilError as error:
+            self.words.setText(str(error))
+            return
+        places = [0.5] if count == 1 else [i / (count - 1) for i in range(count)]
+        targets = []
+        for place, lab in zip(places, labs, strict=True):
+            L, a, b = (round(float(v), 2) for v in lab)
+            targets.append(Target(round(place, 4), (L, a, b)))
+        plan = edits.aim_at(self._document.plan, index, targets)
+        self._document.edit(plan, "targets from a picture")
+        self._pages(picture=False)
+        self.list.setFocus()
+        self.search()
+
+    def _line_drawn(self) -> None:
+        white = "" if self.picture.white is not None else " Nothing is picked as white yet."
+        self.words.setText(f"“Want these” takes {self.count.value()} colours along it.{white}")
+
+    def _pages(self, picture: bool) -> None:
+        self.pages.setCurrentIndex(1 if picture else 0)
+        for widget in (self.take, self.count):
+            widget.setVisible(picture)
 
     def add_target(self) -> None:
         """Want the colour that is written at the place that is read, and search again."""
@@ -164,6 +230,7 @@ class MatchView(QWidget):
     def set_surround(self, surround: Surround) -> None:
         """Put the colours into another grey field."""
         self.list.set_surround(surround)
+        self.picture.set_surround(surround)
 
     def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until the search is done; False if the time is up first."""
@@ -212,6 +279,7 @@ class MatchView(QWidget):
         first.addWidget(QLabel("Wanted"))
         first.addWidget(self.target)
         first.addWidget(self.start, 1)
+        first.addWidget(self.open_picture)
         for button in (self.stop, self.lay, self.leave):
             first.addWidget(button)
         for words, box in (
@@ -221,6 +289,8 @@ class MatchView(QWidget):
             second.addWidget(box)
         second.addWidget(QLabel("minutes"))
         second.addStretch(1)
+        second.addWidget(self.count)
+        second.addWidget(self.take)
         scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)
@@ -232,11 +302,19 @@ class MatchView(QWidget):
         column.addLayout(first)
         column.addLayout(second)
         column.addWidget(self.words)
-        column.addWidget(scroll, 1)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(scroll)
+        self.pages.addWidget(self.picture)
+        column.addWidget(self.pages, 1)
+        self._pages(picture=False)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
-            self.give_up()
+            if self.pages.currentIndex() == 1:
+                self._pages(picture=False)
+                self.search()
+            else:
+                self.give_up()
             event.accept()
         else:
             event.ignore()

@@ -1,0 +1,139 @@
+"""A reference picture: what in it is white, and a line along which colours are wanted."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QImage, QImageReader, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.desktop.theme import SURROUNDS, Surround, grey
+from zesty_veil.errors import InputError
+from zesty_veil.light.grid import Array
+from zesty_veil.light.picture import Pixels, Point, read_along
+
+_MOST_SIDE = 4000
+_DRAG_FROM_PX = 4
+
+
+class PictureView(QWidget):
+    """Shows a picture; a click picks white, a drag draws the line, which `drawn` tells."""
+
+    drawn = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._image: QImage | None = None
+        self._surround = SURROUNDS["middle"]
+        self.start: Point | None = None
+        self.end: Point | None = None
+        self.white: Point | None = None
+        self._pressed: QPointF | None = None
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setCursor(Qt.CursorShape.CrossCursor)
+        self.setAccessibleName("reference picture")
+        self.setAccessibleDescription("Click what is white; drag from the light to the far end.")
+
+    def sizeHint(self) -> QSize:
+        return QSize(600, 500)
+
+    def open(self, path: Path) -> None:
+        """Show a picture from a file; raises InputError if it is none."""
+        reader = QImageReader(str(path))
+        reader.setAutoTransform(True)
+        size = reader.size()
+        if size.isValid() and max(size.width(), size.height()) > _MOST_SIDE:
+            size.scale(_MOST_SIDE, _MOST_SIDE, Qt.AspectRatioMode.KeepAspectRatio)
+            reader.setScaledSize(size)
+        image = reader.read()
+        if image.isNull():
+            raise InputError(
+                f"{path.name} is no picture that can be read; open a PNG or JPEG file."
+            )
+        self._image = image.convertToFormat(QImage.Format.Format_RGB888)
+        self.start = self.end = self.white = None
+        self.update()
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put the picture into another grey field."""
+        self._surround = surround
+        self.update()
+
+    def colours(self, count: int) -> Array:
+        """Return CIELAB along the line, (count, 3); raises InputError without a line."""
+        if self._image is None or self.start is None or self.end is None:
+            raise InputError("Draw a line first: drag from the light to the far end.")
+        return read_along(self._pixels(), self.start, self.end, count, self.white)
+
+    def point(self, share: Point) -> QPointF:
+        """Return where a place of the picture is in the widget."""
+        box = self._box()
+        return QPointF(box.x() + share[0] * box.width(), box.y() + share[1] * box.height())
+
+    def _pixels(self) -> Pixels:
+        assert self._image is not None
+        image = self._image
+        raw = np.frombuffer(image.constBits(), dtype=np.uint8)
+        rows = raw.reshape(image.height(), image.bytesPerLine())
+        return rows[:, : 3 * image.width()].reshape(image.height(), image.width(), 3)
+
+    def _box(self) -> QRectF:
+        if self._image is None:
+            return QRectF(self.rect())
+        size = self._image.size().scaled(self.size(), Qt.AspectRatioMode.KeepAspectRatio)
+        left, top = (self.width() - size.width()) / 2, (self.height() - size.height()) / 2
+        return QRectF(left, top, max(size.width(), 1), max(size.height(), 1))
+
+    def _share(self, point: QPointF) -> Point:
+        box = self._box()
+        x, y = (point.x() - box.x()) / box.width(), (point.y() - box.y()) / box.height()
+        return min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self._surround.colour)
+        if self._image is not None:
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(self._box(), self._image)
+        if self.start is not None and self.end is not None:
+            start, end = self.point(self.start), self.point(self.end)
+            for level, width in ((0xFF, 4.0), (0x00, 1.6)):
+                painter.setPen(QPen(grey(level), width))
+                painter.drawLine(start, end)
+            painter.setBrush(grey(0x00))
+            painter.setPen(QPen(grey(0xFF), 2))
+            painter.drawEllipse(start, 6, 6)
+        if self.white is not None:
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            for level, width in ((0xFF, 4.0), (0x00, 1.6)):
+                painter.setPen(QPen(grey(level), width))
+                painter.drawRect(QRectF(self.point(self.white) - QPointF(7, 7), QSize(14, 14)))
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton and self._image is not None:
+            self._pressed = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._pressed is None:
+            return
+        if (event.position() - self._pressed).manhattanLength() >= _DRAG_FROM_PX:
+            self.start, self.end = self._share(self._pressed), self._share(event.position())
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() != Qt.MouseButton.LeftButton or self._pressed is None:
+            return
+        if (event.position() - self._pressed).manhattanLength() < _DRAG_FROM_PX:
+            self.white = self._share(event.position())
+        else:
+            self.drawn.emit()
+        self._pressed = None
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        event.ignore()

@@ -73,7 +73,7 @@ def test_a_ramp_is_matched(capsys: pytest.CaptureFixture[str], tmp_path: Path) -
         (("--target", "#ffffff", "--max-coats", "9"), "from 1 to 6"),
         (("--target", "#ffffff", "--tool", "trowel"), "'trowel' is no tool"),
         (("--target", "#ffffff", "--without", "Mud"), "no paint 'Mud'"),
-        (("--target", "#ffffff", "--on", "grey"), "is no colour"),
+        (("--target", "#ffffff", "--on", "mud"), "is no colour"),
     ],
 )
 def test_a_match_that_cannot_be_says_why(

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from zesty_veil.advise.match.bank import bank, tools_for
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
+from zesty_veil.advise.match.polish import Bench
 from zesty_veil.advise.match.reach import levels
 from zesty_veil.advise.match.search import Matcher, Way, seeds, worth_choosing
 from zesty_veil.errors import InputError
@@ -21,6 +22,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.lay import ground, lay, prepare
@@ -199,6 +201,38 @@ def test_limits_are_never_broken(
             assert all(coat.tool in tools for coat in way.coats)
             names = {part.paint for coat in way.coats for part in coat.mixture.parts}
             assert names <= {paint.name for paint in SMALL}
+
+
+def test_no_more_pots_are_mixed_than_is_allowed() -> None:
+    made = Matcher(primed("black"), demo_rack(), Limits(mixes=1), Look())
+    for lch in ((60, 40, 60), (45, 50, 20), (70, 30, 110)):
+        for ways in made.ways(colour_of(*lch)):
+            for way in ways:
+                assert sum(len(coat.mixture.parts) > 1 for coat in way.coats) <= 1
+
+
+@pytest.mark.parametrize("relief", [-1.0, 0.0, 1.0])
+def test_a_bank_lays_what_is_predicted_everywhere_else(relief: float) -> None:
+    """Every kind of paint and tool, in several passes, at every relief."""
+    coats = [
+        parse_coat(words, RACK)
+        for words in (
+            "Lime White; water 0.5; passes 2",
+            "Soot Wash; water 1; passes 2",
+            "Flood Teal",
+            "Signal Orange; water 1; passes 3",
+            "Tin Silver; passes 2",
+            "Ember Orange; water 1; passes 5; tool sponge",
+            "Furnace Red; medium 4; passes 3; tool glaze",
+            "Flask Blue; water 7; passes 2; sites ridge flat",
+        )
+    ]
+    bench = Bench(primed("grey"), PAINTS, Limits(), Look(), relief)
+    for pair in itertools.permutations(coats, 2):
+        passage = Passage("p", ground=Ground("grey"), coats=pair)
+        wanted = predict(passage, RACK, axis(1), np.array([relief])).lab[0, 0]
+        ours = colours(bench.on(pair, bench.ground), Look())[0][0, 0]
+        np.testing.assert_allclose(ours, wanted, atol=1e-8)
 
 
 def test_every_run_gives_the_same_answer() -> None:

@@ -90,6 +90,11 @@ def test_a_ramp_keeps_to_its_limits_and_says_what_is_wrong() -> None:
             assert way.minutes <= 60
             assert all(len(coat.mixture.parts) == 1 for coat in way.coats)
             assert {coat.tool for coat in way.coats} <= {"loaded"}
+    for ways in ramp_ways(
+        primed("black"), demo_rack(), Limits(coats=3, mixes=1), Look(), PLACES, labs
+    ):
+        for way in ways:
+            assert sum(len(coat.mixture.parts) > 1 for coat in way.coats) <= 1
     with pytest.raises(InputError, match="must rise"):
         list(ramp_ways(primed("black"), demo_rack(), limits, Look(), (0.5, 0.2), labs[:2]))
     with pytest.raises(InputError, match="this has 0"):

@@ -9,9 +9,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from conftest import small_plan
-from zesty_veil.errors import PaintError
+from zesty_veil.errors import InputError, PaintError
 from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
+from zesty_veil.light.value import value
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
 from zesty_veil.paint.mixture import Mixture
@@ -28,6 +30,7 @@ from zesty_veil.predict.field import axis, fold, predict
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import bare, laid, lay, prepare, thickness
 from zesty_veil.predict.look import Look
+from zesty_veil.predict.named import named
 from zesty_veil.predict.strokes import STROKE_MM, passes_along
 from zesty_veil.predict.words import change_word, describe
 
@@ -270,3 +273,21 @@ def test_words_for_a_change() -> None:
     words = [change_word(d) for d in (0.5, 2, 5, 12, 40)]
     assert len(set(words)) == 5
     assert words[0] == "nothing that shows"
+
+
+@pytest.mark.parametrize(
+    "words",
+    ["strong orange", "vivid yellow", "muted brown", "dark grey", "clear blue", "clear violet",
+     "strong red", "clear pink", "muted olive-green"],
+)  # fmt: skip
+def test_words_lead_to_a_colour_that_is_so_called(words: str) -> None:
+    L, C, h = (float(v) for v in lch(named(words)))
+    Y = ((L + 16) / 116) ** 3
+    assert describe(np.array([L, C, h]), float(value(np.array(Y)))) == words
+
+
+def test_fewer_words_mean_any_such_colour_and_none_mean_none() -> None:
+    assert "orange" in describe(lch(named("Orange")), 6.0)
+    for nothing in ("", "  ", "mauvish", "strong", "very orange"):
+        with pytest.raises(InputError, match="is no colour"):
+            named(nothing)

@@ -129,7 +129,7 @@ def parser() -> argparse.ArgumentParser:
 
 
 def _match_arguments(job: argparse.ArgumentParser) -> None:
-    job.add_argument("--target", metavar="COLOUR", help="#rrggbb, or L,a,b")
+    job.add_argument("--target", metavar="COLOUR", help="#rrggbb, L,a,b, or words: 'strong orange'")
     job.add_argument("--ramp", type=Path, metavar="FILE.json", help="a list of place and target")
     job.add_argument("--ground", default="white", choices=PRIMERS)
     job.add_argument("--on", metavar="COLOUR", help="measured on the figure, of unknown layers")

@@ -25,6 +25,7 @@ from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look
+from zesty_veil.predict.named import named
 
 _MOST_RAMP_BYTES = 100_000
 
@@ -73,15 +74,17 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
 
 
 def colour(words: str) -> Array:
-    """Return the CIELAB of a colour written as #rrggbb or as three numbers L,a,b.
+    """Return the CIELAB of a colour written as #rrggbb, as three numbers L,a,b, or in words.
 
     Raises
     ------
     InputError
         If it is written otherwise.
     """
-    if "," not in words:
+    if words.strip().startswith("#"):
         return lab_of(parsed(words))
+    if "," not in words:
+        return named(words)
     try:
         numbers = [float(piece) for piece in words.split(",")]
     except ValueError:

@@ -1,0 +1,54 @@
+"""From words to a colour: the middle of what painters would call by them."""
+
+from __future__ import annotations
+
+from functools import cache
+
+import numpy as np
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.cielab import lab_from_lch
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import srgb
+from zesty_veil.light.value import value
+from zesty_veil.predict.words import describe
+
+_L, _C, _H = np.arange(4.0, 99.0, 4.0), np.arange(0.0, 110.0, 6.0), np.arange(0.0, 360.0, 4.0)
+
+
+def named(words: str) -> Array:
+    """Return the CIELAB, (3,), in the middle of what some words of `describe` mean.
+
+    Words may be left out from the front: "orange" is any orange.
+
+    Raises
+    ------
+    InputError
+        If no colour is so called.
+    """
+    asked = " ".join(words.casefold().split())
+    found = [lab for called, lab in _called() if called == asked]
+    if not found:
+        found = [lab for called, lab in _called() if called.endswith(f" {asked}")]
+    if not found or not asked:
+        raise InputError(
+            f"'{words.strip()}' is no colour; write #rrggbb, L,a,b, or words: 'strong orange'."
+        )
+    every = np.array(found)
+    # The mean may itself have another name; the nearest to it that has this one does not.
+    middle = every.mean(axis=0)
+    return np.asarray(every[int(np.argmin(np.linalg.norm(every - middle, axis=1)))])
+
+
+@cache
+def _called() -> tuple[tuple[str, tuple[float, float, float]], ...]:
+    """Return what each colour of a grid that a screen can show is called."""
+    grid = np.stack(np.meshgrid(_L, _C, _H, indexing="ij"), axis=-1).reshape(-1, 3)
+    lab = lab_from_lch(grid)
+    inside = srgb(lab)[1]
+    Y = np.where(lab[:, 0] > 8, ((lab[:, 0] + 16) / 116) ** 3, lab[:, 0] / 903.3)
+    out = []
+    for lch, here, v in zip(grid[inside], lab[inside], value(Y[inside]), strict=True):
+        L, a, b = (float(x) for x in here)
+        out.append((describe(lch, float(v)), (L, a, b)))
+    return tuple(out)

@@ -96,6 +96,21 @@ def test_a_line_over_a_picture_becomes_targets(
     small.wait_until_idle()
 
 
+def test_the_line_is_drawn_by_keys_too(small: MainWindow, reference: Path) -> None:
+    match = opened_match(small)
+    match.show_picture(reference)
+    picture = match.picture
+    QTest.keyClick(picture, Qt.Key.Key_Up)
+    assert picture.start == (0.25, 0.48)
+    QTest.keyClick(picture, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
+    assert picture.end == (0.77, 0.5)
+    QTest.keyClick(picture, Qt.Key.Key_B)
+    assert picture.white == (0.25, 0.48)
+    assert small.station.hand.passage is not None
+    match.give_up()
+    small.wait_until_idle()
+
+
 def test_what_is_no_picture_says_so(small: MainWindow, tmp_path: Path) -> None:
     path = tmp_path / "not.png"
     path.write_bytes(b"\x89PNG\r\n" + bytes(50))

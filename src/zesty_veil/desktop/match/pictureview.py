@@ -16,6 +16,13 @@ from zesty_veil.light.picture import Pixels, Point, read_along
 
 _MOST_SIDE = 4000
 _DRAG_FROM_PX = 4
+_STEP = 0.02
+_ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, -1),
+    Qt.Key.Key_Down: (0, 1),
+}
 
 
 class PictureView(QWidget):
@@ -35,7 +42,10 @@ class PictureView(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setCursor(Qt.CursorShape.CrossCursor)
         self.setAccessibleName("reference picture")
-        self.setAccessibleDescription("Click what is white; drag from the light to the far end.")
+        self.setAccessibleDescription(
+            "Click what is white; drag from the light to the far end. Or: arrows move the light "
+            "end, with Shift the far end; B takes what is at the light end as white."
+        )
 
     def sizeHint(self) -> QSize:
         return QSize(600, 500)
@@ -136,4 +146,24 @@ class PictureView(QWidget):
         self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        event.ignore()
+        """Arrows move the line's light end, with Shift its far end; B says that is white."""
+        key, step = Qt.Key(event.key()), _ARROWS.get(Qt.Key(event.key()))
+        if self._image is None or (step is None and key != Qt.Key.Key_B):
+            event.ignore()
+            return
+        start, end = self.start or (0.25, 0.5), self.end or (0.75, 0.5)
+        if step is None:
+            self.white = start
+        elif event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            end = _moved(end, step)
+        else:
+            start = _moved(start, step)
+        self.start, self.end = start, end
+        self.drawn.emit()
+        self.update()
+        event.accept()
+
+
+def _moved(share: Point, step: tuple[int, int]) -> Point:
+    x, y = (min(max(s + _STEP * by, 0.0), 1.0) for s, by in zip(share, step, strict=True))
+    return round(x, 4), round(y, 4)

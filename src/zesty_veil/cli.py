@@ -21,7 +21,7 @@ from zesty_veil.advise.remarks import remarks
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
-from zesty_veil.matchjob import matched
+from zesty_veil.matchjob import match_arguments, matched
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.rack import demo_rack
@@ -102,7 +102,7 @@ def parser() -> argparse.ArgumentParser:
     job.add_argument("--observer", type=int, default=2, choices=OBSERVERS)
     job.add_argument("--json", action="store_true")
 
-    _match_arguments(
+    match_arguments(
         jobs.add_parser(
             "match",
             help="find the coats that lead to a wanted colour, or to a ramp of them",
@@ -126,28 +126,6 @@ def parser() -> argparse.ArgumentParser:
     job.add_argument("name", choices=SAMPLES)
     job.add_argument("file", type=Path, metavar="FILE.veil")
     return top
-
-
-def _match_arguments(job: argparse.ArgumentParser) -> None:
-    job.add_argument("--target", metavar="COLOUR", help="#rrggbb, L,a,b, or words: 'strong orange'")
-    job.add_argument("--ramp", type=Path, metavar="FILE.json", help="a list of place and target")
-    job.add_argument("--ground", default="white", choices=PRIMERS)
-    job.add_argument("--on", metavar="COLOUR", help="measured on the figure, of unknown layers")
-    job.add_argument("--plan", type=Path, metavar="PLAN.veil", help="start from what it comes to")
-    job.add_argument("--passage", metavar="NAME", help="of the plan; the first if none is named")
-    job.add_argument("--place", type=float, default=0.5, help="on its axis, 0 (light) to 1")
-    job.add_argument("--after", type=int, metavar="N", help="after its first N coats")
-    job.add_argument("--rack", default="demo", choices=("demo",))
-    job.add_argument("--only", action="append", default=[], metavar="PAINT", help="use these alone")
-    job.add_argument("--without", action="append", default=[], metavar="PAINT")
-    job.add_argument("--tool", action="append", metavar="TOOL", help="at hand; may be repeated")
-    job.add_argument("--max-coats", type=int, default=4, metavar="N")
-    job.add_argument("--max-passes", type=int, default=24, metavar="N")
-    job.add_argument("--max-minutes", type=float, metavar="MIN")
-    job.add_argument("--max-mixes", type=int, default=2, metavar="N", help="pots of two paints")
-    job.add_argument("--rescue", action="store_true", help="compare going on with covering first")
-    job.add_argument("--light", default="D65", choices=tuple(LIGHTS))
-    job.add_argument("--json", action="store_true")
 
 
 def _look_arguments(job: argparse.ArgumentParser) -> None:

@@ -109,7 +109,7 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "next passage": lambda: station.step_passage(1),
         "previous passage": lambda: station.step_passage(-1),
         "ground": station.head.ground.showMenu,
-        "primer": station.next_primer,
+        "primer": station.passages.next_primer,
         "surround light": lambda: station.set_surround("light"),
         "surround middle": lambda: station.set_surround("middle"),
         "surround dark": lambda: station.set_surround("dark"),

@@ -14,7 +14,7 @@ from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.paint.rack import find
 from zesty_veil.paint.tool import tool_name
 from zesty_veil.plan.check import check_coat
-from zesty_veil.plan.model import STROKES, Coat, Stroke
+from zesty_veil.plan.model import STROKES, Coat, Stroke, mixture_words
 
 _KEYS = (
     "water",
@@ -70,11 +70,7 @@ def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
 
 def coat_words(coat: Coat) -> str:
     """Return a coat in one line, as `parse_coat` reads it; where it lies is not said."""
-    parts = coat.mixture.parts
-    if all(part.parts == parts[0].parts for part in parts):
-        out = " + ".join(part.paint for part in parts)
-    else:
-        out = " + ".join(f"{part.paint} {part.parts:g}" for part in parts)
+    out = mixture_words(coat.mixture)
     if coat.mixture.thinning:
         out += f"; {coat.mixture.thinner} {coat.mixture.thinning:g}"
     if coat.passes != 1:

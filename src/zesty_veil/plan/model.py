@@ -129,14 +129,17 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         return {paint.name: paint for paint in self.paints}
 
 
+def mixture_words(mixture: Mixture) -> str:
+    """Return the paints of a mixture with their parts, where those differ."""
+    parts = mixture.parts
+    if all(part.parts == parts[0].parts for part in parts):
+        return " + ".join(part.paint for part in parts)
+    return " + ".join(f"{part.paint} {part.parts:g}" for part in parts)
+
+
 def coat_name(coat: Coat) -> str:
     """Return what a painter would call a coat: its paints and thinning."""
-    parts = coat.mixture.parts
-    if all(part.parts == parts[0].parts for part in parts):
-        paints = " + ".join(part.paint for part in parts)
-    else:
-        paints = " + ".join(f"{part.paint} {part.parts:g}" for part in parts)
-    return f"{paints}, {thinning_words(coat.mixture)}"
+    return f"{mixture_words(coat.mixture)}, {thinning_words(coat.mixture)}"
 
 
 def ground_words(ground: Ground) -> str:

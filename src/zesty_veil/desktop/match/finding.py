@@ -16,6 +16,7 @@ from zesty_veil.advise.match.whynot import why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
+from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import hold, set_passage, with_coats
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Target
@@ -24,7 +25,6 @@ from zesty_veil.predict.look import Look
 from zesty_veil.predict.targets import missed
 
 _PLACES = 160
-_FLAT = np.zeros(1)
 
 
 @dataclass(frozen=True)
@@ -140,8 +140,7 @@ def _shown(
     """Return a way with what it really comes to on the passage."""
     plan = laid(wish, coats)
     passage, rack = plan.passages[wish.passage], plan.rack()
-    ribbon = predict(passage, rack, axis(_PLACES), _FLAT, wish.look).rgb[:, 0]
     field = predict(passage, rack, axis(_PLACES), SITE_RELIEF, wish.look)
     told = missed(replace(passage, targets=wanted_on(passage)), field)
     off = told.by if told is not None else ()
-    return Shown(coats, ribbon, off, minutes, pots, touchy)
+    return Shown(coats, field.rgb[:, SITES.index("flat")], off, minutes, pots, touchy)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import get_args
 
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QPainter
@@ -225,6 +226,13 @@ class PassagesPanel(QWidget):
             self._document.edit(plan, f"{primer} primer")
             for name, button in self.primers.items():
                 button.setChecked(name == primer)
+
+    def next_primer(self) -> None:
+        """Put the next primer below the passage in view."""
+        if self.passage is not None:
+            primers = get_args(Primer)
+            now = primers.index(self.passage.ground.primer)
+            self.prime(primers[(now + 1) % len(primers)])
 
     def _row_changed(self, row: int) -> None:
         if row >= 0 and row != self._index:

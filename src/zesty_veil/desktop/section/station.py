@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import get_args
-
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
@@ -34,7 +32,6 @@ from zesty_veil.desktop.theme import SURROUNDS
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
-from zesty_veil.plan.model import Primer
 
 _NUDGE_MM = 0.5
 
@@ -189,14 +186,6 @@ class SectionStation(QWidget):
         """Move an end or feather of the coat in hand by some millimetres."""
         if self._coat is not None:
             self.hand.nudge(self._coat, grip, mm)
-
-    def next_primer(self) -> None:
-        """Put the next primer below the passage in view."""
-        passage = self.hand.passage
-        if passage is not None:
-            primers = get_args(Primer)
-            following = primers[(primers.index(passage.ground.primer) + 1) % len(primers)]
-            self.passages.prime(following)
 
     def set_surround(self, name: str) -> None:
         """Put predicted colours into a light, middle or dark field."""

@@ -10,6 +10,10 @@ import pytest
 
 from test_cli import answer, plan_file, run
 from zesty_veil import cli
+from zesty_veil.plan import edits
+from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.model import Target
+from zesty_veil.plan.samples import sample
 
 __all__ = ["plan_file"]
 
@@ -18,16 +22,16 @@ def test_a_colour_is_matched(capsys: pytest.CaptureFixture[str]) -> None:
     words = ("match", "--target", "#ff8a1e", "--ground", "black", "--rack", "demo")
     found = answer(capsys, *words, "--max-coats", "2", "--json")
     way = found["ways"][0]
-    assert found["target"] == "#ff8a1e"
-    assert way["de00"] < 2
+    assert found["targets"][0]["colour"] == "#ff8a1e"
+    assert way["mean_de00"] < 2
     assert len(way["coats"]) <= 2
     # What is found, laid as it is written, is what was said.
-    laid = [word for coat in way["coats"] for word in ("--coat", coat)]
+    laid = [word for coat in way["coats"] for word in ("--coat", coat["words"])]
     flat = answer(capsys, "stack", "--ground", "black", *laid, "--json")["sites"]["flat"]
     np.testing.assert_allclose(flat["lab"], way["lab"], atol=0.01)
     text = run(capsys, *words, "--max-coats", "2")
     assert text.startswith("1. dE ")
-    assert way["coats"][0] in text
+    assert way["coats"][0]["words"] in text
 
 
 def test_why_a_colour_is_not_matched(capsys: pytest.CaptureFixture[str]) -> None:
@@ -43,10 +47,12 @@ def test_a_passage_is_rescued(capsys: pytest.CaptureFixture[str], plan_file: str
     start = ("--plan", plan_file, "--place", "0.9", "--after", "1")
     words = ("match", "--target", "#f09040", *start, *few, "--rescue", "--max-coats", "3")
     found = answer(capsys, *words, "--json")
-    assert set(found) == {"going_on", "covering"}
+    assert found["covering"]["covers"]
+    assert not found["going_on"]["covers"]
+    assert found["covering"]["minutes"] > found["going_on"]["minutes"]
     assert "Covering first:" in run(capsys, *words)
     measured = ("match", "--target", "#f09040", "--on", "#404048", *few, "--max-coats", "3")
-    assert answer(capsys, *measured, "--json")["ways"][0]["de00"] < 6
+    assert answer(capsys, *measured, "--json")["ways"][0]["mean_de00"] < 6
 
 
 def test_a_ramp_is_matched(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
@@ -55,10 +61,40 @@ def test_a_ramp_is_matched(capsys: pytest.CaptureFixture[str], tmp_path: Path) -
     path.write_text(json.dumps(wanted))
     few = ("--only", "Lime White", "--only", "Ember Orange", "--only", "Furnace Red")
     words = ("match", "--ramp", str(path), "--ground", "black", *few)
-    way = answer(capsys, *words, "--json")[0]
+    way = answer(capsys, *words, "--json")["ways"][0]
     assert way["mean_de00"] < 6
     assert [coat["span"][0] for coat in way["coats"]] == sorted(c["span"][0] for c in way["coats"])
     assert "% of the axis" in run(capsys, *words)
+
+
+def test_a_primer_is_chosen_where_any_will_do(capsys: pytest.CaptureFixture[str]) -> None:
+    few = (
+        "--only",
+        "Kiln Yellow",
+        "--only",
+        "Ember Orange",
+        "--max-coats",
+        "1",
+        "--max-mixes",
+        "0",
+    )
+    found = answer(capsys, "match", "--target", "#ffd020", "--ground", "any", *few, "--json")
+    assert found["ways"][0]["ground"] == "white primer"
+    assert "on white primer" in run(capsys, "match", "--target", "#ffd020", "--ground", "any", *few)
+
+
+def test_a_plan_is_matched_to_its_own_targets(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    plan = sample("glasswright")
+    for place, site, lab in ((0.1, "flat", (70, 30, 40)), (0.9, "recess", (20, 10, 5))):
+        plan = edits.aim(plan, 1, Target(place, lab, site))  # type: ignore[arg-type]
+    path = tmp_path / "own.veil"
+    save(plan, path)
+    start = ("--plan", str(path), "--passage", plan.passages[1].name, "--after", "0")
+    found = answer(capsys, "match", *start, "--max-coats", "2", "--max-mixes", "0", "--json")
+    assert [t["site"] for t in found["targets"]] == ["flat", "recess"]
+    assert len(found["ways"][0]["de00"]) == 2
 
 
 @pytest.mark.parametrize(
@@ -74,6 +110,7 @@ def test_a_ramp_is_matched(capsys: pytest.CaptureFixture[str], tmp_path: Path) -
         (("--target", "#ffffff", "--tool", "trowel"), "'trowel' is no tool"),
         (("--target", "#ffffff", "--without", "Mud"), "no paint 'Mud'"),
         (("--target", "#ffffff", "--on", "mud"), "is no colour"),
+        (("--target", "#ffffff", "--ground", "any", "--rescue"), "name one"),
     ],
 )
 def test_a_match_that_cannot_be_says_why(
@@ -86,7 +123,12 @@ def test_a_match_that_cannot_be_says_why(
     assert err.count("\n") == 1
 
 
-@pytest.mark.parametrize("content", ["", "{}", "[1]", '[{"place": "x"}]', "[" * 9000, "\xff"])
+_NO_SITE = '[{"place": 0, "target": "#ffffff", "site": "top"}]'
+
+
+@pytest.mark.parametrize(
+    "content", ["", "{}", "[1]", '[{"place": "x"}]', "[" * 9000, "\xff", _NO_SITE]
+)
 def test_a_file_that_is_no_ramp_says_so(
     capsys: pytest.CaptureFixture[str], tmp_path: Path, content: str
 ) -> None:

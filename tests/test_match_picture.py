@@ -67,25 +67,25 @@ def test_a_line_over_a_picture_becomes_targets(
     before = small.document.plan
     match = opened_match(small)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(reference), ""))
-    QTest.mouseClick(match.open_picture, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(match.wanted.open_picture, Qt.MouseButton.LeftButton)
     picture = match.picture
     assert picture.isVisible()
     assert "Click what is white" in match.words.text()
-    QTest.mouseClick(match.take, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(match.wanted.take, Qt.MouseButton.LeftButton)
     assert "Draw a line first" in match.words.text()
     QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=picture.point((0.5, 0.15)).toPoint())
     assert picture.white == pytest.approx((0.5, 0.15), abs=0.01)
-    match.count.setValue(3)
+    match.wanted.count.setValue(3)
     start, end = picture.point((1 / 6, 0.65)).toPoint(), picture.point((5 / 6, 0.65)).toPoint()
     drag(picture, start, end)
     assert "takes 3 colours" in match.words.text()
-    QTest.mouseClick(match.take, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(match.wanted.take, Qt.MouseButton.LeftButton)
     assert not picture.isVisible()
     targets = small.document.plan.passages[0].targets
     assert [t.place for t in targets] == [0, 0.5, 1]
     wanted = lab_of(np.array([parsed(words) for words in BANDS]))
     assert float(ciede2000(np.array([t.lab for t in targets]), wanted).max()) < 4
-    match.coats.setValue(3)
+    match.limits.coats.setValue(3)
     assert match.wait_until_idle()
     assert match.list.ways[0].mean < 6
     QTest.keyClick(match.list, Qt.Key.Key_Return)

@@ -22,6 +22,7 @@ from msgspec.structs import replace
 
 from figure import figure, save_stl
 from zesty_veil.advise.match.bank import first_coats
+from zesty_veil.advise.match.course import even
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.polish import Bench
 from zesty_veil.advise.match.ramp import ramp_ways
@@ -244,7 +245,7 @@ def matching() -> None:
     wanted = ("#fff6d0", "#ffd020", "#ff8a1e", "#b02020", "#301818")
     labs = np.array([lab_of(parsed(words)) for words in wanted])
     places = (0.0, 0.3, 0.55, 0.8, 1.0)
-    ramp = best(lambda: list(ramp_ways(state, rack, Limits(), Look(), places, labs)), 2)
+    ramp = best(lambda: list(ramp_ways(even(state, places, labs), rack, Limits(), Look())), 2)
     line("ramp of 5, 40 paints, 4 coats", ramp, "numpy.exp, 100 000 spectra",
          100_000 / exponentials)  # fmt: skip
 

@@ -97,7 +97,7 @@ def shoot_match(folder: Path) -> None:
     window.actions_by_name["match"].trigger()
     match = window.station.stage.match
     assert match is not None
-    match.coats.setValue(5)
+    match.limits.coats.setValue(5)
     match.wait_until_idle()
     window.wait_until_idle()
     QApplication.processEvents()

@@ -157,6 +157,8 @@ def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
         yield from _between(f"the place of target {i}", target.place, 0, 1)
         for letter, number in zip("Lab", target.lab, strict=True):
             yield from _between(f"{letter} of target {i}", number, -300, 300)
+    for letter, number in zip("Lab", passage.ground.measured or (), strict=False):
+        yield from _between(f"{letter} of the colour measured as ground", number, -300, 300)
     for i, coat in enumerate(passage.ground.coats, 1):
         for fault in _coat_faults(coat, rack):
             yield f"ground coat {i}: {fault}"

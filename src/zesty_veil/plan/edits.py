@@ -27,6 +27,7 @@ from zesty_veil.plan.check import (
 from zesty_veil.plan.model import (
     Axis,
     Coat,
+    Ground,
     Hand,
     Passage,
     Plan,
@@ -175,9 +176,16 @@ def surround(plan: Plan, index: int, name: str | None) -> Plan:
 
 
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:
-    """Return the plan with a passage's primer."""
+    """Return the plan with a passage's primer, in place of a measured colour too."""
     passage = plan.passages[index]
-    return set_passage(plan, index, replace(passage, ground=replace(passage.ground, primer=primer)))
+    ground = replace(passage.ground, primer=primer, measured=None)
+    return set_passage(plan, index, replace(passage, ground=ground))
+
+
+def found_there(plan: Plan, index: int, lab: tuple[float, float, float]) -> Plan:
+    """Return the plan with a passage that starts from a colour measured on the figure, D65."""
+    passage = plan.passages[index]
+    return set_passage(plan, index, replace(passage, ground=Ground("white", measured=lab)))
 
 
 def set_light(plan: Plan, light: str) -> Plan:

@@ -48,10 +48,13 @@ class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """What is below the first coat: a primer, and coats that count as ground.
 
     Those coats make zenithal sprays, white focused round the light, and coloured underpaint.
+    `measured` is a colour (CIELAB, daylight) measured on the figure, where nobody knows what lies
+    below it: it takes the primer's place, and nothing shows through it.
     """
 
     primer: Primer = "black"
     coats: tuple[Coat, ...] = ()
+    measured: tuple[float, float, float] | None = None
 
 
 class Target(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -144,7 +147,7 @@ def coat_name(coat: Coat) -> str:
 
 def ground_words(ground: Ground) -> str:
     """Return what a ground is: 'black primer, Lime White sprayed from above'."""
-    words = [f"{ground.primer} primer"]
+    words = ["a measured colour" if ground.measured else f"{ground.primer} primer"]
     for coat in ground.coats:
         paints = " + ".join(part.paint for part in coat.mixture.parts)
         if coat.nozzle is not None:

@@ -41,6 +41,7 @@ def coats_to(
     place: float = 0.5,
     relief: float = 0.0,
     look: Look = DAYLIGHT,
+    ratios: tuple[float, ...] = RATIOS,
 ) -> tuple[Way, ...]:
     """Return the passes of a coat at each thinning until a colour is near a wanted one.
 
@@ -58,7 +59,7 @@ def coats_to(
     Returns
     -------
     tuple of Way
-        For each of `RATIOS`, the first number of passes within dE00 `CLOSE`, or none ("never").
+        For each of `ratios`, the first number of passes within dE00 `CLOSE`, or none ("never").
     """
 
     u, r = np.array([place]), np.array([relief])
@@ -68,7 +69,7 @@ def coats_to(
         return float(ciede2000(colours(state, look)[0], wanted).max())
 
     out = []
-    for ratio in RATIOS:
+    for ratio in ratios:
         single = with_passes(with_thinning(_everywhere(coat), ratio), 1)
         one = prepare([single], paints, passage, u, r)
         state, passes, best = start, 0, difference(start)

@@ -16,6 +16,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.found import opaque
 from zesty_veil.predict.layer import Layer, State, joined, put
 from zesty_veil.predict.strokes import passes_along
 
@@ -43,9 +44,12 @@ class Thickness(NamedTuple):
 
 
 def bare(passage: Passage, u: Array, relief: Array) -> State:
-    """Return the primer of a passage."""
-    R = np.broadcast_to(primer(passage.ground.primer), (u.size, relief.size, BANDS))
-    return State(plain(R), np.full((u.size, relief.size), PRIMER_FINISH), None)
+    """Return the primer of a passage, or the measured colour in its place."""
+    R, finish = primer(passage.ground.primer), PRIMER_FINISH
+    if passage.ground.measured is not None:
+        R, finish = opaque(passage.ground.measured)
+    R = np.broadcast_to(R, (u.size, relief.size, BANDS))
+    return State(plain(R), np.full((u.size, relief.size), finish), None)
 
 
 def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:

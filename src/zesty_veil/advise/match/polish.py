@@ -21,11 +21,12 @@ from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.sure import FILM_CV
 
 # A minute of work weighs as much as this much dE: of two ways as near, the shorter is taken.
 MINUTE_DE00 = 0.002
 _SWEEPS = 2
-_PASSAGE = Passage("matched")
+ANYWHERE = Passage("matched")
 
 
 class Bench:
@@ -50,7 +51,7 @@ class Bench:
         limits: Limits,
         look: Look,
         relief: float = 0.0,
-        passage: Passage = _PASSAGE,
+        passage: Passage = ANYWHERE,
     ) -> None:
         self.ground, self.limits, self.look = ground, limits, look
         self.relief, self.passage = relief, passage
@@ -102,6 +103,20 @@ class Bench:
             and (limits.minutes is None or self.minutes(coats) <= limits.minutes)
         )
 
+    def touchy(self, coats: tuple[Coat, ...], ground: State) -> float:
+        """Return how far one usual deviation of each coat's film leads, all together, dE00.
+
+        `ground` is of leading shape (1, 1).
+        """
+        lab = colours(self.on(coats, ground), self.look)[0][0, 0]
+        total = 0.0
+        for i, coat in enumerate(coats):
+            # Passes stray each by itself, so that many stray less than one.
+            thicker = _stronger(coat, FILM_CV["ordinary"] / coat.passes**0.5)
+            changed = self.on((*coats[:i], thicker, *coats[i + 1 :]), ground)
+            total += float(far(colours(changed, self.look)[0][0, 0], lab)) ** 2
+        return float(np.sqrt(total))
+
     def minutes(self, coats: tuple[Coat, ...]) -> float:
         """Return the minutes of coats, drying included."""
         total = 0.0
@@ -110,6 +125,15 @@ class Bench:
                 self._minutes[coat] = whole(coat, self.passage)
             total += self._minutes[coat]
         return total
+
+
+def _stronger(coat: Coat, more: float) -> Coat:
+    """Return a coat with some more paint in it, as a share of what it has."""
+    thinning = (1 + coat.mixture.thinning) / (1 + more) - 1
+    if thinning < 0:
+        return Coat(coat.mixture, coat.tool, coat.passes + 1)
+    mixture = Mixture(coat.mixture.parts, coat.mixture.thinner, thinning)
+    return Coat(mixture, coat.tool, coat.passes)
 
 
 Aim = Callable[[Array], Array]

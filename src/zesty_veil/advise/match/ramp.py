@@ -4,30 +4,31 @@ Painters lay no recipe for each place. They lay one stack, of which each coat re
 the one before: where the first ends the colour is the first one wanted, and so on. So the colours
 wanted are what the same stack comes to after more and more of its coats, and one search along the
 stack serves all of them. It is tried both ways: nested towards the far end, as flames are painted,
-and towards the light.
+and towards the light. Ridge and recess of a place are one step of it: the same coats lie on both.
 """
 
 from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
-from itertools import pairwise
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
+from zesty_veil.advise.match.choosing import Aims, aims, worth_choosing
+from zesty_veil.advise.match.course import Course, Spot
 from zesty_veil.advise.match.far import far, roughly
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import MINUTE_DE00, Bench
+from zesty_veil.advise.match.polish import ANYWHERE, MINUTE_DE00, Bench
+from zesty_veil.advise.match.reach import levels, nearest
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
-from zesty_veil.optics.bispectral import Bispectral
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
-from zesty_veil.plan.model import Coat
+from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 
@@ -38,6 +39,9 @@ _BEAM = 7  # of each number of coats and of mixes
 _MEASURED, _PER_CHAIN = 80, 10
 # A step from one colour to the next may take so many coats.
 _COATS_A_STEP = 2
+# Where all is wanted at one place, a stack for it may have so many coats.
+_ONE_STEP = 3
+_REACHED = 60
 _TUNED = 4
 # Paints of so many chains are looked at, and so many of them mixed with each other.
 _USED, _MIXED = 60, 14
@@ -50,7 +54,9 @@ _SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
 class RampWay:
     """Nested coats that lead to a ramp, from the ground up, and what they cost.
 
-    off : dE00 at each target. towards : the end that later coats draw back to.
+    off : dE00 at each target. towards : the end that later coats draw back to. touchy : by how
+    much an ordinary hand strays on average, dE00. start : which of the grounds it starts from,
+    where there were several to choose from.
     """
 
     coats: tuple[Coat, ...]
@@ -58,84 +64,116 @@ class RampWay:
     towards: Towards
     minutes: float
     pots: int
+    touchy: float
+    start: int = 0
 
     @property
     def mean(self) -> float:
         """Mean dE00 over the targets."""
         return float(np.mean(self.off))
 
+    @property
+    def aims(self) -> Aims:
+        """What is made small."""
+        return aims(self.mean, self.pots, self.minutes, self.touchy)
+
 
 @dataclass(frozen=True)
 class _Chain:
-    """Coats so far, and after how many of them each target up to now is looked at."""
+    """Coats so far, and after how many of them each step up to now is looked at."""
 
     coats: tuple[Coat, ...] = ()
     looked: tuple[int, ...] = ()
     error: float = 0.0  # sum of squares
 
-    def looked_at(self, far: float) -> _Chain:
-        """Return the chain with one target more, looked at after all of its coats."""
-        return _Chain(self.coats, (*self.looked, len(self.coats)), self.error + far**2)
+    def looked_at(self, squares: float) -> _Chain:
+        """Return the chain with one step more, looked at after all of its coats."""
+        return _Chain(self.coats, (*self.looked, len(self.coats)), self.error + squares)
 
 
 def ramp_ways(
-    ground: State,
+    spots: Sequence[Spot],
     paints: Sequence[Paint],
     limits: Limits,
     look: Look,
-    places: Sequence[float],
-    wanted_labs: Array,
     wanted: Callable[[], bool] = lambda: True,
+    passage: Passage = ANYWHERE,
 ) -> Iterator[tuple[RampWay, ...]]:
-    """Yield ways to a ramp, better and better, the best first.
+    """Yield the ways to a ramp found so far, none at first, then better and better, the best first.
 
     Parameters
     ----------
-    ground
-        Of leading shape (1, 1), the same all along.
+    spots
+        What is wanted where, in rising order of place; of at most `MOST_TARGETS` places.
     paints, limits, look
         What may be used and done, and how it is looked at.
-    places : (n,)
-        On the axis, rising, 0-1; at most `MOST_TARGETS`.
-    wanted_labs : (n, 3) float64
-        CIELAB wanted there.
     wanted
         Asked between the steps; when it says no, nothing more is yielded.
+    passage
+        Whose size tells how long a coat takes.
 
     Raises
     ------
     InputError
         If there is no target, or too many, or their places do not rise.
     """
+    places = list(dict.fromkeys(spot.place for spot in spots))
     if not 1 <= len(places) <= MOST_TARGETS:
         raise InputError(f"A ramp has from 1 to {MOST_TARGETS} targets; this has {len(places)}.")
-    if any(b <= a for a, b in pairwise(places)):
+    sites = {(spot.place, spot.relief) for spot in spots}
+    if places != sorted(places) or len(sites) < len(spots):
         raise InputError("The places of a ramp's targets must rise from the light to the far end.")
-    bench = Bench(ground, paints, limits, look)
     usable = [paint for paint in paints if paint.kind not in _SPECIAL]
     single = first_coats(usable, limits.tools)
     if not single:
         return
-    options = bench.bank(single)
+    reliefs = sorted({spot.relief for spot in spots})
+    benches = {r: Bench(spots[0].ground, paints, limits, look, r, passage) for r in reliefs}
+    course = Course(spots, benches, {}).with_options(single)
     directions: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
-    ordered = {d: wanted_labs if d == "far" else wanted_labs[::-1] for d in directions}
-    chains = {d: _chains(bench, options, ordered[d], wanted) for d in directions}
+    first = {d: _reached(_in_order(course, d), wanted) for d in directions}
+    chains: dict[Towards, list[_Chain]] = {}
+    for towards in directions:
+        for beam in _chains(_in_order(course, towards), first[towards], wanted):
+            chains[towards] = beam
+            yield ()
     if limits.mixes and wanted():
         # Of all pairs only those are mixed whose paints have shown that they are of use.
         of_use = _of_use([chain for each in chains.values() for chain in each[:_USED]], usable)
-        options = bench.bank([*single, *mixed_coats(of_use, limits.tools)])
-        chains = {d: _chains(bench, options, ordered[d], wanted) for d in directions}
+        course = course.with_options([*single, *mixed_coats(of_use, limits.tools)])
+        for towards in directions:
+            for beam in _chains(_in_order(course, towards), first[towards], wanted):
+                chains[towards] = beam
+                yield ()
     found: list[RampWay] = []
     for towards in directions:
-        for chain in chains[towards][:_TUNED]:
+        ordered = _in_order(course, towards)
+        for chain in _worth_tuning(chains.get(towards, [])):
             if not wanted():
                 return
-            tuned = _tuned(chain, bench, options, ordered[towards], wanted)
-            way = _way(tuned, bench, places, ordered[towards], towards)
+            way = _way(_tuned(chain, ordered, wanted), ordered, towards)
             if way not in found:
                 found.append(way)
-            found.sort(key=lambda way: way.mean + MINUTE_DE00 * way.minutes)
-            yield tuple(found)
+            yield worth_choosing(found)
+
+
+def ramp_steps(places: int, limits: Limits) -> int:
+    """Return how often `ramp_ways` yields, about."""
+    directions = 2 if places > 1 else 1
+    return directions * (places * (2 if limits.mixes else 1) + _TUNED)
+
+
+def _worth_tuning(chains: Sequence[_Chain]) -> list[_Chain]:
+    """Return the best chains, and among them one of fewer coats, which some painters would take."""
+    best = list(chains[:_TUNED])
+    fewer = [chain for chain in chains if best and len(chain.coats) < len(best[0].coats)]
+    if fewer and fewer[0] not in best:
+        best[-1] = fewer[0]
+    return best
+
+
+def _in_order(course: Course, towards: Towards) -> Course:
+    return course if towards == "far" else course.backwards()
 
 
 def _of_use(chains: Sequence[_Chain], paints: Sequence[Paint]) -> list[Paint]:
@@ -145,57 +183,91 @@ def _of_use(chains: Sequence[_Chain], paints: Sequence[Paint]) -> list[Paint]:
     return [p for p in paints if p.name in often or p.pigments in _ALWAYS]
 
 
-def _chains(bench: Bench, options: Bank, labs: Array, wanted: Callable[[], bool]) -> list[_Chain]:
-    """Return the best chains over all targets, by a beam along the stack."""
-    beam, states = [_Chain()], bench.ground
-    for target in labs:
-        lab = colours(states, bench.look)[0][:, 0]
-        off = far(lab, target)
-        every = [chain.looked_at(float(e)) for chain, e in zip(beam, off, strict=True)]
-        unlooked, stood = beam, states
-        for _ in range(_COATS_A_STEP):
+def _reached(course: Course, wanted: Callable[[], bool]) -> list[_Chain]:
+    """Return chains over the first step, out of all that a few coats reach there.
+
+    A beam goes coat by coat, and would throw away the white that a yellow needs below it.
+    """
+    step, bench = course.steps[0], course.bench
+    depth = min(bench.limits.coats, _COATS_A_STEP if len(course.steps) > 1 else _ONE_STEP)
+    spot, limits = step[0], replace(bench.limits, coats=depth)
+    bank = course.options[spot.relief]
+    out = []
+    for level in levels(spot.ground, bank, limits, bench.look, wanted):
+        stacks = [coats for _, coats in nearest(level, bank, spot.lab, _REACHED)]
+        if not stacks:
+            break
+        squares = np.zeros(len(stacks))
+        for each in step:
+            labs = colours(course.stood(stacks, each), bench.look)[0][:, 0]
+            squares += far(labs, each.lab) ** 2
+        out += [_Chain(c, (len(c),), float(s)) for c, s in zip(stacks, squares, strict=True)]
+    return out
+
+
+def _chains(
+    course: Course, first: list[_Chain], wanted: Callable[[], bool]
+) -> Iterator[list[_Chain]]:
+    """Yield the best chains over more and more of the steps, by a beam along the stack.
+
+    `first` are chains over the first step, besides those that the beam finds.
+    """
+    beam = [_Chain()]
+    for number, step in enumerate(course.steps):
+        error = np.zeros(len(beam))
+        stood = [course.stood([chain.coats for chain in beam], spot) for spot in step]
+        for spot, state in zip(step, stood, strict=True):
+            bench = course.benches[spot.relief]
+            error += far(colours(state, bench.look)[0][:, 0], spot.lab) ** 2
+        every = [chain.looked_at(float(e)) for chain, e in zip(beam, error, strict=True)]
+        unlooked = beam
+        for more in range(_COATS_A_STEP):
             if not wanted():
-                return []
-            grown = _grown(unlooked, stood, bench, options, target)
+                return
+            if more:
+                stood = [course.stood([c.coats for c in unlooked], spot) for spot in step]
+            grown = _grown(unlooked, course, list(zip(step, stood, strict=True)))
             every += [chain.looked_at(e) for chain, e in grown]
             # A second coat of the step goes on what the first one makes room for.
             unlooked = _various([chain for chain, _ in grown], _BEAM)
             if not unlooked:
                 break
-            stood = _stood(unlooked, bench)
-        every.sort(key=lambda chain: chain.error + MINUTE_DE00 * _minutes(chain, bench))
+        every += first if number == 0 else []
+        every.sort(key=lambda chain: chain.error + MINUTE_DE00 * course.bench.minutes(chain.coats))
         beam = _various(every, _BEAM)
-        states = _stood(beam, bench)
-    return beam
+        yield beam
 
 
 def _grown(
-    chains: list[_Chain], states: State, bench: Bench, options: Bank, target: Array
+    chains: list[_Chain], course: Course, stood: Sequence[tuple[Spot, State]]
 ) -> list[tuple[_Chain, float]]:
-    """Return chains with one coat more and how far each is from a target, the best first."""
+    """Return chains with one coat more and the squares of how far each is off, the best first.
+
+    `stood` is the spots of a step, each with the chains on its ground.
+    """
     out: list[tuple[float, int, _Chain, float]] = []
     before = np.array([chain.error for chain in chains])[:, None]
-    for numbers, state in options.all_on(states):
-        labs = colours(state, bench.look)[0]
-        minutes = MINUTE_DE00 * options.cost.minutes[numbers]
-        rough = roughly(labs, target)
-        mixed = options.cost.mixes[numbers] > 0
-        # The best of each chain, with and without mixing: what is best now may use up too much.
-        for some in (np.flatnonzero(~mixed), np.flatnonzero(mixed)):
-            if some.size == 0:
-                continue
-            near = some[_least(rough[:, some], _MEASURED)]  # (chains, measured)
-            off = far(np.take_along_axis(labs, near[..., None], axis=1), target)
-            cost = before + off**2 + minutes[near]
-            for row, best in enumerate(_least(cost, _PER_CHAIN)):
-                chain = chains[row]
-                for k in best:
-                    coats = (*chain.coats, options.coats[numbers[near[row, k]]])
-                    if bench.fits(coats):
-                        longer = _Chain(coats, chain.looked, chain.error)
-                        out.append((float(cost[row, k]), len(out), longer, float(off[row, k])))
+    bench, cost = course.bench, next(iter(course.options.values())).cost
+    labs = [course.every_option(state, spot) for spot, state in stood]
+    rough = np.sum([roughly(lab, s.lab) for lab, (s, _) in zip(labs, stood, strict=True)], axis=0)
+    # The best of each chain, with and without mixing: what is best now may use up too much.
+    for some in (np.flatnonzero(cost.mixes == 0), np.flatnonzero(cost.mixes > 0)):
+        if some.size == 0:
+            continue
+        near = some[_least(rough[:, some], _MEASURED)]  # (chains, measured)
+        squares = np.zeros(near.shape)
+        for lab, (spot, _) in zip(labs, stood, strict=True):
+            squares += far(np.take_along_axis(lab, near[..., None], axis=1), spot.lab) ** 2
+        total = before + squares + MINUTE_DE00 * cost.minutes[near]
+        for row, best in enumerate(_least(total, _PER_CHAIN)):
+            chain = chains[row]
+            for k in best:
+                coats = (*chain.coats, course.coats[near[row, k]])
+                if bench.fits(coats):
+                    longer = _Chain(coats, chain.looked, chain.error)
+                    out.append((float(total[row, k]), len(out), longer, float(squares[row, k])))
     out.sort(key=lambda each: each[:2])
-    return [(chain, off) for _, _, chain, off in out]
+    return [(chain, squares) for _, _, chain, squares in out]
 
 
 def _least(values: Array, most: int) -> npt.NDArray[np.intp]:
@@ -223,76 +295,40 @@ def _various(chains: list[_Chain], most: int) -> list[_Chain]:
     return kept
 
 
-def _stood(chains: Sequence[_Chain], bench: Bench) -> State:
-    """Return the stacks of chains as one state (n, 1)."""
-    states = [bench.on(chain.coats, bench.ground) for chain in chains]
-    R = Bispectral(*(np.concatenate(x) for x in zip(*(s.R for s in states), strict=True)))
-    return State(R, np.concatenate([s.finish for s in states]), None)
-
-
-def _minutes(chain: _Chain, bench: Bench) -> float:
-    return bench.minutes(chain.coats)
-
-
-def _errors(
-    chain: _Chain, at: int, coats: Bank, bench: Bench, labs: Array
-) -> tuple[Array, np.ndarray]:
-    """Return the sum of squares over all targets with each of a bank's plain coats at a place."""
-    states = bench.on(chain.coats[:at], bench.ground)
-    total = np.zeros(0)
-    below = 0.0
-    for target, looked in zip(labs, chain.looked, strict=True):
-        if looked <= at:
-            lab = colours(bench.on(chain.coats[:looked], bench.ground), bench.look)[0][0, 0]
-            below += float(far(lab, target)) ** 2
-    numbers, state = coats.all_on(states)[0]
-    total = np.full(numbers.size, below)
-    done = at + 1
-    for target, looked in zip(labs, chain.looked, strict=True):
-        if looked > at:
-            state = bench.on(chain.coats[done:looked], state)
-            done = max(done, looked)
-            lab = colours(state, bench.look)[0]
-            total += far(lab, target)[0] ** 2
-    return total, numbers
-
-
-def _tuned(
-    chain: _Chain, bench: Bench, options: Bank, labs: Array, wanted: Callable[[], bool]
-) -> _Chain:
+def _tuned(chain: _Chain, course: Course, wanted: Callable[[], bool]) -> _Chain:
     """Return a chain with each coat in turn swapped and tuned until that helps no more."""
     for _ in range(_SWEEPS):
         before = chain
         for at in range(len(chain.coats)):
-            for bank in (options, bench.tuned(chain.coats[at])):
-                if not wanted():
-                    return chain
-                chain = _better(chain, at, bank, bench, labs)
+            if not wanted():
+                return chain
+            chain = _better(chain, at, course.options, course)
+            fine = {r: bench.tuned(chain.coats[at]) for r, bench in course.benches.items()}
+            if not wanted():
+                return chain
+            chain = _better(chain, at, fine, course)
         if chain == before:
             break
     return chain
 
 
-def _better(chain: _Chain, at: int, bank: Bank, bench: Bench, labs: Array) -> _Chain:
-    error, numbers = _errors(chain, at, bank, bench, labs)
-    cost = error + MINUTE_DE00 * bank.cost.minutes[numbers]
+def _better(chain: _Chain, at: int, banks: dict[float, Bank], course: Course) -> _Chain:
+    bench, bank = course.bench, next(iter(banks.values()))
+    error = course.errors(chain.coats, chain.looked, at, banks)
+    cost = error + MINUTE_DE00 * bank.cost.minutes
     now = chain.error + MINUTE_DE00 * bench.minutes(chain.coats[at : at + 1])
     for k in np.argsort(cost, kind="stable")[:50]:
         if cost[k] >= now - 1e-9:
             break
-        coats = (*chain.coats[:at], bank.coats[numbers[k]], *chain.coats[at + 1 :])
+        coats = (*chain.coats[:at], bank.coats[k], *chain.coats[at + 1 :])
         if bench.fits(coats):
             return _Chain(coats, chain.looked, float(error[k]))
     return chain
 
 
-def _way(
-    chain: _Chain, bench: Bench, places: Sequence[float], labs: Array, towards: Towards
-) -> RampWay:
+def _way(chain: _Chain, course: Course, towards: Towards) -> RampWay:
     """Return a chain as coats with spans and feathers."""
-    count = len(places)
-    along = [float(p) if towards == "far" else 1 - float(p) for p in places]
-    along = along if towards == "far" else along[::-1]
+    along = [step[0].place if towards == "far" else 1 - step[0].place for step in course.steps]
     coats = []
     for i, coat in enumerate(chain.coats):
         first = next(k for k, looked in enumerate(chain.looked) if looked > i)
@@ -302,12 +338,19 @@ def _way(
             coats.append(with_feather(with_span(coat, start, 1.0), feather, 0.0))
         else:
             coats.append(with_feather(with_span(coat, 0.0, 1.0 - start), 0.0, feather))
-    off = []
-    for target, looked in zip(labs, chain.looked, strict=True):
-        lab = colours(bench.on(chain.coats[:looked], bench.ground), bench.look)[0][0, 0]
-        off.append(float(far(lab, target)))
-    assert len(off) == count
+    off = [
+        course.off(chain.coats[:looked], spot)
+        for step, looked in zip(course.steps, chain.looked, strict=True)
+        for spot in step
+    ]
     if towards == "light":
         off.reverse()
-    minutes = bench.minutes(chain.coats)
-    return RampWay(tuple(coats), tuple(off), towards, minutes, len({c.mixture for c in coats}))
+    touchy = np.mean(
+        [
+            course.benches[spot.relief].touchy(chain.coats[:looked], spot.ground)
+            for step, looked in zip(course.steps, chain.looked, strict=True)
+            for spot in step
+        ]
+    )
+    minutes, pots = course.bench.minutes(tuple(coats)), len({coat.mixture for coat in coats})
+    return RampWay(tuple(coats), tuple(off), towards, minutes, pots, float(touchy))

@@ -14,8 +14,10 @@ import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.advise.match.bank import Bank, Rows
+from zesty_veil.advise.match.far import far, roughly
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.grid import Array
+from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State, joined
 from zesty_veil.predict.look import Look, colours
 
@@ -26,6 +28,8 @@ _MOST, _MOST_ODD = 900, 60
 _CELL: Array = np.array([2.0, 3.5, 3.5])
 _WIDER = 1.25
 _BLOCK = 24
+# Of each level so many stacks that are about nearest are measured.
+_LOOKED_AT = 1000
 
 
 @dataclass(frozen=True)
@@ -100,6 +104,29 @@ def levels(
         yield tuple(grown)
         if depth < limits.coats:
             pools = list(_chosen(grown, bank))
+
+
+def nearest(
+    level: Level, bank: Bank, target: Array, most: int
+) -> list[tuple[float, tuple[Coat, ...]]]:
+    """Return the stacks of a level that come nearest to a colour, with dE00, the nearest first.
+
+    Of each kind of stack at most so many; `bank` is what the level was grown from.
+    """
+    out: list[tuple[float, tuple[int, ...]]] = []
+    for grown in level:
+        lab = grown.lab.reshape(-1, 3)
+        rough = roughly(lab, target)
+        rough[~grown.allowed.ravel()] = np.inf
+        count = min(_LOOKED_AT, rough.size)
+        some = np.sort(np.argpartition(rough, count - 1)[:count])
+        some = some[np.isfinite(rough[some])]
+        off = far(lab[some].astype(np.float64), target)
+        for k in np.argsort(off, kind="stable")[:most]:
+            row, column = divmod(int(some[k]), grown.numbers.size)
+            numbers = (*grown.pool.coats[row], grown.numbers[column])
+            out.append((float(off[k]), tuple(int(n) for n in numbers)))
+    return [(off, tuple(bank.coats[n] for n in numbers)) for off, numbers in sorted(out)]
 
 
 def _grown(

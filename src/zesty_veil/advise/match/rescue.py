@@ -1,20 +1,28 @@
-"""Rescue: from what is on the figure now to what is wanted, by going on or by covering first."""
+"""Rescue: from what is on the figure now to what is wanted, by going on or by covering first.
+
+Going on is cheaper, but films only ever take light away; covering with white or ivory costs a
+coat or two, and starts from a clean ground. Both are searched, so that a painter can choose.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
 
+from zesty_veil.advise.match.bank import tuned
+from zesty_veil.advise.match.choosing import worth_choosing
+from zesty_veil.advise.match.course import Spot
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.polish import ANYWHERE, Bench
+from zesty_veil.advise.match.ramp import RampWay
 from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.advise.match.starts import ramps_from
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.light.cielab import xyz_from_lab
 from zesty_veil.light.grid import Array
-from zesty_veil.light.illuminant import weights
-from zesty_veil.light.smoothest import smoothest
 from zesty_veil.optics.bispectral import plain
-from zesty_veil.optics.surface import FINISHES, internal
+from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.lay import ground, lay, prepare
@@ -23,6 +31,8 @@ from zesty_veil.predict.look import Look, colours
 
 # What lies below cannot be told any more, dE00; common practice.
 _HIDDEN = 2.0
+# Whites that cover: opaque paints at least this light; so many of them are tried.
+_LIGHT, MOST_COVERS = 80.0, 2
 
 
 @dataclass(frozen=True)
@@ -46,46 +56,131 @@ def now_on(
     return lay(ground(passage, paints, u, r), prepare(laid, paints, passage, u, r))
 
 
-def measured(colour: Array, look: Look, finish: str = "matt") -> State:
-    """Return an opaque ground that looks like a measured colour, of leading shape (1, 1).
-
-    Parameters
-    ----------
-    colour : (3,) float64
-        CIELAB, measured under the look's light.
-    look
-        Whose light and observer count.
-    finish
-        Of what was measured; glossier, if the colour is too dark for it.
-    """
-    eye = weights(look.light, look.observer)
-    seen = smoothest(xyz_from_lab(colour, eye.sum(axis=0)), eye)
-    # A surface sends at least its finish to the eye: what is darker than that is glossier.
-    k = min(FINISHES[finish], 0.9 * float(seen.min()))
-    return State(plain(internal(seen, k)[None, None]), np.full((1, 1), k), None)
-
-
 def rescue(
     matcher: Matcher, target: Array, wanted: Callable[[], bool] = lambda: True
 ) -> Rescue | None:
     """Return the best ways to a colour with and without covering first; none if not wanted."""
+    every = list(rescue_ways(matcher, target, wanted))
+    if not every or not wanted():
+        return None
+    best = every[-1]
+    on = [way for way in best if not covers(matcher.bench, way.coats)]
+    covering = [way for way in best if covers(matcher.bench, way.coats)]
+    return Rescue(on[0] if on else None, covering[0] if covering else None)
+
+
+def rescue_ways(
+    matcher: Matcher, target: Array, wanted: Callable[[], bool] = lambda: True
+) -> Iterator[tuple[Way, ...]]:
+    """Yield the ways to a colour as `Matcher.ways`, the best of going on and of covering in them.
+
+    Parameters
+    ----------
+    matcher
+        On what is there now.
+    target, wanted
+        As there.
+    """
     found: dict[tuple[Coat, ...], Way] = {}
+    kinds: dict[tuple[Coat, ...], bool] = {}
+
+    def both_kinds() -> tuple[Way, ...]:
+        for coats in found:
+            if coats not in kinds:
+                kinds[coats] = covers(matcher.bench, coats)
+        return _both_kinds(found, kinds)
+
     for ways in matcher.ways(target, wanted):
         found.update({way.coats: way for way in ways})
-    if not wanted():
-        return None
-    nearest: dict[bool, Way] = {}
-    for way in sorted(found.values(), key=lambda way: (way.aims, way.off)):
-        nearest.setdefault(covers(matcher, way.coats), way)
-    return Rescue(nearest.get(False), nearest.get(True))
+        yield both_kinds()
+    for cover, rest in _covered(matcher.bench):
+        bench = matcher.bench
+        below = bench.on((cover,), bench.ground)
+        after = Matcher(
+            below, tuple(bench.paints.values()), rest, bench.look, bench.relief, bench.passage
+        )
+        for ways in after.ways(target, wanted):
+            for way in ways:
+                coats = (cover, *way.coats)
+                if coats not in found and bench.fits(coats):
+                    found[coats] = matcher.way(coats, target)
+            yield both_kinds()
 
 
-def covers(matcher: Matcher, coats: tuple[Coat, ...]) -> bool:
+def rescue_ramps(
+    spots: Sequence[Spot],
+    paints: Sequence[Paint],
+    limits: Limits,
+    look: Look,
+    wanted: Callable[[], bool] = lambda: True,
+    passage: Passage = ANYWHERE,
+) -> Iterator[tuple[RampWay, ...]]:
+    """Yield the ways to a ramp from what is there now, as `ramp_ways`, and those that cover first.
+
+    `start` of a way is 0 where it goes on, and higher where its first coat covers everything.
+    """
+    every: list[RampWay] = []
+    benches = {s.relief: Bench(s.ground, paints, limits, look, s.relief, passage) for s in spots}
+    bench = benches[spots[0].relief]
+    for ways in ramps_from([spots], paints, limits, look, wanted, passage):
+        every = list(ways)
+        yield ways
+    for start, (cover, rest) in enumerate(_covered(bench), 1):
+        over = [replace(s, ground=benches[s.relief].on((cover,), s.ground)) for s in spots]
+        minutes, more = bench.minutes((cover,)), []
+        for ways in ramps_from([over], paints, rest, look, wanted, passage):
+            more = [
+                replace(
+                    way, coats=(cover, *way.coats), minutes=way.minutes + minutes,
+                    pots=way.pots + 1, start=start,
+                )
+                for way in ways
+            ]  # fmt: skip
+            yield (*every, *more)
+        every += more
+
+
+def covers(bench: Bench, coats: tuple[Coat, ...]) -> bool:
     """Tell whether coats hide what lies below them: over black and over white they look alike."""
-    bench = matcher.bench
     shape = bench.ground.R.d.shape
     labs = []
     for R in (0.0, 0.9):
         below = State(plain(np.full(shape, R)), bench.ground.finish, None)
         labs.append(colours(bench.on(coats, below), bench.look)[0][0, 0])
     return float(ciede2000(labs[0], labs[1])) < _HIDDEN
+
+
+def _covered(bench: Bench) -> Iterator[tuple[Coat, Limits]]:
+    """Yield coats that hide everything with white or ivory, and the limits that they leave."""
+    limits = bench.limits
+    if limits.coats < 2 or "loaded" not in limits.tools:
+        return
+    found = 0
+    for paint in bench.paints.values():
+        if paint.kind != "opaque" or "PW6" not in paint.pigments or found == MOST_COVERS:
+            continue
+        every = tuned(Coat(Mixture((Part(paint.name),)), "loaded"))
+        hiding = [coat for coat in every if covers(bench, (coat,))]
+        cover = min(hiding, key=lambda coat: bench.minutes((coat,)), default=None)
+        if cover is None or not bench.fits((cover,)):
+            continue
+        lab = colours(bench.on((cover,), bench.ground), bench.look)[0][0, 0]
+        left = limits.passes - cover.passes
+        minutes = None if limits.minutes is None else limits.minutes - bench.minutes((cover,))
+        if lab[0] >= _LIGHT and left >= 1 and (minutes is None or minutes > 0):
+            found += 1
+            yield cover, replace(limits, coats=limits.coats - 1, passes=left, minutes=minutes)
+
+
+def _both_kinds(
+    found: Mapping[tuple[Coat, ...], Way], kinds: Mapping[tuple[Coat, ...], bool]
+) -> tuple[Way, ...]:
+    """Return the ways worth choosing, the nearest of going on and of covering among them."""
+    kept = list(worth_choosing(found.values()))
+    for kind in (False, True):
+        if not any(kinds[way.coats] is kind for way in kept):
+            of_kind = (way for way in found.values() if kinds[way.coats] is kind)
+            best = min(of_kind, key=lambda way: (way.aims, way.off), default=None)
+            if best is not None:
+                kept.append(best)
+    return tuple(sorted(kept, key=lambda way: (way.aims, len(way.coats))))

@@ -68,7 +68,14 @@ def why_not(
     reasons = [*_plainly(off, want)]
     bench = matcher.bench
     if wanted() and way.off > FAR:
-        other = Matcher(white, tuple(bench.paints.values()), bench.limits, bench.look, bench.relief)
+        other = Matcher(
+            white,
+            tuple(bench.paints.values()),
+            bench.limits,
+            bench.look,
+            bench.relief,
+            bench.passage,
+        )
         best = _nearest(other, target, wanted)
         if best is not None and best.off < _HELPS * way.off:
             words = f"on white primer it would come within dE {best.off:.1f}"

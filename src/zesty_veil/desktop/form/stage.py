@@ -28,7 +28,7 @@ _TILT_PIXELS = 128
 _HINT_FORM = "A click goes back to the section.  "
 _HINT_NOZZLE = "Drag the nozzle round the form (Shift: by single degrees), or [ and ]."
 _HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings round the light."
-_HINT_MATCH = "Up and down choose a way, Enter lays it into the plan.  Esc: leave."
+_HINT_MATCH = "Up, down: ways.  Left, right: coats.  P: keep one.  Enter: lay it.  Esc: leave."
 _HINT_SCULPT = "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
 
 
@@ -84,6 +84,16 @@ class Stage(QStackedWidget):
         self.sculpt.set_surround(surround)
         if self.match is not None:
             self.match.set_surround(surround)
+
+    def refresh_match(self) -> None:
+        """Let a search that is shown follow the plan."""
+        if self.match is not None and self.matching:
+            self.match.refresh()
+
+    @property
+    def matching(self) -> bool:
+        """Whether coats are sought."""
+        return self.currentWidget() is self.match
 
     @property
     def turning(self) -> bool:
@@ -165,7 +175,7 @@ class Stage(QStackedWidget):
         """End the workers."""
         self.sculpt.close_jobs()
         if self.match is not None:
-            self.match.jobs.close()
+            self.match.close_jobs()
 
     def _show(self, page: QWidget) -> None:
         self.setCurrentWidget(page)

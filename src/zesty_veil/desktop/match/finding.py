@@ -8,53 +8,81 @@ from dataclasses import dataclass
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.advise.match.answers import Answer, Answers, Wish, answers, weighed
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.ramp import ramp_ways
-from zesty_veil.advise.match.rescue import now_on
-from zesty_veil.advise.match.search import Matcher
-from zesty_veil.advise.match.whynot import why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
+from zesty_veil.matchtext import helping_words
+from zesty_veil.paint.catalogue import catalogue
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.edits import hold, set_passage, with_coats
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Target
+from zesty_veil.plan.edits import hold, set_passage, with_sites
+from zesty_veil.plan.model import Coat, Passage, Plan, Target, ground_words
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.targets import missed
 
 _PLACES = 160
+_FLAT = SITES.index("flat")
+# Coats that stay, and those laid on them.
+Kept = tuple[Passage, tuple[Coat, ...]]
 
 
 @dataclass(frozen=True)
-class Wish:
-    """What is to be found: ways to the targets of a passage, on what lies there already.
+class Search:
+    """What is to be found: ways to the targets of a passage, from what may be started from.
 
-    after : so many coats of the passage stay, and the ways go on from them.
+    starts : the passage with only what stays. kept : ways that are shown beside those found.
     """
 
     plan: Plan
     passage: int
+    starts: tuple[Passage, ...]
     rack: tuple[Paint, ...]
     limits: Limits
     look: Look
-    after: int = 0
+    rescue: bool = False
+    kept: tuple[Kept, ...] = ()
+
+    @property
+    def targets(self) -> tuple[Target, ...]:
+        """What is wanted on the passage."""
+        return self.plan.passages[self.passage].targets
+
+    def wish(self) -> Wish:
+        """Return what is asked of the search."""
+        held = (*self.plan.paints, *self.rack)
+        return Wish(
+            self.starts, held, self.targets, self.rack, self.limits, self.look, self.rescue,
+            catalogue(),
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Shown:
     """A way as it is shown: its coats on the passage, and what they come to.
 
-    ribbon : (n, 3) encoded sRGB along the axis. off : dE00 at each target.
+    ribbon, ground : (n, 3) encoded sRGB along the axis. films : of each coat its thickness along
+    the axis in micrometres, (n,). fills : of each coat its colour over white, (3,). words : what
+    it starts from, where there is a choice.
     """
 
-    coats: tuple[Coat, ...]
-    ribbon: Array
+    answer: Answer
+    base: Passage
     off: tuple[float, ...]
-    minutes: float
-    pots: int
-    touchy: float | None
+    ribbon: Array
+    ground: Array
+    films: tuple[Array, ...]
+    fills: tuple[Array, ...]
+    words: str = ""
+    kept: bool = False
+
+    @property
+    def coats(self) -> tuple[Coat, ...]:
+        """The coats that are laid, from what stays upward."""
+        return self.answer.coats
 
     @property
     def mean(self) -> float:
@@ -64,83 +92,92 @@ class Shown:
 
 @dataclass(frozen=True)
 class Found:
-    """The ways so far, the nearest first; and in the end why there is none nearer."""
+    """The ways so far, the kept ones first; in the end why there is none nearer.
+
+    share : how much of the search is done, 0-1.
+    """
 
     ways: tuple[Shown, ...]
+    share: float
     words: str = ""
-    done: bool = False
 
 
-def wanted_on(passage: Passage) -> tuple[Target, ...]:
-    """Return the targets that are matched: those on the flat, from the light on."""
-    return tuple(sorted((t for t in passage.targets if t.site == "flat"), key=lambda t: t.place))
-
-
-def finding(wish: Wish, wanted: Callable[[], bool]) -> Iterator[Found]:
+def finding(search: Search, wanted: Callable[[], bool]) -> Iterator[Found]:
     """Yield ways to a passage's targets, better and better.
 
     Raises
     ------
     InputError
-        If the passage has no target on the flat.
+        If the passage has no target, or there is nothing to reach it with.
     """
-    passage = wish.plan.passages[wish.passage]
+    wish = search.wish()
+    if not wish.targets:
+        raise InputError("This passage has no target yet; write a colour, or keep one with K.")
+    kept = tuple(_shown(weighed(wish, *way), way[0], search, True) for way in search.kept)
+    known: dict[tuple[int, tuple[Coat, ...]], Shown] = {}
+    for found in answers(wish, wanted):
+        ways = []
+        for answer in found.ways:
+            key = (answer.base, answer.coats)
+            if (search.starts[answer.base], answer.coats) in search.kept:
+                continue
+            if key not in known:
+                known[key] = _shown(answer, search.starts[answer.base], search)
+            ways.append(known[key])
+        yield Found((*kept, *ways), found.share, _why(found))
+
+
+def laid(search: Search, way: Shown) -> Plan:
+    """Return the plan with a way's coats laid on what it starts from."""
+    plan, rack = search.plan, {paint.name: paint for paint in search.rack}
+    for coat in (*way.base.coats, *way.base.ground.coats, *way.coats):
+        for part in coat.mixture.parts:
+            if part.paint not in plan.rack():
+                plan = hold(plan, rack[part.paint])
+    passage = plan.passages[search.passage]
+    coats = (*way.base.coats, *way.coats)
+    return set_passage(plan, search.passage, replace(passage, ground=way.base.ground, coats=coats))
+
+
+def wanted_on(passage: Passage) -> tuple[Target, ...]:
+    """Return the targets on the flat, from the light on."""
+    return tuple(sorted((t for t in passage.targets if t.site == "flat"), key=lambda t: t.place))
+
+
+def target_ribbon(passage: Passage) -> Array | None:
+    """Return what is wanted along the flat, mixed between targets; (n, 3) encoded sRGB."""
     targets = wanted_on(passage)
     if not targets:
-        raise InputError("This passage has no target yet; write a colour, or keep one with K.")
-    labs = np.array([target.lab for target in targets])
-    middle = float(np.mean([target.place for target in targets]))
-    state = now_on(passage, wish.plan.rack(), middle, coats=wish.after)
-    shown: tuple[Shown, ...] = ()
-    if len(targets) > 1:
-        places = [target.place for target in targets]
-        for ways in ramp_ways(state, wish.rack, wish.limits, wish.look, places, labs, wanted):
-            shown = tuple(_shown(w.coats, w.minutes, w.pots, None, wish) for w in ways)
-            yield Found(shown)
-        if wanted():
-            yield Found(shown, "" if shown else "There is nothing to lay; allow more.", True)
-        return
-    matcher = Matcher(state, wish.rack, wish.limits, wish.look)
-    best = None
-    for found in matcher.ways(labs[0], wanted):
-        best = found[0]
-        shown = tuple(_shown(w.coats, w.minutes, w.pots, w.touchy, wish) for w in found)
-        yield Found(shown)
-    if best is None or not wanted():
-        return
-    white = now_on(Passage("white", ground=Ground("white")), {}, 0.5)
-    why = why_not(matcher, best, labs[0], white, wish.rack, wanted)
-    if wanted():
-        yield Found(shown, "" if why is None else " ".join(why.reasons), True)
-
-
-def laid(wish: Wish, coats: tuple[Coat, ...]) -> Plan:
-    """Return the plan with coats laid on those of the passage that stay."""
-    plan, rack = wish.plan, {paint.name: paint for paint in wish.rack}
-    for coat in coats:
-        for part in coat.mixture.parts:
-            plan = hold(plan, rack[part.paint])
-    passage = plan.passages[wish.passage]
-    whole = with_coats(passage, (*passage.coats[: wish.after], *coats))
-    return set_passage(plan, wish.passage, whole)
-
-
-def target_ribbon(passage: Passage) -> Array:
-    """Return what is wanted along the axis, mixed between targets; (n, 3) encoded sRGB."""
-    targets = wanted_on(passage)
+        return None
     places = [target.place for target in targets]
     u = axis(_PLACES)
     lab = np.stack([np.interp(u, places, [t.lab[i] for t in targets]) for i in range(3)], -1)
     return srgb(lab)[0]
 
 
-def _shown(
-    coats: tuple[Coat, ...], minutes: float, pots: int, touchy: float | None, wish: Wish
-) -> Shown:
+def _shown(answer: Answer, base: Passage, search: Search, kept: bool = False) -> Shown:
     """Return a way with what it really comes to on the passage."""
-    plan = laid(wish, coats)
-    passage, rack = plan.passages[wish.passage], plan.rack()
-    field = predict(passage, rack, axis(_PLACES), SITE_RELIEF, wish.look)
-    told = missed(replace(passage, targets=wanted_on(passage)), field)
-    off = told.by if told is not None else ()
-    return Shown(coats, field.rgb[:, SITES.index("flat")], off, minutes, pots, touchy)
+    paints = {paint.name: paint for paint in (*search.plan.paints, *search.rack)}
+    passage = replace(base, coats=(*base.coats, *answer.coats), targets=search.targets)
+    u = axis(_PLACES)
+    field = predict(passage, paints, u, SITE_RELIEF, search.look)
+    told = missed(passage, field)
+    off = told.by if told is not None else answer.off
+    bare = predict(base, paints, u, np.zeros(1), search.look).rgb[:, 0]
+    films, fills = [], []
+    for coat in answer.coats:
+        films.append(thickness(coat, passage, u, np.zeros(1)).dry[:, 0] * 1000)
+        whole_coat = with_sites(replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0)), SITES)
+        alone = Passage("alone", ground=replace(base.ground, primer="white", coats=(),
+                                                measured=None), coats=(whole_coat,))  # fmt: skip
+        fills.append(predict(alone, paints, axis(1), np.zeros(1), search.look).rgb[0, 0])
+    flat = field.rgb[:, _FLAT]
+    words = ground_words(base.ground) if len(search.starts) > 1 or base not in search.starts else ""
+    return Shown(answer, base, off, flat, bare, tuple(films), tuple(fills), words, kept)
+
+
+def _why(found: Answers) -> str:
+    if found.why is None:
+        return ""
+    where = f"At {100 * found.where.place:.0f} %: " if found.where is not None else ""
+    return " ".join(filter(None, (where + " ".join(found.why.reasons), helping_words(found.why))))

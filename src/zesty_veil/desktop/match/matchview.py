@@ -1,4 +1,4 @@
-"""Match: what is wanted and what may be done above, the ways there below."""
+"""Match: what is wanted and what may be done above, the ways there below, compared."""
 
 from __future__ import annotations
 
@@ -7,53 +7,46 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import (
-    QFileDialog,
-    QFrame,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QScrollArea,
-    QSpinBox,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFileDialog
 
-from zesty_veil.advise.match.limits import MOST_COATS, Limits
-from zesty_veil.advise.match.ramp import MOST_TARGETS
-from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.match.finding import Found, Wish, finding, laid, target_ribbon, wanted_on
-from zesty_veil.desktop.match.pictureview import PictureView
-from zesty_veil.desktop.match.wayslist import WaysList
+from zesty_veil.desktop.match.besides import Copying, Thinned, Thinnings, copying, thinnings
+from zesty_veil.desktop.match.finding import (
+    Found,
+    Kept,
+    Search,
+    finding,
+    laid,
+    target_ribbon,
+)
+from zesty_veil.desktop.match.matchpage import MatchPage
 from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.theme import Surround
 from zesty_veil.errors import VeilError
 from zesty_veil.matchjob import colour
-from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
-from zesty_veil.plan.model import Target, coat_name
+from zesty_veil.plan.model import Coat, Target
 from zesty_veil.predict.look import Look
 
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
-_ANY_TIME = 0
+_NO_TARGET = "No target yet: write a colour above, or keep one on the section with K."
 _HOW_TO_READ = "Upper ribbon: wanted; lower: what comes. Enter lays the one in hand."
-_MOST_MINUTES = 999
-_MOST_MIXES = 4
+_KEEPS = 4
 
 
-class MatchView(QWidget):
+class MatchView(MatchPage):
     """Finds coats for the targets of the passage in view, and lays a way into the plan.
 
     Parameters
     ----------
     document, hand
         The open plan and the passage in view.
-    rack, look, place
-        Return the paints at hand, how colours are looked at, and the place that is read.
+    rack
+        The paints at hand.
+    look, place
+        Return how colours are looked at, and the place that is read.
     """
 
     left = Signal()
@@ -63,72 +56,64 @@ class MatchView(QWidget):
         self,
         document: Document,
         hand: Hand,
-        rack: Callable[[], tuple[Paint, ...]],
+        rack: RackView,
         look: Callable[[], Look],
         place: Callable[[], float],
     ) -> None:
-        super().__init__()
+        super().__init__(rack)
         self._document, self._hand = document, hand
         self._rack, self._look, self._place = rack, look, place
-        self._wish: Wish | None = None
-        self.jobs: NewestWins[Wish, Found] = NewestWins(finding, self)
+        self._search: Search | None = None
+        self._shown_for: Search | None = None
+        self._kept: tuple[Kept, ...] = ()
+        self._passage = -1
+        self.jobs: NewestWins[Search, Found] = NewestWins(finding, self)
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
-        self.list = WaysList()
+        self.copies: NewestWins[Copying, tuple[Target, ...]] = NewestWins(copying, self)
+        self.copies.answered.connect(lambda targets: self._want(targets, "another passage"))
+        self.copies.failed.connect(self._failed)
+        self.others: NewestWins[Thinnings, tuple[Thinned, ...]] = NewestWins(thinnings, self)
+        self.others.answered.connect(self._thinned)
+        self.others.failed.connect(self._failed)
+        self.wanted.written.connect(self.add_target)
+        self.wanted.like_passage.connect(self.want_like)
+        self.wanted.picture_wanted.connect(self.choose_picture)
+        self.wanted.take_wanted.connect(self.take_colours)
+        self.wanted.start_changed.connect(self.search)
+        self.limits.changed.connect(self.search)
         self.list.chosen.connect(self.lay_way)
-        self.target = QLineEdit()
-        self.target.setPlaceholderText("#rrggbb, L,a,b, words")
-        self.target.setAccessibleName("colour wanted at the place that is read")
-        self.target.setToolTip("A colour wanted at the place that is read; Enter adds it")
-        self.target.setFixedWidth(170)
-        self.target.returnPressed.connect(self.add_target)
-        self.picture = PictureView()
+        self.list.in_hand_changed.connect(self._in_hand)
+        self.plot.taken.connect(self.list.take)
+        self.table.picked.connect(self.keep_thinned)
         self.picture.drawn.connect(self._line_drawn)
-        self.open_picture = QPushButton("Picture …")
-        self.open_picture.setToolTip("Want the colours along a line of a reference picture")
-        self.open_picture.clicked.connect(self.choose_picture)
-        self.take = QPushButton("Want these")
-        self.take.setToolTip("Make the colours along the line the targets of this passage")
-        self.take.clicked.connect(self.take_colours)
-        self.count = QSpinBox()
-        self.count.setRange(1, MOST_TARGETS)
-        self.count.setValue(5)
-        self.count.setAccessibleName("colours taken along the line")
-        self.count.setToolTip("Colours taken along the line")
-        self.start = Choice("what the ways start from")
-        self.start.activated.connect(lambda _: self.search())
-        self.coats = self._box("coats at most", 1, MOST_COATS, 4)
-        self.mixes = self._box("mixed pots at most", 0, _MOST_MIXES, 2)
-        self.minutes = self._box("minutes at most", _ANY_TIME, _MOST_MINUTES, _ANY_TIME)
-        self.minutes.setSpecialValueText("any")
-        self.stop = QPushButton("Stop")
-        self.stop.setToolTip("Stop searching and keep what is found")
         self.stop.clicked.connect(self._stop)
-        self.lay = QPushButton("Lay it")
-        self.lay.setToolTip("Lay the way in hand into the plan (Enter)")
+        self.keep.clicked.connect(self.keep_way)
         self.lay.clicked.connect(lambda: self.lay_way(self.list.in_hand))
-        self.leave = QPushButton("Leave")
-        self.leave.setToolTip("Go back to the section (Esc)")
         self.leave.clicked.connect(self.give_up)
-        self.words = QLabel()
-        self.words.setWordWrap(True)
-        self.words.setContentsMargins(12, 0, 12, 8)
-        self._lay_out()
 
     def open(self, in_hand: int | None) -> None:
         """Search for the passage in view; the ways may go on from the coat in hand."""
         passage = self._hand.passage
-        self.start.clear()
-        self.start.addItem("from the ground", 0)
-        if passage is not None and in_hand is not None:
-            name = coat_name(passage.coats[in_hand])
-            self.start.addItem(f"on top of {name}", in_hand + 1)
+        self._kept, self._search, self._passage = (), None, self._hand.passage_index
+        if passage is None:
+            self._rest("There is no passage in view; add one on the left first.")
+            return
+        self.wanted.show_plan(self._document.plan, self._hand.passage_index, in_hand)
         self.list.show_ways((), None)
-        self._pages(picture=False)
+        self.show_picture_page(False)
         self.search()
         self.list.setFocus()
-        if passage is not None and not wanted_on(passage):
-            self.target.setFocus()
+        if not passage.targets:
+            self.wanted.target.setFocus()
+
+    def refresh(self) -> None:
+        """Search again if the plan, the passage in view or how it is looked at has changed."""
+        search, index = self._search, self._hand.passage_index
+        if index != self._passage:
+            self.open(None)
+        elif search is None or (search.plan, search.look) != (self._document.plan, self._look()):
+            self.search()
 
     def choose_picture(self) -> None:
         """Let a picture's file be chosen and show it."""
@@ -144,13 +129,14 @@ class MatchView(QWidget):
             self.words.setText(str(error))
             return
         self.jobs.drop()
-        self._pages(picture=True)
+        self.progress.hide()
+        self.show_picture_page(True)
         self.picture.setFocus()
         self.words.setText("Click what is white, then drag from the light to the far end.")
 
     def take_colours(self) -> None:
         """Make the colours along the line the targets of the passage, and search for them."""
-        index, count = self._hand.passage_index, self.count.value()
+        count = self.wanted.count.value()
         try:
             labs = self.picture.colours(count)
         except VeilError as error:
@@ -161,64 +147,79 @@ class MatchView(QWidget):
         for place, lab in zip(places, labs, strict=True):
             L, a, b = (round(float(v), 2) for v in lab)
             targets.append(Target(round(place, 4), (L, a, b)))
-        plan = edits.aim_at(self._document.plan, index, targets)
-        self._document.edit(plan, "targets from a picture")
-        self._pages(picture=False)
-        self.list.setFocus()
-        self.search()
+        self._want(tuple(targets), "a picture")
 
-    def _line_drawn(self) -> None:
-        white = "" if self.picture.white is not None else " Nothing is picked as white yet."
-        self.words.setText(f"“Want these” takes {self.count.value()} colours along it.{white}")
+    def want_like(self, index: int) -> None:
+        """Want the colours of another passage here too."""
+        count = self.wanted.count.value()
+        self.copies.ask(Copying(self._document.plan, index, self._look(), count))
 
-    def _pages(self, picture: bool) -> None:
-        self.pages.setCurrentIndex(1 if picture else 0)
-        for widget in (self.take, self.count):
-            widget.setVisible(picture)
-
-    def add_target(self) -> None:
+    def add_target(self, words: str) -> None:
         """Want the colour that is written at the place that is read, and search again."""
         try:
-            L, a, b = (round(float(v), 2) for v in colour(self.target.text()))
+            L, a, b = (round(float(v), 2) for v in colour(words))
             index = self._hand.passage_index
             target = Target(round(self._place(), 4), (L, a, b))
             plan = edits.aim(self._document.plan, index, target)
         except VeilError as error:
             self.words.setText(str(error))
             return
-        self.target.clear()
+        self.wanted.target.clear()
         self._document.edit(plan, "target")
         self.search()
 
     def search(self) -> None:
         """Search again, for what is wanted and allowed now."""
         passage = self._hand.passage
-        if passage is None or not wanted_on(passage):
-            self.jobs.drop()
-            self.words.setText(
-                "No target yet: write a colour above, or keep one on the section with K."
-            )
-            self._enable(False)
+        if passage is None or not passage.targets:
+            self._rest(_NO_TARGET)
             return
-        minutes = None if self.minutes.value() == _ANY_TIME else float(self.minutes.value())
-        limits = Limits(self.coats.value(), 24, minutes, self.mixes.value())
-        after = self.start.currentData() or 0
-        self._wish = Wish(
-            self._document.plan, self._hand.passage_index, self._rack(), limits, self._look(), after
-        )
+        if self.wanted.measured_is_missing:
+            self._rest("Write the colour that you measured on the figure; Enter takes it.")
+            return
+        try:
+            starts, limits = self.wanted.starts(passage), self.limits.limits()
+        except VeilError as error:
+            self._rest(str(error))
+            return
+        self._search = Search(
+            self._document.plan, self._hand.passage_index, starts, self.limits.usable(), limits,
+            self._look(), self.wanted.rescuing, self._kept,
+        )  # fmt: skip
         self.words.setText("Searching …")
+        self.show_progress(0.0)
         self._enable(True)
-        self.jobs.ask(self._wish)
+        self.jobs.ask(self._search)
+
+    def keep_way(self) -> None:
+        """Keep the way in hand beside whatever is found next, or let it go again."""
+        way = self.list.way
+        if way is None:
+            return
+        this = (way.base, way.coats)
+        if this in self._kept:
+            self._kept = tuple(kept for kept in self._kept if kept != this)
+        else:
+            self._kept = (*self._kept, this)[-_KEEPS:]
+        self.search()
+
+    def keep_thinned(self, coat: Coat) -> None:
+        """Keep a way like the one in hand whose coat in hand is laid at another thinning."""
+        way, at = self.list.way, self.list.coat
+        if way is not None and way.coats:
+            coats = (*way.coats[:at], coat, *way.coats[at + 1 :])
+            if (way.base, coats) not in self._kept:
+                self._kept = (*self._kept, (way.base, coats))[-_KEEPS:]
+                self.search()
 
     def lay_way(self, index: int) -> None:
         """Lay a way into the plan as one step, and go back to the section."""
-        wish = self._wish
-        if wish is None or not 0 <= index < len(self.list.ways):
+        search = self._shown_for
+        if search is None or not 0 <= index < len(self.list.ways):
             return
-        if self._document.plan != wish.plan:
-            self.search()  # the plan has moved on; what is shown is for another
-            return
-        plan = laid(wish, self.list.ways[index].coats)
+        if self._document.plan != search.plan:
+            return  # the plan has moved on, and ways for it are sought already
+        plan = laid(search, self.list.ways[index])
         self.give_up()
         self._document.edit(plan, "matched coats")
 
@@ -233,88 +234,87 @@ class MatchView(QWidget):
         self.picture.set_surround(surround)
 
     def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run events until the search is done; False if the time is up first."""
-        return self.jobs.wait_until_idle(milliseconds)
+        """Run events until all that was asked is there; False if the time is up first."""
+        every = (self.copies, self.jobs, self.others)
+        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
+
+    def close_jobs(self) -> None:
+        """End the workers."""
+        for jobs in (self.jobs, self.copies, self.others):
+            jobs.close()
+
+    def _want(self, targets: tuple[Target, ...], whence: str) -> None:
+        plan = edits.aim_at(self._document.plan, self._hand.passage_index, targets)
+        self._document.edit(plan, f"targets from {whence}")
+        self.show_picture_page(False)
+        self.list.setFocus()
+        self.search()
+
+    def _line_drawn(self) -> None:
+        white = "" if self.picture.white is not None else " Nothing is picked as white yet."
+        count = self.wanted.count.value()
+        self.words.setText(f"“Want these” takes {count} colours along it.{white}")
 
     def _stop(self) -> None:
         self.jobs.drop()
-        self.words.setText("Stopped; these are the ways found so far.")
+        count = len(self.list.ways)
+        self._rest(f"Stopped; {count} way{'' if count == 1 else 's'} so far.", keep=True)
+
+    def _rest(self, words: str, keep: bool = False) -> None:
+        """Say why nothing is sought; what is found stays only if it is kept."""
+        self.jobs.drop()
+        if not keep:
+            self.list.show_ways((), None)
+        self.words.setText(words)
+        self.progress.hide()
         self._enable(False)
 
     def _found(self, found: Found) -> None:
-        passage = self._hand.passage
-        wanted = target_ribbon(passage) if passage is not None and wanted_on(passage) else None
-        self.list.show_ways(found.ways, wanted)
-        if found.done:
-            self.words.setText(found.words or f"{len(found.ways)} ways. {_HOW_TO_READ}")
+        search = self._search
+        assert search is not None
+        self._shown_for = search
+        self.list.show_ways(found.ways, target_ribbon(search.plan.passages[search.passage]))
+        self.show_progress(found.share)
+        count = sum(not way.kept for way in found.ways)
+        ways = f"{count} way{'' if count == 1 else 's'}"
+        if found.share < 1:
+            self.words.setText(f"Searching … {ways} so far.")
         else:
-            self.words.setText(f"Searching … the nearest so far is dE {found.ways[0].mean:.1f}.")
-        self._enable(not found.done)
+            self.words.setText(found.words or f"{ways}. {_HOW_TO_READ}")
+        self._enable(found.share < 1)
 
     def _failed(self, error: Exception) -> None:
-        self.words.setText(str(error))
-        self._enable(False)
+        self._rest(str(error))
+
+    def _in_hand(self) -> None:
+        """Show the way in hand in the plot, and its coat at other thinnings."""
+        way, search = self.list.way, self._shown_for
+        self.plot.show_ways(self.list.ways, self.list.in_hand)
+        self.keep.setText("Let go" if way is not None and way.kept else "Keep")
+        self.table.show_rows(None, ())
+        if way is not None and way.coats and search is not None:
+            self.others.ask(Thinnings(search, way, self.list.coat))
+
+    def _thinned(self, rows: tuple[Thinned, ...]) -> None:
+        way = self.list.way
+        if way is not None and way.coats:
+            self.table.show_rows(way.coats[self.list.coat], rows)
 
     def _enable(self, searching: bool) -> None:
         self.stop.setEnabled(searching)
-        self.lay.setEnabled(bool(self.list.ways))
-
-    def _box(self, name: str, least: int, most: int, usual: int) -> QSpinBox:
-        box = QSpinBox()
-        box.setRange(least, most)
-        box.setValue(usual)
-        box.setAccessibleName(name)
-        box.setToolTip(name[:1].upper() + name[1:])
-        box.setKeyboardTracking(False)
-        box.setMinimumHeight(28)
-        box.setFixedWidth(58)
-        box.valueChanged.connect(lambda _: self.search())
-        return box
-
-    def _lay_out(self) -> None:
-        first, second = QHBoxLayout(), QHBoxLayout()
-        for row in (first, second):
-            row.setContentsMargins(12, 8, 12, 0)
-            row.setSpacing(6)
-        first.addWidget(QLabel("Wanted"))
-        first.addWidget(self.target)
-        first.addWidget(self.start, 1)
-        first.addWidget(self.open_picture)
-        for button in (self.stop, self.lay, self.leave):
-            first.addWidget(button)
-        for words, box in (
-            ("At most", self.coats), ("coats,", self.mixes), ("mixed pots,", self.minutes),
-        ):  # fmt: skip
-            second.addWidget(QLabel(words))
-            second.addWidget(box)
-        second.addWidget(QLabel("minutes"))
-        second.addStretch(1)
-        second.addWidget(self.count)
-        second.addWidget(self.take)
-        scroll = QScrollArea()
-        scroll.setWidget(self.list)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        column.addLayout(first)
-        column.addLayout(second)
-        column.addWidget(self.words)
-        self.pages = QStackedWidget()
-        self.pages.addWidget(scroll)
-        self.pages.addWidget(self.picture)
-        column.addWidget(self.pages, 1)
-        self._pages(picture=False)
+        for button in (self.lay, self.keep):
+            button.setEnabled(bool(self.list.ways))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_Escape:
-            if self.pages.currentIndex() == 1:
-                self._pages(picture=False)
-                self.search()
-            else:
-                self.give_up()
-            event.accept()
+        """P keeps the way in hand; Escape goes back."""
+        if event.key() == Qt.Key.Key_Escape and self.shows_picture:
+            self.show_picture_page(False)
+            self.search()
+        elif event.key() == Qt.Key.Key_Escape:
+            self.give_up()
+        elif event.key() == Qt.Key.Key_P:
+            self.keep_way()
         else:
             event.ignore()
+            return
+        event.accept()

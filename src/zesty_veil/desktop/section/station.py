@@ -230,10 +230,8 @@ class SectionStation(QWidget):
         middle.addWidget(self.head)
         self.stage = Stage(self.view, self._document, self.hand, self.complained.emit)
         self.stage.switched.connect(self._look_changed)
-        rack, look = self.rack.paints, self.head.look
-        self.stage.add_match(
-            MatchView(self._document, self.hand, rack, look, lambda: self.view.place)
-        )
+        look, place = self.head.look, lambda: self.view.place
+        self.stage.add_match(MatchView(self._document, self.hand, self.rack, look, place))
         middle.addWidget(self.stage, 1)
         self.passages.form_view.clicked.connect(self.stage.toggle_form)
         self.passages.form_wanted.connect(self.stage.choose_form)
@@ -250,6 +248,8 @@ class SectionStation(QWidget):
         row.addWidget(self.passages)
         row.addLayout(middle, 1)
         row.addWidget(scroll)
+        # Match compares coats of its own, and takes the room of the card.
+        self.stage.switched.connect(lambda: scroll.setVisible(not self.stage.matching))
 
     def _changed(self) -> None:
         plan = self._document.plan
@@ -265,6 +265,7 @@ class SectionStation(QWidget):
         self.passages.show_plan(plan, self.hand.passage_index)
         self._show_card()
         self._gather.start()
+        self.stage.refresh_match()
 
     def _ask(self) -> None:
         self.jobs.ask(self._request())
@@ -322,6 +323,7 @@ class SectionStation(QWidget):
 
     def _look_changed(self) -> None:
         self._gather.start()
+        self.stage.refresh_match()
 
     def _key(self, event: QKeyEvent) -> None:
         keys, shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier

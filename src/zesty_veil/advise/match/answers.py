@@ -1,0 +1,247 @@
+"""A wish for colours on a passage, and the ways there: one call for one colour or a ramp.
+
+It is what the command line, the window and the planner of glows ask.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from msgspec.structs import replace as changed
+
+from zesty_veil.advise.match.course import Spot
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.polish import Bench
+from zesty_veil.advise.match.ramp import RampWay, ramp_steps
+from zesty_veil.advise.match.rescue import (
+    MOST_COVERS,
+    covers,
+    now_on,
+    rescue_ramps,
+    rescue_ways,
+)
+from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.advise.match.starts import ramps_from, ways_from
+from zesty_veil.advise.match.whynot import FAR, WhyNot, why_not
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.laydown import RELIEF
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Coat, Ground, Passage, Target
+from zesty_veil.predict.evenfeather import even_feather
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import Look, colours
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What is wanted, where, from what, with what.
+
+    bases : what may be started from; each a passage with only those coats that stay. held : the
+    paints of those coats. targets : of one place or more, up to `MOST_TARGETS` places.
+    rescue : whether covering first is compared with going on; for one base. catalogue : paints
+    that might be bought, where nothing comes near.
+    """
+
+    bases: tuple[Passage, ...]
+    held: tuple[Paint, ...]
+    targets: tuple[Target, ...]
+    paints: tuple[Paint, ...]
+    limits: Limits
+    look: Look
+    rescue: bool = False
+    catalogue: tuple[Paint, ...] = ()
+
+
+@dataclass(frozen=True)
+class Answer:
+    """Coats on one of the bases, from what stays upward, and what they cost.
+
+    off : dE00 at each target, by place and then from recess to ridge. touchy : by how much an
+    ordinary hand strays, dE00. covers : whether nothing of what was there shows through. lab :
+    where they lead, if only one colour is wanted.
+    """
+
+    coats: tuple[Coat, ...]
+    base: int
+    off: tuple[float, ...]
+    minutes: float
+    pots: int
+    touchy: float
+    covers: bool
+    lab: Array | None = None
+
+    @property
+    def mean(self) -> float:
+        """Mean dE00 over the targets."""
+        return float(np.mean(self.off))
+
+
+@dataclass(frozen=True)
+class Answers:
+    """The ways so far, the nearest first, and how much of the search is done, 0-1.
+
+    why : in the end, why nothing comes nearer, and at which target.
+    """
+
+    ways: tuple[Answer, ...]
+    share: float
+    why: WhyNot | None = None
+    where: Target | None = None
+
+
+def in_order(targets: Sequence[Target]) -> tuple[Target, ...]:
+    """Return targets from the light on, at each place from recess to ridge."""
+    return tuple(sorted(targets, key=lambda t: (t.place, RELIEF[t.site])))
+
+
+def spots_on(base: Passage, targets: Sequence[Target], held: Sequence[Paint]) -> tuple[Spot, ...]:
+    """Return targets, in order, with what is there on a passage at their places."""
+    paints = {paint.name: paint for paint in held}
+    known: dict[float, list[State]] = {}
+    out = []
+    for target in in_order(targets):
+        relief = RELIEF[target.site]
+        state = now_on(base, paints, target.place, relief)
+        # Where the ground is the same all along, one object says so, and one search serves all.
+        alike = [s for s in known.get(relief, []) if _same(s, state)]
+        if not alike:
+            known.setdefault(relief, []).append(state)
+        ground = alike[0] if alike else state
+        out.append(Spot(target.place, np.array(target.lab), ground, relief))
+    return tuple(out)
+
+
+def answers(wish: Wish, wanted: Callable[[], bool] = lambda: True) -> Iterator[Answers]:
+    """Yield ways to what is wished, better and better; the last says why there is none nearer.
+
+    Raises
+    ------
+    InputError
+        If nothing is wished, at too many places, or there is no paint or tool to do it with.
+    """
+    if not wish.targets:
+        raise InputError("This passage has no target yet; write a colour, or keep one with K.")
+    starts = [spots_on(base, wish.targets, wish.held) for base in wish.bases]
+    search = _one if len(wish.targets) == 1 else _many
+    best: tuple[Answer, ...] = ()
+    for count, (ways, steps) in enumerate(search(wish, starts, wanted), 1):
+        best = ways
+        yield Answers(best, min(count / steps, 0.97))
+    if not wanted():
+        return
+    if not best:
+        raise InputError("There is nothing to lay; allow more paints, tools, minutes or passes.")
+    worst = int(np.argmax(best[0].off))
+    why = None
+    if best[0].off[worst] > FAR:
+        why = _why(wish, starts[best[0].base][worst], wanted)
+    if wanted():
+        yield Answers(best, 1.0, why, None if why is None else in_order(wish.targets)[worst])
+
+
+def _one(
+    wish: Wish, starts: Sequence[Sequence[Spot]], wanted: Callable[[], bool]
+) -> Iterator[tuple[tuple[Answer, ...], int]]:
+    matchers = [_matcher(wish, spots[0]) for spots in starts]
+    target = starts[0][0].lab
+    steps = matchers[0].steps * len(matchers)
+    found = ways_from(matchers, target, wanted)
+    if wish.rescue:
+        steps *= 1 + MOST_COVERS
+        found = rescue_ways(matchers[0], target, wanted)
+    for ways in found:
+        yield tuple(_from_way(way, matchers[way.start].bench) for way in ways), steps
+
+
+def _many(
+    wish: Wish, starts: Sequence[Sequence[Spot]], wanted: Callable[[], bool]
+) -> Iterator[tuple[tuple[Answer, ...], int]]:
+    places = len({spot.place for spot in starts[0]})
+    steps = ramp_steps(places, wish.limits) * len(starts)
+    base, how = wish.bases[0], (wish.paints, wish.limits, wish.look, wanted)
+    found = ramps_from(starts, *how, base)
+    if wish.rescue:
+        steps *= 1 + MOST_COVERS
+        found = rescue_ramps(starts[0], *how, base)
+    for ways in found:
+        yield tuple(_from_ramp(way, starts, wish) for way in ways), steps
+
+
+def _matcher(wish: Wish, spot: Spot) -> Matcher:
+    how = (wish.paints, wish.limits, wish.look)
+    return Matcher(spot.ground, *how, spot.relief, wish.bases[0])
+
+
+def _from_way(way: Way, bench: Bench) -> Answer:
+    hides = covers(bench, way.coats)
+    costs = (way.minutes, way.pots, way.touchy)
+    return Answer(way.coats, way.start, (way.off,), *costs, hides, way.lab)
+
+
+def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: Wish) -> Answer:
+    base = 0 if wish.rescue else way.start
+    spot = starts[base][0]
+    bench = _matcher(wish, spot).bench
+    whole = tuple(coat for coat in way.coats if coat.span == (0.0, 1.0))
+    hides = covers(bench, whole)
+    coats = _spaced(wish, wish.bases[base], way.coats)
+    return Answer(coats, base, way.off, way.minutes, way.pots, way.touchy, hides)
+
+
+def _spaced(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, ...]:
+    """Return coats whose passes share the feathers so that colours run evenly between targets."""
+    paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
+    whole = changed(base, coats=(*base.coats, *coats))
+    first = len(base.coats)
+    return tuple(
+        even_feather(whole, first + i, paints, wish.look) if coat.feather != (0.0, 0.0) else coat
+        for i, coat in enumerate(coats)
+    )
+
+
+def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
+    """Return what stands in the way of one spot by itself."""
+    matcher = _matcher(wish, spot)
+    *_, best = matcher.ways(spot.lab, wanted)
+    if not wanted():
+        return None
+    alone = best[0]
+    if alone.off <= FAR:
+        words = (
+            f"By itself it would come within dE {alone.off:.1f}; the coats that lead to its "
+            "neighbours stand in the way. Allow more coats."
+        )
+        return WhyNot((0.0, 0.0, 0.0), (words,))
+    white = now_on(Passage("white", ground=Ground("white")), {}, spot.place, spot.relief)
+    return why_not(matcher, alone, spot.lab, white, wish.catalogue, wanted)
+
+
+def _same(one: State, other: State) -> bool:
+    if (one.mirror is None) != (other.mirror is None) or one.R.sources != other.R.sources:
+        return False
+    pairs = [*zip(one.R, other.R, strict=True), (one.finish, other.finish)]
+    if one.mirror is not None and other.mirror is not None:
+        pairs.append((one.mirror, other.mirror))
+    return all(np.array_equal(a, b) for a, b in pairs)
+
+
+def weighed(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> Answer:
+    """Return coats that somebody chose as an answer to a wish, on a passage to start from."""
+    spots = spots_on(base, wish.targets, wish.held)
+    off, strays, whole = [], [], tuple(coat for coat in coats if coat.span == (0.0, 1.0))
+    for spot in spots:
+        bench = _matcher(wish, spot).bench
+        here = tuple(c for c in coats if c.span[0] <= spot.place <= c.span[1])
+        lab = colours(bench.on(here, spot.ground), wish.look)[0][0, 0]
+        off.append(float(ciede2000(lab, spot.lab)))
+        strays.append(bench.touchy(here, spot.ground))
+    first = wish.bases.index(base) if base in wish.bases else 0
+    pots = len({coat.mixture for coat in coats})
+    return Answer(
+        coats, first, tuple(off), bench.minutes(coats), pots, float(np.mean(strays)),
+        covers(bench, whole),
+    )  # fmt: skip

@@ -1,0 +1,61 @@
+"""Which ways are worth choosing between.
+
+References
+----------
+The idea of keeping what is best under some of several aims is Pareto's: a way is left out only if
+another is at least as good in everything and better in something.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Protocol, TypeVar
+
+import numpy as np
+
+from zesty_veil.plan.model import Coat
+
+Aims = tuple[float, int, float, float]
+MOST_WAYS = 8
+# A way that is farther off than the nearest by more than this is no way there.
+_WORSE = 8.0
+
+
+class Weighed(Protocol):
+    """What can be weighed against others: coats, and what is to be small about them."""
+
+    @property
+    def coats(self) -> tuple[Coat, ...]:
+        """The coats, from the ground up."""
+
+    @property
+    def aims(self) -> Aims:
+        """What is made small; see `aims`."""
+
+
+T = TypeVar("T", bound=Weighed)
+
+
+def aims(off: float, pots: int, minutes: float, touchy: float) -> Aims:
+    """Return what is made small, rounded to what a painter would notice.
+
+    Nobody sees half a dE, but everybody would rather stir one pot than two.
+    """
+    return float(np.ceil(2 * off) / 2), pots, round(minutes), round(touchy, 1)
+
+
+def worth_choosing(ways: Iterable[T]) -> tuple[T, ...]:
+    """Return the ways than which no other is at least as good in everything, the nearest first.
+
+    Those that are far worse than the nearest are left out.
+    """
+    every = sorted(ways, key=lambda way: (way.aims, len(way.coats)))
+    kept: list[T] = []
+    for way in every:
+        if way.aims[0] > every[0].aims[0] + _WORSE:
+            break
+        if not any(
+            all(a <= b for a, b in zip(other.aims, way.aims, strict=True)) for other in kept
+        ):
+            kept.append(way)
+    return tuple(kept[:MOST_WAYS])

@@ -1,0 +1,51 @@
+"""Several grounds to start from: each is searched, and all ways stand against each other."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
+
+from zesty_veil.advise.match.choosing import worth_choosing
+from zesty_veil.advise.match.course import Spot
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.polish import ANYWHERE
+from zesty_veil.advise.match.ramp import RampWay, ramp_ways
+from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Passage
+from zesty_veil.predict.look import Look
+
+
+def ways_from(
+    matchers: Sequence[Matcher], target: Array, wanted: Callable[[], bool] = lambda: True
+) -> Iterator[tuple[Way, ...]]:
+    """Yield the ways to a colour from several grounds, as `Matcher.ways`; each names its start."""
+    every: list[Way] = []
+    for start, matcher in enumerate(matchers):
+        here: list[Way] = []
+        for ways in matcher.ways(target, wanted):
+            here = [replace(way, start=start) for way in ways]
+            yield worth_choosing([*every, *here])
+        every += here
+
+
+def ramps_from(
+    starts: Sequence[Sequence[Spot]],
+    paints: Sequence[Paint],
+    limits: Limits,
+    look: Look,
+    wanted: Callable[[], bool] = lambda: True,
+    passage: Passage = ANYWHERE,
+) -> Iterator[tuple[RampWay, ...]]:
+    """Yield the ways to a ramp from several grounds, as `ramp_ways`; each names its start.
+
+    Every item of `starts` is the same wishes on another ground.
+    """
+    every: list[RampWay] = []
+    for start, spots in enumerate(starts):
+        here: list[RampWay] = []
+        for ways in ramp_ways(spots, paints, limits, look, wanted, passage):
+            here = [replace(way, start=start) for way in ways]
+            yield worth_choosing([*every, *here])
+        every += here

@@ -1,0 +1,133 @@
+"""What a painter can and will do: coats, pots, minutes and passes at most; tools; paints."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSpinBox, QToolButton, QWidget
+
+from zesty_veil.advise.match.limits import MOST_COATS, USUAL_TOOLS, Limits
+from zesty_veil.desktop.section.paintmenu import paint_icon
+from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.check import MOST_PASSES
+
+_ANY_TIME = 0
+_MOST_MINUTES = 999
+_MOST_MIXES = 4
+_TOOLS = ("loaded", "glaze", "wash", "contrast", "airbrush", "sponge", "stipple")
+
+
+class _Staying(QMenu):
+    """A menu that stays open while things in it are ticked."""
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        action = self.activeAction()
+        if action is not None and action.isCheckable():
+            action.trigger()
+            event.accept()
+        else:
+            super().mouseReleaseEvent(event)
+
+
+class LimitsBar(QWidget):
+    """The limits of a search; says when they change.
+
+    Parameters
+    ----------
+    rack
+        The paints at hand.
+    """
+
+    changed = Signal()
+
+    def __init__(self, rack: RackView) -> None:
+        super().__init__()
+        self._rack = rack
+        self._left_out: set[str] = set()
+        self.coats = self._box("coats at most", 1, MOST_COATS, 4)
+        self.mixes = self._box("mixed pots at most", 0, _MOST_MIXES, 2)
+        self.passes = self._box("passes at most, of all coats together", 1, MOST_PASSES, 24)
+        self.minutes = self._box("minutes at most", _ANY_TIME, _MOST_MINUTES, _ANY_TIME)
+        self.minutes.setSpecialValueText("any")
+        self.tools = self._menu("Tools", "Tools at hand")
+        for name in _TOOLS:
+            action = self.tools.menu().addAction(tools()[name].label)
+            action.setCheckable(True)
+            action.setChecked(name in USUAL_TOOLS)
+            action.setData(name)
+            action.toggled.connect(lambda _: self.changed.emit())
+        self.paints = self._menu("Paints", "Paints that may be used")
+        self.paints.menu().aboutToShow.connect(self.fill_paints)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 0, 12, 0)
+        row.setSpacing(6)
+        for words, box in (
+            ("At most", self.coats), ("coats,", self.passes), ("passes,", self.mixes),
+            ("mixed pots,", self.minutes),
+        ):  # fmt: skip
+            row.addWidget(QLabel(words))
+            row.addWidget(box)
+        row.addWidget(QLabel("minutes"))
+        row.addStretch(1)
+        row.addWidget(self.tools)
+        row.addWidget(self.paints)
+
+    def limits(self) -> Limits:
+        """Return the limits; raises InputError if no tool is at hand."""
+        minutes = None if self.minutes.value() == _ANY_TIME else float(self.minutes.value())
+        at_hand = tuple(str(a.data()) for a in self.tools.menu().actions() if a.isChecked())
+        return Limits(self.coats.value(), self.passes.value(), minutes, self.mixes.value(), at_hand)
+
+    def usable(self) -> tuple[Paint, ...]:
+        """Return the paints that may be used."""
+        return tuple(paint for paint in self._rack.paints() if paint.name not in self._left_out)
+
+    def use(self, name: str, used: bool) -> None:
+        """Allow a paint, or leave it out."""
+        (self._left_out.discard if used else self._left_out.add)(name)
+        self._told()
+
+    def fill_paints(self) -> None:
+        """Fill the menu with the paints at hand."""
+        menu = self.paints.menu()
+        menu.clear()
+        for words, everything in (("All of them", True), ("None of them", False)):
+            action = menu.addAction(words)
+            action.triggered.connect(lambda _=False, e=everything: self._use_all(e))
+        menu.addSeparator()
+        for paint in self._rack.paints():
+            action = menu.addAction(paint_icon(self._rack.swatch(paint)), paint.name)
+            action.setCheckable(True)
+            action.setChecked(paint.name not in self._left_out)
+            action.toggled.connect(lambda on, name=paint.name: self.use(name, on))
+
+    def _use_all(self, everything: bool) -> None:
+        self._left_out = set() if everything else {paint.name for paint in self._rack.paints()}
+        self._told()
+
+    def _told(self) -> None:
+        out = len(self._rack.paints()) - len(self.usable())
+        self.paints.setText(f"Paints, {out} left out" if out else "Paints")
+        self.changed.emit()
+
+    def _menu(self, words: str, tip: str) -> QToolButton:
+        button = QToolButton()
+        button.setText(words)
+        button.setToolTip(tip)
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        button.setMenu(_Staying(self))
+        return button
+
+    def _box(self, name: str, least: int, most: int, usual: int) -> QSpinBox:
+        box = QSpinBox()
+        box.setRange(least, most)
+        box.setValue(usual)
+        box.setAccessibleName(name)
+        box.setToolTip(name[:1].upper() + name[1:])
+        box.setKeyboardTracking(False)
+        box.setMinimumHeight(28)
+        box.setFixedWidth(62)
+        box.valueChanged.connect(lambda _: self.changed.emit())
+        return box

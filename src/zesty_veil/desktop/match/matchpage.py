@@ -1,0 +1,110 @@
+"""The page of Match: where its parts stand."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.match.compare import ComparePlot
+from zesty_veil.desktop.match.limitsbar import LimitsBar
+from zesty_veil.desktop.match.pictureview import PictureView
+from zesty_veil.desktop.match.thinningtable import ThinningTable
+from zesty_veil.desktop.match.wantedbar import WantedBar
+from zesty_veil.desktop.match.wayslist import WaysList
+from zesty_veil.desktop.section.rackview import RackView
+
+_BESIDE = 344
+_DONE = 1000
+
+
+class MatchPage(QWidget):
+    """Wanted colours and limits above; the ways left, compared right; or a picture."""
+
+    def __init__(self, rack: RackView) -> None:
+        super().__init__()
+        self.wanted = WantedBar()
+        self.limits = LimitsBar(rack)
+        self.list = WaysList()
+        self.plot = ComparePlot()
+        self.table = ThinningTable()
+        self.picture = PictureView()
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setRange(0, _DONE)
+        self.progress.setFixedHeight(6)
+        self.progress.setAccessibleName("how much of the search is done")
+        self.stop = _button("Stop", "Stop searching and keep what is found")
+        self.keep = _button("Keep", "Keep the way in hand beside whatever is found next (P)")
+        self.lay = _button("Lay it", "Lay the way in hand into the plan (Enter)")
+        self.leave = _button("Leave", "Go back to the section (Esc)")
+        scroll = QScrollArea()
+        scroll.setWidget(self.list)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        beside = QWidget()
+        beside.setFixedWidth(_BESIDE)
+        column = QVBoxLayout(beside)
+        column.setContentsMargins(8, 0, 4, 8)
+        column.addWidget(self.plot, 1)
+        column.addWidget(self.table)
+        found = QWidget()
+        row = QHBoxLayout(found)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(scroll, 1)
+        row.addWidget(beside)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(found)
+        self.pages.addWidget(self.picture)
+        said = QHBoxLayout()
+        said.setContentsMargins(12, 2, 12, 2)
+        said.setSpacing(6)
+        said.addWidget(self.words, 1)
+        for button in (self.stop, self.keep, self.lay, self.leave):
+            said.addWidget(button)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.setSpacing(6)
+        page.addWidget(self.wanted)
+        page.addWidget(self.limits)
+        page.addLayout(said)
+        page.addWidget(self.progress)
+        page.addWidget(self.pages, 1)
+        keeps = self.progress.sizePolicy()
+        keeps.setRetainSizeWhenHidden(True)  # or the ways would jump when the search is done
+        self.progress.setSizePolicy(keeps)
+        self.progress.hide()
+
+    @property
+    def shows_picture(self) -> bool:
+        """Whether a reference picture stands where the ways do otherwise."""
+        return self.pages.currentIndex() == 1
+
+    def show_picture_page(self, picture: bool) -> None:
+        """Show the reference picture, or the ways."""
+        self.pages.setCurrentIndex(1 if picture else 0)
+        self.wanted.show_picture_tools(picture)
+
+    def show_progress(self, share: float) -> None:
+        """Show how much of the search is done, 0-1; nothing when it is done."""
+        self.progress.setVisible(share < 1)
+        self.progress.setValue(round(_DONE * share))
+
+
+def _button(words: str, tip: str) -> QPushButton:
+    button = QPushButton(words)
+    button.setToolTip(tip)
+    return button

@@ -1,0 +1,137 @@
+"""What is wanted, and what the ways start from."""
+
+from __future__ import annotations
+
+from typing import get_args
+
+from msgspec.structs import replace
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QWidget
+
+from zesty_veil.advise.match.ramp import MOST_TARGETS
+from zesty_veil.desktop.choice import Choice
+from zesty_veil.matchjob import colour
+from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
+
+_FROM_ANY, _FROM_MEASURED = -1, -2
+
+
+class WantedBar(QWidget):
+    """Two rows: wanted colours by words, from a passage or a picture; and the start."""
+
+    written = Signal(str)
+    like_passage = Signal(int)
+    picture_wanted = Signal()
+    start_changed = Signal()
+    take_wanted = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.target = _entry("#rrggbb, L,a,b, words", 172)
+        self.target.setAccessibleName("colour wanted at the place that is read")
+        self.target.setToolTip("A colour wanted at the place that is read; Enter adds it")
+        self.target.returnPressed.connect(lambda: self.written.emit(self.target.text()))
+        self.like = Choice("passage whose colours are wanted here too")
+        self.like.setToolTip("Want the colours of another passage here too")
+        self.like.setMinimumContentsLength(20)
+        self.like.activated.connect(self._like_chosen)
+        self.open_picture = QPushButton("Picture …")
+        self.open_picture.setToolTip("Want the colours along a line of a reference picture")
+        self.open_picture.clicked.connect(self.picture_wanted.emit)
+        self.count = QSpinBox()
+        self.count.setRange(1, MOST_TARGETS)
+        self.count.setValue(5)
+        self.count.setMinimumHeight(28)
+        self.count.setAccessibleName("colours taken along the line")
+        self.count.setToolTip("Colours taken along the line")
+        self.take = QPushButton("Want these")
+        self.take.setToolTip("Make the colours along the line the targets of this passage")
+        self.take.clicked.connect(self.take_wanted.emit)
+        self.start = Choice("what the ways start from")
+        self.start.setToolTip("What the ways start from")
+        self.start.activated.connect(self._start_chosen)
+        self.measured = _entry("measured: #rrggbb or L,a,b", 210)
+        self.measured.setAccessibleName("colour measured on the figure")
+        self.measured.setToolTip("A colour measured on the figure, of unknown layers; Enter")
+        self.measured.returnPressed.connect(self.start_changed.emit)
+        self.measured.hide()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 8, 12, 0)
+        row.setSpacing(6)
+        for words, widgets in (
+            ("Wanted", (self.target, self.like, self.open_picture, self.count, self.take)),
+            ("  Start", (self.start, self.measured)),
+        ):
+            row.addWidget(QLabel(words))
+            for widget in widgets:
+                row.addWidget(widget, 1 if widget is self.start else 0)
+        self.show_picture_tools(False)
+
+    def show_plan(self, plan: Plan, index: int, in_hand: int | None) -> None:
+        """Offer what this passage can start from, and the others to be like."""
+        passage = plan.passages[index]
+        self.like.clear()
+        self.like.addItem("as on another passage …", -1)
+        for i, other in enumerate(plan.passages):
+            if i != index:
+                self.like.addItem(f"as on {other.name}", i)
+        self.start.clear()
+        self.start.addItem("from the ground", 0)
+        if passage.coats:
+            self.start.addItem("from all that is there now", len(passage.coats))
+        if in_hand is not None and in_hand + 1 < len(passage.coats):
+            name = coat_name(passage.coats[in_hand])
+            self.start.addItem(f"on top of {name}", in_hand + 1)
+        self.start.addItem("from whichever primer is best", _FROM_ANY)
+        self.start.addItem("from a colour measured on the figure", _FROM_MEASURED)
+        self._start_chosen(0, tell=False)
+
+    def starts(self, passage: Passage) -> tuple[Passage, ...]:
+        """Return what is started from; raises InputError if no colour is written."""
+        kind = int(self.start.currentData() or 0)
+        bare = replace(passage, coats=())
+        if kind == _FROM_ANY:
+            primers: tuple[Primer, ...] = get_args(Primer)
+            return tuple(replace(bare, ground=Ground(primer)) for primer in primers)
+        if kind == _FROM_MEASURED:
+            L, a, b = (round(float(v), 2) for v in colour(self.measured.text()))
+            return (replace(bare, ground=Ground("white", measured=(L, a, b))),)
+        return (replace(passage, coats=passage.coats[:kind]),)
+
+    @property
+    def rescuing(self) -> bool:
+        """Whether the ways start from paint that is there already."""
+        kind = int(self.start.currentData() or 0)
+        return kind > 0 or kind == _FROM_MEASURED
+
+    @property
+    def measured_is_missing(self) -> bool:
+        """Whether the ways start from a measured colour that is not written yet."""
+        measured = int(self.start.currentData() or 0) == _FROM_MEASURED
+        return measured and not self.measured.text().strip()
+
+    def show_picture_tools(self, shown: bool) -> None:
+        """Show what takes colours from a picture, or put it away."""
+        self.count.setVisible(shown)
+        self.take.setVisible(shown)
+
+    def _like_chosen(self, row: int) -> None:
+        index = int(self.like.itemData(row))
+        self.like.setCurrentIndex(0)
+        if index >= 0:
+            self.like_passage.emit(index)
+
+    def _start_chosen(self, row: int, tell: bool = True) -> None:
+        measured = self.start.itemData(row) == _FROM_MEASURED
+        self.measured.setVisible(measured)
+        if measured and tell:
+            self.measured.setFocus()
+        if tell:
+            self.start_changed.emit()
+
+
+def _entry(example: str, width: int) -> QLineEdit:
+    entry = QLineEdit()
+    entry.setPlaceholderText(example)
+    entry.setFixedWidth(width)
+    return entry

@@ -1,0 +1,135 @@
+"""What a match found, as text to read and as something for JSON."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+
+from zesty_veil.advise.match.answers import Answer, Answers, Wish, in_order
+from zesty_veil.advise.match.whynot import WhyNot
+from zesty_veil.light.srgb import hexadecimal, srgb
+from zesty_veil.plan.coatwords import coat_words
+from zesty_veil.plan.model import Coat, ground_words
+
+
+def as_text(wish: Wish, found: Answers) -> str:
+    """Return the ways as lines, and why there is none nearer."""
+    if not wish.rescue:
+        text = "".join(f"{i}. {_way_text(way, wish)}" for i, way in enumerate(found.ways, 1))
+        return text + _why_text(found)
+    text = ""
+    for words, covers in (("Going on", False), ("Covering first", True)):
+        way = _nearest(found, covers)
+        text += f"{words}: no way.\n" if way is None else f"{words}: {_way_text(way, wish)}"
+    return text + _why_text(found)
+
+
+def as_json(wish: Wish, found: Answers) -> Any:
+    """Return the ways for JSON, colours in CIELAB and sRGB, differences in dE00."""
+    targets = [
+        {
+            "place": t.place,
+            "site": t.site,
+            "lab": list(t.lab),
+            "colour": hexadecimal(srgb(np.array(t.lab))[0]),
+        }
+        for t in in_order(wish.targets)
+    ]
+    out: dict[str, Any] = {
+        "targets": targets,
+        "ways": [_way(way, wish) for way in found.ways],
+        "why_not": _why(found),
+    }
+    if wish.rescue:
+        for key, covers in (("going_on", False), ("covering", True)):
+            way = _nearest(found, covers)
+            out[key] = None if way is None else _way(way, wish)
+    return out
+
+
+def _nearest(found: Answers, covers: bool) -> Answer | None:
+    return next((way for way in found.ways if way.covers is covers), None)
+
+
+def _along(wish: Wish) -> bool:
+    return len(wish.targets) > 1
+
+
+def _way(way: Answer, wish: Wish) -> dict[str, Any]:
+    out: dict[str, Any] = {
+        "ground": ground_words(wish.bases[way.base].ground),
+        "coats": [
+            {"words": coat_words(coat), "span": list(coat.span), "feather": list(coat.feather)}
+            for coat in way.coats
+        ],
+        "de00": [round(off, 3) for off in way.off],
+        "mean_de00": round(way.mean, 3),
+        "minutes": math.ceil(way.minutes),
+        "mixtures": way.pots,
+        "touchy_de00": round(way.touchy, 2),
+        "covers": way.covers,
+    }
+    if way.lab is not None:
+        out["lab"] = [round(float(v), 3) for v in way.lab]
+        out["colour"] = hexadecimal(srgb(way.lab)[0])
+    return out
+
+
+def _way_text(way: Answer, wish: Wish) -> str:
+    off = f"dE {way.mean:.1f}"
+    if _along(wish):
+        each = ", ".join(f"{off:.1f}" for off in way.off)
+        off = f"mean dE {way.mean:.1f} ({each})"
+    pots = f"{way.pots} mixture{'' if way.pots == 1 else 's'}"
+    where = f" on {ground_words(wish.bases[way.base].ground)}" if len(wish.bases) > 1 else ""
+    head = f"{off}{where}, about {math.ceil(way.minutes)} min, {pots}, strays by {way.touchy:.1f}\n"
+    lines = (_reach_words(coat) if _along(wish) else coat_words(coat) for coat in way.coats)
+    coats = "".join(f"   {line}\n" for line in lines)
+    return head + (coats or "   (nothing: it is there already)\n")
+
+
+def _reach_words(coat: Coat) -> str:
+    start, end = (round(100 * place) for place in coat.span)
+    near, far = (round(100 * feather) for feather in coat.feather)
+    words = f"{coat_words(coat)}; {start} to {end} % of the axis"
+    if near or far:
+        words += f", feathered over {near or far} %"
+    return words
+
+
+def _why(found: Answers) -> dict[str, Any] | None:
+    reason = found.why
+    if reason is None:
+        return None
+    L, C, h = (round(v, 2) for v in reason.off)
+    return {
+        "place": None if found.where is None else found.where.place,
+        "L": L,
+        "C": C,
+        "h": h,
+        "reasons": list(reason.reasons),
+        "paint": None if reason.paint is None else reason.paint.name,
+        "de00_with_it": None if reason.paint is None else round(reason.with_paint, 2),
+    }
+
+
+def _why_text(found: Answers) -> str:
+    reason = found.why
+    if reason is None:
+        return ""
+    where = f" at {100 * found.where.place:.0f} %" if found.where is not None else ""
+    out = f"Why not nearer{where}: " + " ".join(reason.reasons) + "\n"
+    helps = helping_words(reason)
+    return out + (f"{helps}\n" if helps else "")
+
+
+def helping_words(reason: WhyNot) -> str:
+    """Return which paint would help most, as a sentence; nothing if none would."""
+    if reason.paint is None:
+        return ""
+    paint, name = reason.paint, reason.paint.name
+    if paint.maker:
+        name += f" ({', '.join((paint.kind, *paint.pigments))})"
+    return f"What would help most: {name}; with it dE {reason.with_paint:.1f}."

@@ -17,6 +17,9 @@ from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import colours
 
+# So many stacks are worked out at once.
+_BLOCK = 1000
+
 Stacks = Sequence[tuple[Coat, ...]]
 
 
@@ -92,9 +95,14 @@ class Course:
     def every_option(self, stood: State, spot: Spot) -> Array:
         """Return CIELAB of every option on every one of some stacks (n, 1), as (n, options, 3)."""
         bench = self.benches[spot.relief]
-        labs = np.empty((stood.finish.shape[0], len(self.coats), 3))
-        for numbers, state in self.options[spot.relief].all_on(stood):
-            labs[:, numbers] = colours(state, bench.look)[0]
+        count = stood.finish.shape[0]
+        labs = np.empty((count, len(self.coats), 3))
+        # A few stacks at a time stay in the processor's cache.
+        step = max(_BLOCK // len(self.coats), 1)
+        for first in range(0, count, step):
+            some = slice(first, first + step)
+            for numbers, state in self.options[spot.relief].all_on(stood.some(some)):
+                labs[some, numbers] = colours(state, bench.look)[0]
         return labs
 
     def off(self, coats: tuple[Coat, ...], spot: Spot) -> float:

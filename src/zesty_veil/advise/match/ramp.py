@@ -23,7 +23,7 @@ from zesty_veil.advise.match.course import Course, Spot
 from zesty_veil.advise.match.far import far, roughly
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import ANYWHERE, MINUTE_DE00, Bench
-from zesty_veil.advise.match.reach import levels, nearest
+from zesty_veil.advise.match.reach import Level, levels, nearest
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
@@ -34,7 +34,9 @@ from zesty_veil.predict.look import Look, colours
 
 MOST_TARGETS = 9
 Towards = Literal["far", "light"]
+_Known = dict[tuple[int, float], list[Level]]
 _BEAM = 7  # of each number of coats and of mixes
+_NARROW = 4  # where it is only to show which paints are of use
 # Of each chain so many next coats are measured, and so many kept, without mixing and with.
 _MEASURED, _PER_CHAIN = 80, 10
 # A step from one colour to the next may take so many coats.
@@ -131,10 +133,12 @@ def ramp_ways(
     benches = {r: Bench(spots[0].ground, paints, limits, look, r, passage) for r in reliefs}
     course = Course(spots, benches, {}).with_options(single)
     directions: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
-    first = {d: _reached(_in_order(course, d), wanted) for d in directions}
+    known: _Known = {}
+    first = {d: _reached(_in_order(course, d), known, wanted) for d in directions}
     chains: dict[Towards, list[_Chain]] = {}
     for towards in directions:
-        for beam in _chains(_in_order(course, towards), first[towards], wanted):
+        width = _NARROW if limits.mixes else _BEAM
+        for beam in _chains(_in_order(course, towards), first[towards], width, wanted):
             chains[towards] = beam
             yield ()
     if limits.mixes and wanted():
@@ -142,7 +146,7 @@ def ramp_ways(
         of_use = _of_use([chain for each in chains.values() for chain in each[:_USED]], usable)
         course = course.with_options([*single, *mixed_coats(of_use, limits.tools)])
         for towards in directions:
-            for beam in _chains(_in_order(course, towards), first[towards], wanted):
+            for beam in _chains(_in_order(course, towards), first[towards], _BEAM, wanted):
                 chains[towards] = beam
                 yield ()
     found: list[RampWay] = []
@@ -183,17 +187,21 @@ def _of_use(chains: Sequence[_Chain], paints: Sequence[Paint]) -> list[Paint]:
     return [p for p in paints if p.name in often or p.pigments in _ALWAYS]
 
 
-def _reached(course: Course, wanted: Callable[[], bool]) -> list[_Chain]:
+def _reached(course: Course, known: _Known, wanted: Callable[[], bool]) -> list[_Chain]:
     """Return chains over the first step, out of all that a few coats reach there.
 
-    A beam goes coat by coat, and would throw away the white that a yellow needs below it.
+    A beam goes coat by coat, and would throw away the white that a yellow needs below it. What is
+    reached on a ground is kept in `known`.
     """
     step, bench = course.steps[0], course.bench
     depth = min(bench.limits.coats, _COATS_A_STEP if len(course.steps) > 1 else _ONE_STEP)
     spot, limits = step[0], replace(bench.limits, coats=depth)
     bank = course.options[spot.relief]
+    key = (id(spot.ground), spot.relief)
+    if key not in known:
+        known[key] = list(levels(spot.ground, bank, limits, bench.look, wanted))
     out = []
-    for level in levels(spot.ground, bank, limits, bench.look, wanted):
+    for level in known[key]:
         stacks = [coats for _, coats in nearest(level, bank, spot.lab, _REACHED)]
         if not stacks:
             break
@@ -206,11 +214,12 @@ def _reached(course: Course, wanted: Callable[[], bool]) -> list[_Chain]:
 
 
 def _chains(
-    course: Course, first: list[_Chain], wanted: Callable[[], bool]
+    course: Course, first: list[_Chain], width: int, wanted: Callable[[], bool]
 ) -> Iterator[list[_Chain]]:
     """Yield the best chains over more and more of the steps, by a beam along the stack.
 
-    `first` are chains over the first step, besides those that the beam finds.
+    `first` are chains over the first step, besides those that the beam finds; `width` of each
+    number of coats and mixes go on.
     """
     beam = [_Chain()]
     for number, step in enumerate(course.steps):
@@ -229,12 +238,12 @@ def _chains(
             grown = _grown(unlooked, course, list(zip(step, stood, strict=True)))
             every += [chain.looked_at(e) for chain, e in grown]
             # A second coat of the step goes on what the first one makes room for.
-            unlooked = _various([chain for chain, _ in grown], _BEAM)
+            unlooked = _various([chain for chain, _ in grown], width)
             if not unlooked:
                 break
         every += first if number == 0 else []
         every.sort(key=lambda chain: chain.error + MINUTE_DE00 * course.bench.minutes(chain.coats))
-        beam = _various(every, _BEAM)
+        beam = _various(every, width)
         yield beam
 
 

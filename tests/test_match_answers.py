@@ -31,7 +31,7 @@ from zesty_veil.plan.edits import with_span
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.field import SITE_RELIEF, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import Angle, Look
 
 FIRE = tuple(
     RACK[name] for name in ("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red", "Soot Wash")
@@ -112,6 +112,24 @@ def test_a_ground_that_changes_along_the_axis_is_matched_place_by_place() -> Non
     # Where the ground is the same all along, the places share one.
     bare = spots_on(on("black"), [Target(p, (50.0, 0.0, 0.0)) for p in (0.1, 0.5)], PAINTS)
     assert bare[0].ground is bare[1].ground
+
+
+@pytest.mark.parametrize("angle", ["shade", "glint"])
+def test_a_glaze_over_metal_is_matched_at_either_angle(angle: Angle) -> None:
+    """No paint of the rack has flakes; the metal below shines through all the same."""
+    look = Look("D65", 2, "as painted", angle)
+    metal = Coat(Mixture((Part("Sovereign Gold"),)), "loaded", 3)
+    base = on("black", metal)
+    made = replace(base, coats=(metal, coat("Furnace Red", 3, 2)))
+    lab = predict(made, RACK, np.zeros(1), FLAT, look).lab[0, 0]
+    for places in ((0.5,), (0.2, 0.8)):
+        targets = tuple(Target(place, tuple(lab.tolist())) for place in places)
+        *_, last = answers(Wish((base,), PAINTS, targets, FIRE, SMALL, look))
+        for way in last.ways:
+            whole = replace(base, coats=(metal, *way.coats))
+            got = predict(whole, RACK, np.array(places), FLAT, look).lab[:, 0]
+            np.testing.assert_allclose(ciede2000(got, lab), way.off, atol=1e-6)
+        assert last.ways[0].mean < 1
 
 
 def test_the_best_of_several_grounds_is_taken() -> None:

@@ -182,7 +182,8 @@ def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
     np.testing.assert_allclose(colours(state, Look())[0][0, 0], whole, atol=1e-9)
     bare = now_on(passage, plan.rack(), 0.9, coats=0)
     assert float(ciede2000(colours(bare, Look())[0][0, 0], whole)) > 1
-    matcher = Matcher(state, demo_rack(), Limits(), Look())
+    names = ("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red", "Lamp Black")
+    matcher = Matcher(state, [RACK[name] for name in names], Limits(coats=3), Look())
     found = rescue(matcher, lab_of(parsed("#ff8a1e")))
     assert found is not None
     assert found.covering is not None

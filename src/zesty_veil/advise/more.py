@@ -138,12 +138,9 @@ def darker(plan: Plan, passage: int, than: float, look: Look, rack: Sequence[Pai
     black = remedies.with_pigment("PBk7", rack)
     plan = edits.hold(plan, black)
     glaze = edits.with_thinning(replace(edits.usual_coat(black), tool="glaze"), 4.0)
-    before = plan
-    for passes in range(1, 25):
-        plan = edits.add_coat(before, passage, edits.with_passes(glaze, passes))
-        if than - _mean_value(plan, passage, look) >= _APART:
-            break
-    return plan
+    return remedies.until(
+        plan, passage, glaze, lambda now: than - _mean_value(now, passage, look) >= _APART
+    )
 
 
 def _mean_value(plan: Plan, index: int, look: Look) -> float:

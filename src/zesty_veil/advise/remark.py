@@ -27,6 +27,13 @@ Kind = Literal[
     "mud",
     "dimmed",
     "alike",
+    "outshines source",
+    "away too light",
+    "no gap",
+    "wasted below",
+    "many mixes",
+    "metameric",
+    "no complement",
 ]
 
 

@@ -11,7 +11,7 @@ from functools import partial
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise import more, remedies
+from zesty_veil.advise import lights, more, remedies, waste
 from zesty_veil.advise.remark import BLACK_VALUE, TIPS_SHARE, Remark
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.paint import Paint
@@ -68,6 +68,10 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         more.dimmed(passage, index, paints, below, look),
         more.alike(plan, index, float(value.mean()), look, rack),
         more.many_passes(passage, index),
+        waste.wasted_below(passage, index, paints, look),
+        waste.many_mixes(passage, index, paints, look),
+        waste.metameric(plan, index, look),
+        lights.lights(plan, index, look, rack),
     )
     return tuple(remark for kind in found for remark in kind)
 

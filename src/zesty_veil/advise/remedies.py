@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 import numpy as np
 import numpy.typing as npt
@@ -21,6 +21,22 @@ from zesty_veil.predict.look import Look
 _FLAT = np.zeros(1)
 # More passes of white than this are a case for white primer.
 _MOST_WHITE = 8
+_MOST_GLAZES = 24
+
+Good = Callable[[Plan], bool]
+
+
+def until(plan: Plan, passage: int, coat: Coat, good: Good, most: int = _MOST_GLAZES) -> Plan:
+    """Return the plan with a coat on top of a passage, in as few passes as make it good.
+
+    The most that is tried, if none does.
+    """
+    now = plan
+    for passes in range(1, most + 1):
+        now = edits.add_coat(plan, passage, edits.with_passes(coat, passes))
+        if good(now):
+            break
+    return now
 
 
 def take_away(plan: Plan, passage: int, coat: int) -> Plan:

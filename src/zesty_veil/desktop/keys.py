@@ -56,6 +56,8 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("nozzle left", "Lead the ground's nozzle to the left", ("[",)),
         ("nozzle right", "Lead the ground's nozzle to the right", ("]",)),
         ("-", "", ()),
+        ("lit by", "Lit by", ()),
+        ("-", "", ()),
         ("aim", "Keep the colour read as a target", ("K",)),
         ("match", "Find coats for the targets …", ("C",)),
         ("drop target", "Forget the nearest target", ("Shift+K",)),

@@ -29,14 +29,17 @@ class Menus:
         self.recent.aboutToShow.connect(self._fill_recent)
         self.steps = QMenu("Back to …", window)
         self.steps.aboutToShow.connect(self._fill_steps)
+        self.lit_by = QMenu("Lit by", window)
+        self.lit_by.aboutToShow.connect(self._fill_lights)
+        menus = {"recent": self.recent, "steps back": self.steps, "lit by": self.lit_by}
         calls = _calls(window)
         for title, entries in KEYS.items():
             menu = window.menuBar().addMenu(title)
             for name, words, keys in entries:
                 if name == "-":
                     menu.addSeparator()
-                elif name in ("recent", "steps back"):
-                    menu.addMenu(self.recent if name == "recent" else self.steps)
+                elif name in menus:
+                    menu.addMenu(menus[name])
                 else:
                     action = menu.addAction(words)
                     action.setShortcuts([QKeySequence(key) for key in keys])
@@ -78,6 +81,21 @@ class Menus:
             action.triggered.connect(lambda _=False, n=back: document.undo(n))
         if self.steps.isEmpty():
             self.steps.addAction("Nothing was done yet").setEnabled(False)
+
+    def _fill_lights(self) -> None:
+        """List the other passages, of which one may be the light that falls on this one."""
+        station = self._window.station
+        passage = station.hand.passage
+        self.lit_by.clear()
+        if passage is None:
+            self.lit_by.addAction("There is no passage in view").setEnabled(False)
+            return
+        others = [p.name for p in self._window.document.plan.passages if p.name != passage.name]
+        for name in (None, *others):
+            action = self.lit_by.addAction("no light of the plan" if name is None else name)
+            action.setCheckable(True)
+            action.setChecked(name == passage.lit_by)
+            action.triggered.connect(lambda _=False, n=name: station.moves.light_by(n))
 
 
 def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:

@@ -77,11 +77,12 @@ def _ties_faults(passage: Passage, plan: Plan) -> Iterator[str]:
     forms = (*FORM_NAMES, *(sculpt.name for sculpt in plan.sculpts))
     if passage.form not in forms:
         yield f"the form '{passage.form}' is not known; it must be one of {', '.join(forms)}."
-    if passage.surround not in (None, *(other.name for other in plan.passages)):
-        yield (
-            f"its surround '{passage.surround}' is not a passage of the plan; name one that is, "
-            "or none."
-        )
+    names = (None, *(other.name for other in plan.passages))
+    for what, name in (("surround", passage.surround), ("light", passage.lit_by)):
+        if name not in names:
+            yield f"its {what} '{name}' is not a passage of the plan; name one that is, or none."
+    if passage.lit_by == passage.name:
+        yield "it is lit by itself; name another passage, or none."
 
 
 def _sculpts_faults(plan: Plan) -> Iterator[str]:

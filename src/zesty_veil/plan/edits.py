@@ -92,23 +92,21 @@ def add_passage(plan: Plan, passage: Passage) -> Plan:
 
 
 def remove_passage(plan: Plan, index: int) -> Plan:
-    """Return the plan without a passage; nothing names it as its surround any more."""
+    """Return the plan without a passage; nothing names it as its surround or light any more."""
     gone = plan.passages[index].name
     rest = [p for i, p in enumerate(plan.passages) if i != index]
-    freed = tuple(replace(p, surround=None) if p.surround == gone else p for p in rest)
-    return replace(plan, passages=freed)
+    return replace(plan, passages=tuple(_renamed(p, gone, None) for p in rest))
 
 
 def rename_passage(plan: Plan, index: int, name: str) -> Plan:
-    """Return the plan with a passage renamed, also where it is named as a surround."""
+    """Return the plan with a passage renamed, also where it is named as a surround or light."""
     old = plan.passages[index].name
     name = " ".join(name.split())
     if not name or name == old:
         return plan
     name = _own_name(plan, name)
     plan = set_passage(plan, index, replace(plan.passages[index], name=name))
-    passages = tuple(replace(p, surround=name) if p.surround == old else p for p in plan.passages)
-    return replace(plan, passages=passages)
+    return replace(plan, passages=tuple(_renamed(p, old, name) for p in plan.passages))
 
 
 def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> Plan:
@@ -173,6 +171,11 @@ def copy_passage(plan: Plan, index: int) -> Plan:
 def surround(plan: Plan, index: int, name: str | None) -> Plan:
     """Return the plan with a passage surrounded by another one, by its name, or by none."""
     return set_passage(plan, index, replace(plan.passages[index], surround=name))
+
+
+def lit_by(plan: Plan, index: int, name: str | None) -> Plan:
+    """Return the plan with a passage lit by the painted light of another one, or by none."""
+    return set_passage(plan, index, replace(plan.passages[index], lit_by=name))
 
 
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:
@@ -313,6 +316,13 @@ def with_sites(coat: Coat, sites: tuple[Site, ...]) -> Coat:
 
 def _coats(plan: Plan, passage: int, coats: tuple[Coat, ...]) -> Plan:
     return set_passage(plan, passage, replace(plan.passages[passage], coats=coats))
+
+
+def _renamed(passage: Passage, old: str, name: str | None) -> Passage:
+    """Return a passage with another name for one that it names."""
+    surround = name if passage.surround == old else passage.surround
+    light = name if passage.lit_by == old else passage.lit_by
+    return replace(passage, surround=surround, lit_by=light)
 
 
 def _own_name(plan: Plan, name: str) -> str:

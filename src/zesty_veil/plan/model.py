@@ -98,7 +98,7 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `tilt` is how far the surface is turned from facing straight up, in degrees, at the light and
     at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on:
     one of `FORM_NAMES`, or a sculpt of the plan, over which `axis` runs. `targets` are the colours
-    wanted on it.
+    wanted on it. `lit_by` names the passage whose painted light falls on it, if any.
     """
 
     name: str
@@ -107,6 +107,7 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     ground: Ground = Ground()
     coats: tuple[Coat, ...] = ()
     surround: str | None = None
+    lit_by: str | None = None
     tilt: tuple[float, float] = (0.0, 90.0)
     form: str = "orb"
     axis: Axis = Axis()

@@ -137,13 +137,17 @@ def _laid(state: State, layers: Iterable[Layer]) -> State:
 
 
 def bank(
-    coats: Sequence[Coat], paints: Mapping[str, Paint], relief: float, passage: Passage
+    coats: Sequence[Coat],
+    paints: Mapping[str, Paint],
+    relief: float,
+    passage: Passage,
+    metal: bool = False,
 ) -> Bank:
     """Return coats worked out at a relief; `passage` tells how long each takes.
 
-    Coats lie in full: their spans and feathers do not count.
+    Coats lie in full: their spans and feathers do not count. With `metal` there is metal below.
     """
-    straight = any(paint.flakes is not None for paint in paints.values())
+    straight = metal or any(paint.flakes is not None for paint in paints.values())
     plain, odd = [], {}
     neat_mixes: dict[tuple[Part, ...], Blend] = {}
     for number, coat in enumerate(coats):

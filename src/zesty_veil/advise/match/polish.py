@@ -67,7 +67,8 @@ class Bench:
 
     def bank(self, coats: Sequence[Coat]) -> Bank:
         """Return coats worked out for this bench."""
-        return bank(coats, self.paints, self.relief, self.passage)
+        metal = self.ground.mirror is not None
+        return bank(coats, self.paints, self.relief, self.passage, metal)
 
     def tuned(self, coat: Coat) -> Bank:
         """Return a coat over all thinnings and passes."""

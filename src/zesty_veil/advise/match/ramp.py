@@ -130,7 +130,9 @@ def ramp_ways(
     if not single:
         return
     reliefs = sorted({spot.relief for spot in spots})
-    benches = {r: Bench(spots[0].ground, paints, limits, look, r, passage) for r in reliefs}
+    # Over metal every film is worked out for straight beams too, so one such ground says it.
+    ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
+    benches = {r: Bench(ground, paints, limits, look, r, passage) for r in reliefs}
     course = Course(spots, benches, {}).with_options(single)
     directions: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
     known: _Known = {}

@@ -74,6 +74,10 @@ class Moves:
             target = Target(round(scene.place, 4), lab)
             self.change_passage(lambda plan, i: edits.aim(plan, i, target), "target")
 
+    def light_by(self, name: str | None) -> None:
+        """Let the painted light of another passage fall on the one in view, or none."""
+        self.change_passage(lambda plan, i: edits.lit_by(plan, i, name), "light of the passage")
+
     def drop_target(self) -> None:
         """Forget the target nearest to the place that is read."""
         place = self.view.place

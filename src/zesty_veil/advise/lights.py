@@ -1,0 +1,268 @@
+"""Remarks on a plan with a light in it: what it lights, what is turned away, and its opposite.
+
+Every border between fine and not is common practice; none is from a published source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from functools import partial
+
+import numpy as np
+
+from zesty_veil.advise import remedies
+from zesty_veil.advise.remark import Remark
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.predict.field import Field, axis, predict
+from zesty_veil.predict.look import Look
+
+_PLACES = 33
+# Nothing that is lit may come nearer to the light itself than this, in values.
+UNDER_SOURCE = 0.3
+# A source is as light as paint can be, about; one darker than this may itself be lightened.
+_BRIGHT_SOURCE = 8.5
+# The quarter turned away must be this dark, or the glow does not read.
+AWAY_VALUE, _AWAY_FROM = 3.5, 0.75
+# Two lights are of two hues at the two ends; between them it must be this much darker.
+_TWO_HUES, _TWO_CHROMA, _LIT_VALUE = 60.0, 20.0, 3.5
+GAP_VALUES = 1.0
+# What counts as the opposite of a glow, in degrees of hue and in chroma.
+_OPPOSITE_WITHIN, _OPPOSITE_CHROMA, _GLOW_CHROMA = 50.0, 12.0, 25.0
+_MARGIN = 0.4
+_FLAT = np.zeros(1)
+
+
+def source_of(plan: Plan, index: int) -> int | None:
+    """Return which passage lights this one, if any does."""
+    name = plan.passages[index].lit_by
+    return next((i for i, p in enumerate(plan.passages) if p.name == name), None)
+
+
+def is_source(plan: Plan, index: int) -> bool:
+    """Tell whether a passage lights another one."""
+    return any(p.lit_by == plan.passages[index].name for p in plan.passages)
+
+
+def field(plan: Plan, index: int, look: Look) -> Field:
+    """Return a passage's predicted colours on the flat."""
+    return predict(plan.passages[index], plan.rack(), axis(_PLACES), _FLAT, look)
+
+
+def lights(plan: Plan, index: int, look: Look, rack: Sequence[Paint]) -> Iterator[Remark]:
+    """Yield the remarks on a passage that is lit by another one, or lights others."""
+    source = source_of(plan, index)
+    if source is not None:
+        seen, shines = field(plan, index, look), field(plan, source, look)
+        yield from _outshines(plan, index, source, seen, shines, look, rack)
+        if _two_lights(seen):
+            yield from _no_gap(plan, index, seen, look, rack)
+        else:
+            yield from _away(plan, index, seen, look, rack)
+    if is_source(plan, index):
+        yield from _complement(plan, index, look, rack)
+
+
+def _outshines(
+    plan: Plan,
+    index: int,
+    source: int,
+    seen: Field,
+    shines: Field,
+    look: Look,
+    rack: Sequence[Paint],
+) -> Iterator[Remark]:
+    place = int(np.argmax(seen.value[:, 0]))
+    most, limit = float(seen.value[place, 0]), float(shines.value.max()) - UNDER_SOURCE
+    if most <= limit:
+        return
+    name = plan.passages[source].name
+    if limit + UNDER_SOURCE < _BRIGHT_SOURCE:
+        remedy = f"white at the light of {name}"
+        mend = partial(remedies.white_at_light, passage=source, rack=rack)
+    else:
+        remedy = "glaze it darker"
+        mend = partial(dimmer, passage=index, limit=limit - _MARGIN, look=look, rack=rack)
+    passage = plan.passages[index]
+    yield Remark(
+        "outshines source", index, most - limit,
+        f"At {seen.u[place] * passage.length_mm:.1f} mm it is of value {most:.1f}, and the light "
+        f"itself, {name}, of {limit + UNDER_SOURCE:.1f}; what is lit must stay darker.",
+        None, float(seen.u[place]), remedy, mend,
+    )  # fmt: skip
+
+
+def _two_lights(seen: Field) -> bool:
+    """Tell whether the two ends are lit by lights of two hues."""
+    count = max(_PLACES // 8, 1)
+    ends = [seen.lch[:count, 0], seen.lch[-count:, 0]]
+    values = [seen.value[:count, 0], seen.value[-count:, 0]]
+    hues = [_mean_hue(end) for end in ends]
+    return (
+        all(float(end[:, 1].mean()) > _TWO_CHROMA for end in ends)
+        and all(float(value.max()) > _LIT_VALUE for value in values)
+        and _apart(*hues) > _TWO_HUES
+    )
+
+
+def _no_gap(
+    plan: Plan, index: int, seen: Field, look: Look, rack: Sequence[Paint]
+) -> Iterator[Remark]:
+    dip = gap(seen)
+    if dip < GAP_VALUES:
+        yield Remark(
+            "no gap", index, max(dip, 0.0),
+            f"Two lights meet on it with no dark between them ({max(dip, 0.0):.1f} values); a dark "
+            f"gap of {GAP_VALUES:g} or more keeps them apart.",
+            None, _darkest(seen), "a dark gap between them",
+            partial(_with_gap, passage=index, look=look, rack=rack),
+        )  # fmt: skip
+
+
+def gap(seen: Field) -> float:
+    """Return by how many values the middle is darker than the darker of the two ends."""
+    value, u = seen.value[:, 0], seen.u
+    middle = float(value[(u > 0.2) & (u < 0.8)].min())
+    return float(min(value[u <= 0.2].max(), value[u >= 0.8].max())) - middle
+
+
+def _darkest(seen: Field) -> float:
+    inside = (seen.u > 0.3) & (seen.u < 0.7)
+    return float(seen.u[inside][int(np.argmin(seen.value[inside, 0]))])
+
+
+def _away(
+    plan: Plan, index: int, seen: Field, look: Look, rack: Sequence[Paint]
+) -> Iterator[Remark]:
+    value = _away_value(seen)
+    if value > AWAY_VALUE:
+        yield Remark(
+            "away too light", index, value - AWAY_VALUE,
+            f"The side turned away is of value {value:.1f}; for the glow to read it must be "
+            f"{AWAY_VALUE:g} or darker.",
+            None, (1 + _AWAY_FROM) / 2, "glaze the far side darker",
+            partial(_darker_away, passage=index, look=look, rack=rack),
+        )  # fmt: skip
+
+
+def _away_value(seen: Field) -> float:
+    return float(seen.value[seen.u >= _AWAY_FROM].mean())
+
+
+def _complement(plan: Plan, index: int, look: Look, rack: Sequence[Paint]) -> Iterator[Remark]:
+    own = field(plan, index, look)
+    if float(own.lch[:, 0, 1].max()) < _GLOW_CHROMA:
+        return
+    opposite = (_mean_hue(own.lch[:, 0]) + 180) % 360
+    if any(
+        _has_hue(field(plan, i, look), opposite) for i in range(len(plan.passages)) if i != index
+    ):
+        return
+    words = hue_words(opposite)
+    mend = partial(_with_complement, hue=opposite, source=index, look=look, rack=rack)
+    helps = mend(plan) != plan
+    yield Remark(
+        "no complement", index, opposite,
+        f"Nothing in the plan is {words}, the complement of this glow; if you like, a little of it "
+        "beside makes it glow more.",
+        None, None, f"some {words} at the far end of what it lights" if helps else "",
+        mend if helps else None,
+    )  # fmt: skip
+
+
+def _has_hue(seen: Field, hue: float) -> bool:
+    apart = np.abs((seen.lch[:, 0, 2] - hue + 180) % 360 - 180)
+    return bool(((apart < _OPPOSITE_WITHIN) & (seen.lch[:, 0, 1] > _OPPOSITE_CHROMA)).any())
+
+
+def _mean_hue(lch: Array) -> float:
+    """Return the hue of colours (n, 3) together, the strong ones counting more, in degrees."""
+    angle = np.radians(lch[:, 2])
+    a, b = (float((lch[:, 1] ** 2 * f(angle)).sum()) for f in (np.cos, np.sin))
+    return float(np.degrees(np.arctan2(b, a)) % 360)
+
+
+def _apart(one: float, other: float) -> float:
+    return abs((one - other + 180) % 360 - 180)
+
+
+def hue_words(hue: float) -> str:
+    """Return what painters call a CIELAB hue, in degrees."""
+    borders = (
+        (15, "pink"), (45, "red"), (75, "orange"), (110, "yellow"), (175, "green"),
+        (230, "turquoise"), (290, "blue"), (330, "violet"), (361, "pink"),
+    )  # fmt: skip
+    return next(words for border, words in borders if hue % 360 < border)
+
+
+def dimmer(plan: Plan, passage: int, limit: float, look: Look, rack: Sequence[Paint]) -> Plan:
+    """Return the plan with a passage glazed with black until nothing on it is above a value."""
+    return _glazed(
+        plan, passage, (0.0, 1.0), (0.0, 0.0), rack,
+        lambda now: float(field(now, passage, look).value.max()) <= limit,
+    )  # fmt: skip
+
+
+def _darker_away(plan: Plan, passage: int, look: Look, rack: Sequence[Paint]) -> Plan:
+    return _glazed(
+        plan, passage, (_AWAY_FROM, 1.0), (0.3, 0.0), rack,
+        lambda now: _away_value(field(now, passage, look)) <= AWAY_VALUE - _MARGIN / 2,
+    )  # fmt: skip
+
+
+def _with_gap(plan: Plan, passage: int, look: Look, rack: Sequence[Paint]) -> Plan:
+    place = _darkest(field(plan, passage, look))
+    return _glazed(
+        plan, passage, (place - 0.06, place + 0.06), (0.2, 0.2), rack,
+        lambda now: gap(field(now, passage, look)) >= GAP_VALUES + _MARGIN / 2,
+    )  # fmt: skip
+
+
+def _glazed(
+    plan: Plan,
+    passage: int,
+    span: tuple[float, float],
+    feather: tuple[float, float],
+    rack: Sequence[Paint],
+    good: remedies.Good,
+) -> Plan:
+    black = remedies.with_pigment("PBk7", rack)
+    coat = Coat(Mixture((Part(black.name),), "water", 4.0), "glaze")
+    coat = edits.with_feather(edits.with_span(coat, *span), *feather)
+    return remedies.until(edits.hold(plan, black), passage, coat, good)
+
+
+def _with_complement(
+    plan: Plan, hue: float, source: int, look: Look, rack: Sequence[Paint]
+) -> Plan:
+    """Return the plan with some of a hue at the far end of what a source lights, if any will do.
+
+    Of the rack's pure paints that of the nearest hue is tried, then with white in it.
+    """
+    lit = [i for i, p in enumerate(plan.passages) if p.lit_by == plan.passages[source].name]
+    pure = [p for p in rack if p.kind in {"transparent", "opaque"} and len(p.pigments) == 1]
+    white = [p for p in rack if p.pigments == ("PW6",) and p.kind == "opaque"]
+    near = sorted(pure, key=lambda paint: _apart(_own_hue(paint, look), hue))
+    for paint in near[:2]:
+        for parts in ((Part(paint.name),), *((Part(paint.name, 2), Part(w.name)) for w in white)):
+            coat = Coat(Mixture(parts, "water", 1.0), "loaded", 1, (0.9, 1.0), (0.1, 0.0))
+            held = edits.hold(plan, paint)
+            for each in white if len(parts) > 1 else []:
+                held = edits.hold(held, each)
+            found = remedies.until(
+                held, lit[0], coat, lambda now: _has_hue(field(now, lit[0], look), hue), most=6
+            )
+            seen = field(found, lit[0], look)
+            if _has_hue(seen, hue) and (_two_lights(seen) or _away_value(seen) <= AWAY_VALUE):
+                return found
+    return plan
+
+
+def _own_hue(paint: Paint, look: Look) -> float:
+    coat = Coat(Mixture((Part(paint.name),), "water", 1.0), "loaded", 2)
+    passage = Passage("alone", coats=(coat,))
+    white = edits.prime(Plan("alone", (passage,), (paint,)), 0, "white")
+    return float(field(white, 0, look).lch[0, 0, 2])

@@ -1,0 +1,184 @@
+"""Remarks on work that could be less, and on colours that agree under one light only.
+
+Every border between fine and not is common practice; none is from a published source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from functools import partial
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.advise.remark import Remark
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
+from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, mixture_words
+from zesty_veil.predict.contribution import contributions
+from zesty_veil.predict.field import axis, fold, predict
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.look import Look, colours
+
+_FLAT = np.zeros(1)
+# So many pots of two paints or more are kept wet at once without haste.
+MANY_MIXES = 4
+# A film keeps less than this share of what it would add over the opaque coat that hides it.
+WASTED, _SEEN = 0.4, 3.0
+# It is under an opaque coat if that covers so much of its length.
+_MOST_OF_IT = 0.6
+# Colours that agree so well are meant to be one, and so far apart they are seen to be two.
+AGREE, DIFFER = 2.0, 3.0
+_PLACES = 9
+
+
+def wasted_below(
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+) -> Iterator[Remark]:
+    """Yield a remark for each clear coat under an opaque one that would show more on top."""
+    whole = None
+    for i, coat in enumerate(passage.coats):
+        above = _hides(passage, i, paints)
+        if above is None or coat.passes < 2:
+            continue
+        whole = whole or contributions(passage, paints, look)
+        now = whole[i].most
+        moved = _moved(passage, i, above)
+        there = contributions(moved, paints, look)[above].most
+        if now >= WASTED * there or there < _SEEN:
+            continue
+        passes = _as_much(moved, above, now, paints, look)
+        if passes < coat.passes:
+            over = passage.coats[above]
+            yield Remark(
+                "wasted below", index, now / there,
+                f"{coat_name(coat)} lies under {coat_name(over)}, which leaves {now:.0f} of the "
+                f"dE {there:.0f} that it would add on top; there {passes} "
+                f"pass{'' if passes == 1 else 'es'} do as much.",
+                i, whole[i].where, f"lay it over {mixture_words(over.mixture)}",
+                partial(_lay_over, passage=index, coat=i, above=above, passes=passes),
+            )  # fmt: skip
+
+
+def _hides(passage: Passage, coat: int, paints: Mapping[str, Paint]) -> int | None:
+    """Return the last opaque coat over a clear one, or none if it is opaque itself."""
+
+    def opaque(which: Coat) -> bool:
+        kinds = {paints[part.paint].kind for part in which.mixture.parts}
+        return bool(kinds & {"opaque", "metallic"})
+
+    start, end = passage.coats[coat].span
+    if opaque(passage.coats[coat]):
+        return None
+    over = [
+        k for k, other in enumerate(passage.coats)
+        if k > coat and opaque(other)
+        and min(end, other.span[1]) - max(start, other.span[0]) >= _MOST_OF_IT * (end - start)
+    ]  # fmt: skip
+    return over[-1] if over else None
+
+
+def _moved(passage: Passage, coat: int, above: int) -> Passage:
+    coats = [*passage.coats]
+    coats.insert(above, coats.pop(coat))
+    return replace(passage, coats=tuple(coats))
+
+
+def _as_much(
+    passage: Passage, coat: int, most: float, paints: Mapping[str, Paint], look: Look
+) -> int:
+    """Return how few passes of a coat add a difference."""
+    whole = passage.coats[coat].passes
+    for passes in range(1, whole):
+        coats = [*passage.coats]
+        coats[coat] = edits.with_passes(coats[coat], passes)
+        fewer = edits.with_coats(passage, tuple(coats))
+        if contributions(fewer, paints, look)[coat].most >= most:
+            return passes
+    return whole
+
+
+def _lay_over(plan: Plan, passage: int, coat: int, above: int, passes: int) -> Plan:
+    fewer = edits.with_passes(plan.passages[passage].coats[coat], passes)
+    return edits.move_coat(edits.set_coat(plan, passage, coat, fewer), passage, coat, above)
+
+
+def many_mixes(
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+) -> Iterator[Remark]:
+    """Yield a remark if a passage wants more mixed pots than are kept wet at once."""
+    pots = list(dict.fromkeys(c.mixture.parts for c in passage.coats if len(c.mixture.parts) > 1))
+    if len(pots) <= MANY_MIXES:
+        return
+    before = predict(passage, paints, axis(_PLACES), _FLAT, look).lab
+    best: tuple[float, int, Mixture] | None = None
+    for i, coat in enumerate(passage.coats):
+        for parts in pots:
+            if len(coat.mixture.parts) < 2 or parts == coat.mixture.parts:
+                continue
+            mixture = replace(coat.mixture, parts=parts)
+            coats = list(passage.coats)
+            coats[i] = replace(coat, mixture=mixture)
+            shown = predict(
+                replace(passage, coats=tuple(coats)), paints, axis(_PLACES), _FLAT, look
+            )
+            off = float(ciede2000(before, shown.lab).mean())
+            if best is None or off < best[0]:
+                best = off, i, mixture
+    assert best is not None
+    off, at, mixture = best
+    old = passage.coats[at].mixture.parts
+    yield Remark(
+        "many mixes", index, float(len(pots)),
+        f"{len(pots)} mixed pots have to be kept wet at once; {MANY_MIXES} are plenty.",
+        at, None, f"one pot fewer: {mixture_words(mixture)} (dE {off:.1f} on average)",
+        partial(_use_pot, passage=index, old=old, mixture=mixture),
+    )  # fmt: skip
+
+
+def _use_pot(plan: Plan, passage: int, old: tuple[Part, ...], mixture: Mixture) -> Plan:
+    """Return the plan with every coat of one pot taken from another."""
+    for i, coat in enumerate(plan.passages[passage].coats):
+        if coat.mixture.parts == old:
+            changed = replace(coat, mixture=replace(coat.mixture, parts=mixture.parts))
+            plan = edits.set_coat(plan, passage, i, changed)
+    return plan
+
+
+def metameric(plan: Plan, index: int, look: Look) -> Iterator[Remark]:
+    """Yield a remark for each other passage whose colour agrees under this light only."""
+    u = axis(_PLACES)
+    here = fold(plan.passages[index], plan.passages[index].coats, plan.rack(), u, _FLAT)
+    for other, passage in enumerate(plan.passages):
+        if other == index or not passage.coats:
+            continue
+        there = fold(passage, passage.coats, plan.rack(), u, _FLAT)
+        worst: tuple[float, str, float] | None = None
+        agree = _between(here, there, look) < AGREE
+        for light in LIGHTS:
+            if light == look.light or not agree.any():
+                continue
+            apart = np.where(agree, _between(here, there, Look(light, look.observer)), 0.0)
+            most = float(apart.max())
+            if most > DIFFER and (worst is None or most > worst[0]):
+                place = float(u[int(apart.max(axis=1).argmax())])
+                worst = most, light, place
+        if worst is not None:
+            most, light, place = worst
+            yield Remark(
+                "metameric", index, most,
+                f"At {place * plan.passages[index].length_mm:.1f} mm it agrees with {passage.name} "
+                f"under {LIGHTS[look.light]}, but under a {LIGHTS[light]} the two are dE "
+                f"{most:.0f} apart.",
+                None, place, f"plan for the {LIGHTS[light]}", partial(edits.set_light, light=light),
+            )  # fmt: skip
+
+
+def _between(here: State, there: State, look: Look) -> Array:
+    """Return dE00 of every place of one passage to every place of another, (n, n)."""
+    one, other = (colours(state, look)[0][:, 0] for state in (here, there))
+    return np.asarray(ciede2000(one[:, None], other[None, :]))

@@ -210,7 +210,7 @@ def test_ways_start_from_a_measured_colour(small: MainWindow) -> None:
     match.limits.coats.setValue(2)
     match.limits.mixes.setValue(0)
     only(match, "Lime White", "Harbour Violet", "Foxglove Magenta", "Flask Blue")
-    begin(match, "measured on the figure")
+    begin(match, "from a measured colour")
     assert "Write the colour that you measured" in match.words.text()
     QTest.keyClicks(match.wanted.measured, "#c08a70")
     QTest.keyClick(match.wanted.measured, KEY.Key_Return)
@@ -224,6 +224,7 @@ def test_ways_start_from_a_measured_colour(small: MainWindow) -> None:
     shown = scene(small).forecast.ground
     assert shown is not None
     np.testing.assert_allclose(shown[10] * 255, [0xC0, 0x8A, 0x70], atol=2)
+    assert not any(button.isChecked() for button in small.station.passages.primers.values())
     assert parse(dump(small.document.plan)).passages == small.document.plan.passages
 
 
@@ -315,7 +316,9 @@ def test_a_coat_of_a_way_is_thinned_otherwise(small: MainWindow) -> None:
     assert other.kept
     assert other.coats[at] == row.coat
     assert other.coats[:at] + other.coats[at + 1 :] == way.coats[:at] + way.coats[at + 1 :]
-    assert other.mean < way.mean + 3
+    assert other.mean < way.mean + 1.5
+    # At its own thinning it is as it was found.
+    assert way.coats[at] in [each.coat for each in match.table.rows]
     match.give_up()
     small.wait_until_idle()
 

@@ -42,6 +42,7 @@ def coats_to(
     relief: float = 0.0,
     look: Look = DAYLIGHT,
     ratios: tuple[float, ...] = RATIOS,
+    close: float = CLOSE,
 ) -> tuple[Way, ...]:
     """Return the passes of a coat at each thinning until a colour is near a wanted one.
 
@@ -59,7 +60,7 @@ def coats_to(
     Returns
     -------
     tuple of Way
-        For each of `ratios`, the first number of passes within dE00 `CLOSE`, or none ("never").
+        For each of `ratios`, the first number of passes within dE00 `close`, or none ("never").
     """
 
     u, r = np.array([place]), np.array([relief])
@@ -74,19 +75,19 @@ def coats_to(
         one = prepare([single], paints, passage, u, r)
         state, passes, best = start, 0, difference(start)
         now = best
-        while now > CLOSE and passes < MOST_PASSES:
+        while now > close and passes < MOST_PASSES:
             state = lay(state, one)
             passes += 1
             now = difference(state)
             best = min(best, now)
         touchy = None
-        if now <= CLOSE and passes:
+        if now <= close and passes:
             # Passes stray each by itself, so that many thin ones stray less than one strong one.
             more = 1 + FILM_CV["ordinary"] / passes**0.5
             thicker = with_thinning(single, max((1 + ratio) / more - 1, 0.0))
             other = lay(start, prepare([with_passes(thicker, passes)], paints, passage, u, r))
             touchy = float(ciede2000(colours(other, look)[0], colours(state, look)[0]).max())
-        out.append(Way(ratio, passes if now <= CLOSE else None, best, touchy))
+        out.append(Way(ratio, passes if now <= close else None, best, touchy))
     return tuple(out)
 
 

@@ -19,6 +19,9 @@ from zesty_veil.predict.coatsto import RATIOS, coats_to
 from zesty_veil.predict.field import fold, predict
 from zesty_veil.predict.look import Look, colours
 
+# Two colours so near are the same to a painter, dE00.
+_SAME = 1.0
+
 
 @dataclass(frozen=True)
 class Copying:
@@ -80,7 +83,7 @@ def thinnings(asked: Thinnings, wanted: Callable[[], bool]) -> Iterator[tuple[Th
     lab = colours(now, search.look)[0][0, 0]
     out = []
     ratios = tuple(sorted({*RATIOS, coat.mixture.thinning}))
-    for row in coats_to(lab, coat, below, paints, place, 0.0, search.look, ratios):
+    for row in coats_to(lab, coat, below, paints, place, 0.0, search.look, ratios, _SAME):
         thinned = None
         if row.passes:
             thinned = with_passes(with_thinning(coat, row.thinning), row.passes)

@@ -83,7 +83,7 @@ class WantedBar(QWidget):
             name = coat_name(passage.coats[in_hand])
             self.start.addItem(f"on top of {name}", in_hand + 1)
         self.start.addItem("from whichever primer is best", _FROM_ANY)
-        self.start.addItem("from a colour measured on the figure", _FROM_MEASURED)
+        self.start.addItem("from a measured colour", _FROM_MEASURED)
         self._start_chosen(0, tell=False)
 
     def starts(self, passage: Passage) -> tuple[Passage, ...]:

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.match.finding import Shown
+from zesty_veil.desktop.match.finding import Kept, Shown
 from zesty_veil.desktop.match.waydraw import costs, draw_way, height, layout
 from zesty_veil.desktop.section.writing import write
 from zesty_veil.desktop.theme import SURROUNDS, Surround, font
@@ -34,7 +34,8 @@ class WaysList(QWidget):
         self.ways: tuple[Shown, ...] = ()
         self.in_hand = 0
         self.coat = 0
-        self._taken = False
+        self._taken: Kept | None = None
+        self._taken_coat = 0
         self._wanted: Array | None = None
         self._surround = SURROUNDS["middle"]
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -60,31 +61,29 @@ class WaysList(QWidget):
     def show_ways(self, ways: tuple[Shown, ...], wanted: Array | None) -> None:
         """Show other ways, and what is wanted along the axis, (n, 3) encoded sRGB.
 
-        What somebody took in hand stays in hand if it is still there; else it is the first one.
+        What somebody took in hand stays in hand as soon as it is there; else it is the first one.
         """
-        before = self.way if self._taken else None
         self.ways, self._wanted = ways, wanted
-        same = [
-            i for i, way in enumerate(ways)
-            if before is not None and (way.base, way.coats) == (before.base, before.coats)
-        ]  # fmt: skip
-        if before is not None and same:
-            self.in_hand = same[0]
-            self._tell()
+        same = [i for i, way in enumerate(ways) if (way.base, way.coats) == self._taken]
+        if same:
+            self._hold(same[0], self._taken_coat)
         else:
-            self.take(0)
-            self._taken = False
+            self._hold(0)
         self.updateGeometry()
         self.update()
 
     def take(self, index: int, coat: int | None = None) -> None:
         """Take a way in hand, and one of its coats; the last one if none is named."""
+        self._hold(index, coat)
+        if self.way is not None:
+            self._taken, self._taken_coat = (self.way.base, self.way.coats), self.coat
+        self.update()
+
+    def _hold(self, index: int, coat: int | None = None) -> None:
         self.in_hand = min(max(index, 0), max(len(self.ways) - 1, 0))
-        self._taken = True
         count = len(self.way.coats) if self.way is not None else 0
         self.coat = count - 1 if coat is None else min(max(coat, 0), count - 1)
         self._tell()
-        self.update()
 
     def row(self, index: int) -> QRectF:
         """Return where a way stands."""

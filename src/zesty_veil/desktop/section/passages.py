@@ -190,8 +190,9 @@ class PassagesPanel(QWidget):
             self.area.setValue(passage_in_view.area_mm2)
             self._show_surrounds(plan, passage_in_view)
             self._show_forms(plan, passage_in_view)
+            ground = passage_in_view.ground
             for primer, button in self.primers.items():
-                button.setChecked(primer == passage_in_view.ground.primer)
+                button.setChecked(primer == ground.primer and ground.measured is None)
 
     def show_ribbons(self, ribbons: Sequence[Array]) -> None:
         """Show the predicted colours of each passage on its flat site."""

@@ -265,6 +265,19 @@ def test_worth_choosing_keeps_what_is_best_at_something() -> None:
     assert worth_choosing([good, good]) == (good,)
 
 
+def test_thin_passes_stray_less_than_one_that_is_as_strong() -> None:
+    made = matcher("white")
+
+    def strays(thinning: float, passes: int) -> float:
+        laid = Coat(Mixture((Part("Furnace Red"),), "water", thinning), "loaded", passes)
+        return made.way((laid,), np.zeros(3)).touchy
+
+    assert strays(0, 1) > strays(1, 2) > strays(3, 4) > 0.3
+    # A neat coat cannot be stronger, and strays the other way as far as one hardly thinned.
+    assert strays(0, 1) == pytest.approx(strays(0.35, 1), rel=0.35)
+    assert made.way((), np.zeros(3)).touchy == 0
+
+
 def test_a_search_that_is_not_wanted_stops_at_once() -> None:
     made = Matcher(primed("black"), demo_rack(), Limits(), Look())
     asked = 0

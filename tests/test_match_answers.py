@@ -18,7 +18,9 @@ from zesty_veil.advise.match.answers import (
     spots_on,
     weighed,
 )
+from zesty_veil.advise.match.course import Course, Spot
 from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.polish import Bench
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
@@ -41,6 +43,10 @@ SMALL = Limits(coats=3, mixes=0)
 
 def on(primer: Primer, *coats: Coat) -> Passage:
     return Passage("p", ground=Ground(primer), coats=coats)
+
+
+def _course(spots: Sequence[Spot]) -> Course:
+    return Course(spots, {0.0: Bench(spots[0].ground, FIRE, SMALL, Look())}, {})
 
 
 def coat(paint: str, thinning: float, passes: int, start: float = 0.0) -> Coat:
@@ -92,6 +98,13 @@ def test_ridge_and_recess_are_matched_with_the_same_coats() -> None:
     assert any(c.tool == "wash" for c in found.ways[0].coats)
     for way in found.ways:
         holds(way, on("white"), targets)
+    # So they are at several places; the coats of a place lie on all of its sites.
+    longer = replace(made, coats=(*made.coats, coat("Furnace Red", 3, 3, 0.5)))
+    places, sites = [0.2, 0.2, 0.8, 0.8], ["recess", "ridge", "recess", "ridge"]
+    both = wanted_of(longer, places, sites)  # type: ignore[arg-type]
+    for way in asked([on("white")], both).ways:
+        holds(way, on("white"), both)
+        assert {c.span[0] for c in way.coats} <= {0.0, 0.8}
     # One site alone is matched at its own relief.
     single = asked([on("white")], targets[1:2])
     assert single.ways[0].mean < 1
@@ -109,6 +122,18 @@ def test_a_ground_that_changes_along_the_axis_is_matched_place_by_place() -> Non
     assert found.ways[0].mean < 1.5
     for way in found.ways:
         holds(way, base, targets)
+    # Swapping a coat looks at every place on its own ground.
+    course = _course(spots)
+    laid = (coat("Kiln Yellow", 1, 2), coat("Furnace Red", 2, 2))
+    bank = {0.0: course.bench.bank([coat("Kiln Yellow", 1, n) for n in (1, 2, 3)])}
+    errors = course.errors(laid, (1, 1, 2), 0, bank)
+    for n, error in zip((1, 2, 3), errors, strict=True):
+        stack = (coat("Kiln Yellow", 1, n), laid[1])
+        each = [course.off(stack[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)]
+        assert error == pytest.approx(sum(each))
+    errors = course.errors(laid, (1, 1, 2), 1, {0.0: course.bench.bank(laid[1:])})
+    each = [course.off(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)]
+    assert errors == pytest.approx([sum(each)])
     # Where the ground is the same all along, the places share one.
     bare = spots_on(on("black"), [Target(p, (50.0, 0.0, 0.0)) for p in (0.1, 0.5)], PAINTS)
     assert bare[0].ground is bare[1].ground

@@ -106,6 +106,32 @@ def shoot_match(folder: Path) -> None:
     window.close()
 
 
+def shoot_rescue(folder: Path) -> None:
+    """Draw the ways on from an apron that came out too dark, one of them kept."""
+    plan = edits.aim(sample("glasswright"), 1, Target(0.4, (58.0, 38.0, 48.0)))
+    window = MainWindow(plan)
+    window.resize(1280, 800)
+    window.show()
+    window.station.choose_passage(1)
+    window.wait_until_idle()
+    window.actions_by_name["match"].trigger()
+    match = window.station.stage.match
+    assert match is not None
+    match.limits.coats.setValue(3)
+    match.wanted.start.setCurrentIndex(1)
+    match.wanted.start.activated.emit(1)
+    match.wait_until_idle()
+    match.list.take(1)
+    match.keep_way()
+    match.limits.coats.setValue(2)
+    match.wait_until_idle()
+    window.wait_until_idle()
+    QApplication.processEvents()
+    window.grab().save(str(folder / "match-rescue.png"))
+    window.document.forget()
+    window.close()
+
+
 def targets() -> Plan:
     """Return the demo plan with wanted colours on its flame, which stands before the apron."""
     plan = sample("glasswright")
@@ -135,6 +161,7 @@ def main() -> None:
     shoot(folder, "form-two-lights", targets(), 0, 3, 0.45, "dark", ("form", "split", "split"))
     shoot_sculpt(folder)
     shoot_match(folder)
+    shoot_rescue(folder)
 
 
 if __name__ == "__main__":

@@ -84,7 +84,9 @@ def coats_to(
         if now <= close and passes:
             # Passes stray each by itself, so that many thin ones stray less than one strong one.
             more = 1 + FILM_CV["ordinary"] / passes**0.5
-            thicker = with_thinning(single, max((1 + ratio) / more - 1, 0.0))
+            # What is neat cannot be stronger, and strays as far the other way.
+            strayed = (1 + ratio) / more if ratio + 1 >= more else (1 + ratio) * more
+            thicker = with_thinning(single, strayed - 1)
             other = lay(start, prepare([with_passes(thicker, passes)], paints, passage, u, r))
             touchy = float(ciede2000(colours(other, look)[0], colours(state, look)[0]).max())
         out.append(Way(ratio, passes if now <= close else None, best, touchy))

@@ -129,10 +129,10 @@ class Bench:
 
 
 def _stronger(coat: Coat, more: float) -> Coat:
-    """Return a coat with some more paint in it, as a share of what it has."""
+    """Return a coat with some more paint in it, as a share of what it has; a neat one with less."""
     thinning = (1 + coat.mixture.thinning) / (1 + more) - 1
     if thinning < 0:
-        return Coat(coat.mixture, coat.tool, coat.passes + 1)
+        thinning = (1 + coat.mixture.thinning) * (1 + more) - 1
     mixture = Mixture(coat.mixture.parts, coat.mixture.thinner, thinning)
     return Coat(mixture, coat.tool, coat.passes)
 

@@ -19,8 +19,8 @@ from zesty_veil.predict.coatsto import RATIOS, coats_to
 from zesty_veil.predict.field import fold, predict
 from zesty_veil.predict.look import Look, colours
 
-# Two colours so near are the same to a painter, dE00.
-_SAME = 1.0
+# At its own thinning a coat comes to what it is, dE00.
+_ITSELF = 0.01
 
 
 @dataclass(frozen=True)
@@ -82,8 +82,11 @@ def thinnings(asked: Thinnings, wanted: Callable[[], bool]) -> Iterator[tuple[Th
     now = fold(below, (*below.coats, coat), paints, u, r)
     lab = colours(now, search.look)[0][0, 0]
     out = []
-    ratios = tuple(sorted({*RATIOS, coat.mixture.thinning}))
-    for row in coats_to(lab, coat, below, paints, place, 0.0, search.look, ratios, _SAME):
+    own = coat.mixture.thinning
+    others = tuple(ratio for ratio in RATIOS if ratio != own)
+    how = (lab, coat, below, paints, place, 0.0, search.look)
+    rows = [*coats_to(*how, (own,), _ITSELF), *coats_to(*how, others)]
+    for row in sorted(rows, key=lambda row: row.thinning):
         thinned = None
         if row.passes:
             thinned = with_passes(with_thinning(coat, row.thinning), row.passes)

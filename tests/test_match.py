@@ -263,6 +263,9 @@ def test_worth_choosing_keeps_what_is_best_at_something() -> None:
     good, quick, worse = way(0.5, 60, 1, 2), way(4.0, 10, 0, 2), way(4.0, 70, 1, 2)
     assert worth_choosing([worse, quick, good]) == (good, quick)
     assert worth_choosing([good, good]) == (good,)
+    hopeless = way(9.5, 1, 0, 0)  # so far off that it is no way there, however soon it is done
+    assert worth_choosing([hopeless, good]) == (good,)
+    assert worth_choosing([hopeless, quick]) == (quick, hopeless)
 
 
 def test_thin_passes_stray_less_than_one_that_is_as_strong() -> None:

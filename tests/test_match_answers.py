@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace as replace_spot
 
 import numpy as np
 import pytest
@@ -21,6 +22,7 @@ from zesty_veil.advise.match.answers import (
 from zesty_veil.advise.match.course import Course, Spot
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import Bench
+from zesty_veil.advise.match.rescue import covering, covers
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
@@ -29,6 +31,7 @@ from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.drying import whole
 from zesty_veil.plan.edits import with_span
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
@@ -134,6 +137,13 @@ def test_a_ground_that_changes_along_the_axis_is_matched_place_by_place() -> Non
     errors = course.errors(laid, (1, 1, 2), 1, {0.0: course.bench.bank(laid[1:])})
     each = [course.off(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)]
     assert errors == pytest.approx([sum(each)])
+    reliefs = (-1.0, 0.0, 1.0)
+    sited = [replace_spot(spot, relief=r) for spot, r in zip(spots, reliefs, strict=True)]
+    benches = {r: Bench(spots[0].ground, FIRE, SMALL, Look(), r) for r in reliefs}
+    sites = Course(sited, benches, {})
+    banks = {r: bench.bank(laid[:1]) for r, bench in benches.items()}
+    each = [sites.off(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), sited, strict=True)]
+    assert sites.errors(laid, (1, 1, 2), 0, banks) == pytest.approx([sum(each)])
     # Where the ground is the same all along, the places share one.
     bare = spots_on(on("black"), [Target(p, (50.0, 0.0, 0.0)) for p in (0.1, 0.5)], PAINTS)
     assert bare[0].ground is bare[1].ground
@@ -182,10 +192,41 @@ def test_a_spoiled_ramp_goes_on_or_is_covered() -> None:
     assert best.covers
     assert best.coats[0].span == (0.0, 1.0)
     assert best.mean < 2
+    wish = Wish((spoiled,), PAINTS, tuple(targets), FIRE, SMALL, Look(), True)
     for way in found.ways:
         holds(way, spoiled, targets)
-        assert len(way.coats) <= 4
-        assert sum(c.passes for c in way.coats) <= 24
+        again = weighed(wish, spoiled, way.coats)
+        assert again.minutes == pytest.approx(way.minutes)
+        assert (again.pots, again.covers) == (way.pots, way.covers)
+    few = Limits(coats=3, passes=6, minutes=90, mixes=0)
+    for way in asked([spoiled], targets, rescue=True, limits=few).ways:
+        assert len(way.coats) <= 3
+        assert sum(c.passes for c in way.coats) <= 6
+        assert way.minutes <= 90
+
+
+def test_covering_is_shown_even_where_going_on_is_better_in_everything() -> None:
+    begun = on("white", coat("Kiln Yellow", 1, 2))
+    target = wanted_of(on("white", coat("Kiln Yellow", 1, 3)), [0.5], ["flat"])
+    found = asked([begun], target, rescue=True)
+    assert {way.covers for way in found.ways} == {True, False}
+    assert not found.ways[0].covers
+    assert len(found.ways[0].coats) == 1
+
+
+def test_a_cover_is_white_or_ivory_that_hides_and_leaves_room_for_more() -> None:
+    ground = spots_on(on("black"), [Target(0.5, (50.0, 0.0, 0.0))], ())[0].ground
+    limits = Limits(coats=3, passes=20, minutes=200)
+    found = list(covering(Bench(ground, PAINTS, limits, Look())))
+    assert [c.mixture.parts[0].paint for c, _ in found] == ["Lime White", "Driftbone Ivory"]
+    for cover, rest in found:
+        assert covers(Bench(ground, PAINTS, limits, Look()), (cover,))
+        assert (rest.coats, rest.passes) == (2, 20 - cover.passes)
+        assert rest.minutes == pytest.approx(200 - whole(cover, Passage("matched")))
+    grey = (RACK["Pewter Grey"], RACK["Kiln Yellow"])
+    assert not list(covering(Bench(ground, grey, limits, Look())))
+    for tight in (Limits(coats=1), Limits(passes=1), Limits(tools=("glaze",))):
+        assert not list(covering(Bench(ground, PAINTS, tight, Look())))
 
 
 def test_why_a_ramp_is_not_reached_is_told_for_its_worst_place() -> None:
@@ -208,10 +249,15 @@ def test_why_a_ramp_is_not_reached_is_told_for_its_worst_place() -> None:
 
 
 def test_a_way_that_somebody_chose_is_weighed_like_those_found() -> None:
-    targets = wanted_of(on("white", coat("Kiln Yellow", 1, 3)), [0.2, 0.8], ["flat", "flat"])
+    made = on("white", coat("Kiln Yellow", 1, 3), coat("Furnace Red", 1, 3, 0.6))
+    targets = wanted_of(made, [0.2, 0.8], ["flat", "flat"])
     wish = Wish((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, Look())
     *_, last = answers(wish)
+    assert any(c.span[0] > 0 for c in last.ways[0].coats)
     for way in last.ways:
+        # What feathers out does so by passes that change the colour evenly.
+        for laid in way.coats:
+            assert bool(laid.stagger) == (laid.feather != (0.0, 0.0) and laid.passes > 1)
         again = weighed(wish, on("white"), way.coats)
         np.testing.assert_allclose(again.off, way.off, atol=1e-6)
         assert again.minutes == pytest.approx(way.minutes)

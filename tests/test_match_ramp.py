@@ -81,6 +81,10 @@ def test_a_flame_on_black_is_painted_as_painters_do() -> None:
     way = best_ramp("black", labs, Limits(coats=5, passes=40))
     assert way.mean < 4
     assert way.towards == "far"
+    # One of fewer coats stands beside it, for those who would rather be done sooner.
+    limits = Limits(coats=5, passes=40)
+    *_, ways = ramp_ways(even(primed("black"), PLACES, labs), demo_rack(), limits, Look())
+    assert len({len(each.coats) for each in ways}) > 1
     starts = [coat.span[0] for coat in way.coats]
     assert starts == sorted(starts)
     assert {part.paint for part in way.coats[0].mixture.parts} & {"Lime White", "Driftbone Ivory"}

@@ -93,7 +93,7 @@ def rescue_ways(
     for ways in matcher.ways(target, wanted):
         found.update({way.coats: way for way in ways})
         yield both_kinds()
-    for cover, rest in _covered(matcher.bench):
+    for cover, rest in covering(matcher.bench):
         bench = matcher.bench
         below = bench.on((cover,), bench.ground)
         after = Matcher(
@@ -125,7 +125,7 @@ def rescue_ramps(
     for ways in ramps_from([spots], paints, limits, look, wanted, passage):
         every = list(ways)
         yield ways
-    for start, (cover, rest) in enumerate(_covered(bench), 1):
+    for start, (cover, rest) in enumerate(covering(bench), 1):
         over = [replace(s, ground=benches[s.relief].on((cover,), s.ground)) for s in spots]
         minutes, more = bench.minutes((cover,)), []
         for ways in ramps_from([over], paints, rest, look, wanted, passage):
@@ -150,7 +150,7 @@ def covers(bench: Bench, coats: tuple[Coat, ...]) -> bool:
     return float(ciede2000(labs[0], labs[1])) < _HIDDEN
 
 
-def _covered(bench: Bench) -> Iterator[tuple[Coat, Limits]]:
+def covering(bench: Bench) -> Iterator[tuple[Coat, Limits]]:
     """Yield coats that hide everything with white or ivory, and the limits that they leave."""
     limits = bench.limits
     if limits.coats < 2 or "loaded" not in limits.tools:

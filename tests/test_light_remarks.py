@@ -17,6 +17,7 @@ from zesty_veil.advise.lights import (
     gap,
     hue_words,
     is_source,
+    opposite,
     source_of,
 )
 from zesty_veil.advise.remark import Kind
@@ -169,6 +170,27 @@ def test_two_lights_need_no_dark_far_side() -> None:
     assert "away too light" not in kinds(plan)
 
 
+def test_two_hues_in_the_dark_are_no_two_lights() -> None:
+    plan = lit(
+        ("Ember Orange; water 1; passes 2", (0.0, 0.5, 0.0, 0.0)),
+        ("Harbour Violet; water 1; passes 2", (0.5, 1.0, 0.0, 0.0)),
+    )
+    assert field(plan, 0, Look()).value.max() < AWAY_VALUE
+    assert "no gap" not in kinds(plan)
+
+
+def test_a_complement_is_offered_only_where_the_far_side_stays_dark() -> None:
+    """Blue wants yellow beside it; but enough yellow to be seen would light the far side up."""
+    blue = plan_of("white", "Midwater Ultramarine; water 1; passes 3")
+    plan = edits.lit_by(second(blue, "black", ("Lime White 1 + Lamp Black 1", NEAR)), 1, "p")
+    remark = the(plan, "no complement")
+    assert "orange" in remark.words or "yellow" in remark.words
+    if remark.mend is not None:
+        mended = remark.mend(plan)
+        seen = field(mended, 1, Look())
+        assert seen.value[seen.u >= 0.75].mean() <= AWAY_VALUE
+
+
 def test_where_no_light_is_named_nothing_is_said_of_it() -> None:
     for kind in ("outshines source", "away too light", "no gap"):
         plan = edits.lit_by(TWINS[kind][0], 0, None)
@@ -182,6 +204,11 @@ def test_the_complement_that_is_offered_is_that_of_the_glow() -> None:
     remark = the(TWINS["no complement"][0], "no complement")
     assert "blue" in remark.words
     assert "if you like" in remark.words
+    assert [hue_words(opposite(h)) for h in (30, 60, 90, 160, 270, 310, 20)] == [
+        "green", "blue", "violet", "red", "orange", "yellow", "green",
+    ]  # fmt: skip
+    for hue in range(0, 360, 5):
+        assert opposite(opposite(hue)) == pytest.approx(hue)
     assert [hue_words(h) for h in (0, 60, 90, 150, 200, 260, 310, 350)] == [
         "pink", "orange", "yellow", "green", "turquoise", "blue", "violet", "pink",
     ]  # fmt: skip
@@ -189,8 +216,13 @@ def test_the_complement_that_is_offered_is_that_of_the_glow() -> None:
 
 def test_a_clear_film_beside_an_opaque_one_is_not_wasted() -> None:
     glaze = ("Harbour Violet; water 2; passes 4", (0.0, 1.0, 0.0, 0.0))
-    plan = plan_of("white", glaze, ("Lime White; water 1; passes 2", (0.0, 0.3, 0.0, 0.1)))
+    plan = plan_of("black", glaze, ("Lime White; water 1; passes 4", (0.0, 0.3, 0.0, 0.1)))
     assert "wasted below" not in kinds(plan)
+    assert "wasted below" in kinds(plan_of("white", glaze, "Lime White; water 1; passes 3"))
+    # What is hidden altogether is said once.
+    hidden = plan_of("white", glaze, "Lime White; passes 12")
+    assert "hidden" in kinds(hidden)
+    assert "wasted below" not in kinds(hidden)
 
 
 def test_one_pot_fewer_changes_the_colour_least() -> None:
@@ -203,6 +235,9 @@ def test_one_pot_fewer_changes_the_colour_least() -> None:
     changed = [i for i, (a, b) in enumerate(zip(before, after, strict=True)) if a != b]
     # 4:1 and 5:1 of red to yellow are nearest to each other.
     assert changed in ([3], [4])
+    assert {after[3].mixture.parts, after[4].mixture.parts} < {
+        before[3].mixture.parts, before[4].mixture.parts,
+    }  # fmt: skip
     assert before[changed[0]].mixture.thinning == after[changed[0]].mixture.thinning
 
 

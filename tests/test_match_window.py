@@ -274,6 +274,7 @@ def test_a_way_is_kept_and_compared_with_others(small: MainWindow) -> None:
     QTest.keyClick(match.list, KEY.Key_P)
     assert match.wait_until_idle()
     assert [w.kept for w in match.list.ways[:2]] == [True, False]
+    assert way.coats not in [other.coats for other in match.list.ways[1:]]  # it stands there once
     match.limits.coats.setValue(1)
     assert match.wait_until_idle()
     assert match.list.ways[0].coats == way.coats

@@ -16,7 +16,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.check import MOST_COATS, check_plan
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.history import MOST_STEPS, History
-from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, coat_name, ground_words
 
 anything = st.floats(allow_nan=False, allow_infinity=False, width=32)
 
@@ -80,6 +80,13 @@ def test_passages_keep_names_of_their_own_and_their_surrounds() -> None:
     assert edits.rename_passage(plan, 1, "torch fire").passages[1].name == "torch fire 2"
     assert edits.rename_passage(plan, 0, " ") == plan
     assert edits.remove_passage(plan, 0).passages[0].surround is None
+
+
+def test_a_primer_takes_the_place_of_a_measured_colour() -> None:
+    plan = edits.found_there(small_plan(), 0, (50.0, 10.0, 20.0))
+    assert plan.passages[0].ground == Ground("white", measured=(50.0, 10.0, 20.0))
+    assert ground_words(plan.passages[0].ground) == "a measured colour"
+    assert edits.prime(plan, 0, "white").passages[0].ground == Ground("white")
 
 
 def test_a_paint_held_already_is_not_replaced() -> None:

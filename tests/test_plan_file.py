@@ -113,6 +113,16 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
     ("another format", lambda c: c.update(format="recipe"), "not a Zesty Veil plan"),
     ("no plan", lambda c: c.pop("plan"), "missing required field 'plan'"),
     ("plan is a list", lambda c: c.update(plan=[]), "expected 'object', got 'array'"),
+    (
+        "measured ground out of range",
+        lambda c: c["plan"]["passages"][0]["ground"].update(measured=[50, 999, 0]),
+        "a of the colour measured as ground is 999",
+    ),
+    (
+        "measured ground of two numbers",
+        lambda c: c["plan"]["passages"][0]["ground"].update(measured=[50, 9]),
+        "flame.veil",
+    ),
 ]
 
 

@@ -10,8 +10,8 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 
-from zesty_veil.advise.remark import TIPS_SHARE, Kind, Remark
-from zesty_veil.advise.remarks import HIDDEN_DE00, OUTSHONE_BY, remarks
+from zesty_veil.advise.remark import HIDDEN_DE00, TIPS_SHARE, Kind, Remark
+from zesty_veil.advise.remarks import OUTSHONE_BY, remarks
 from zesty_veil.advise.remedies import white_needed
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.paint import Paint

@@ -33,6 +33,9 @@ GAP_VALUES = 1.0
 # What counts as the opposite of a glow, in degrees of hue and in chroma.
 _OPPOSITE_WITHIN, _OPPOSITE_CHROMA, _GLOW_CHROMA = 50.0, 12.0, 25.0
 _MARGIN = 0.4
+# Red, orange, yellow, green, blue and violet by their CIELAB hues, and what faces each.
+_WHEEL = (30.0, 60.0, 90.0, 160.0, 270.0, 310.0)
+_FACING = (160.0, 270.0, 310.0, 390.0, 420.0, 450.0)
 _FLAT = np.zeros(1)
 
 
@@ -156,21 +159,30 @@ def _complement(plan: Plan, index: int, look: Look, rack: Sequence[Paint]) -> It
     own = field(plan, index, look)
     if float(own.lch[:, 0, 1].max()) < _GLOW_CHROMA:
         return
-    opposite = (_mean_hue(own.lch[:, 0]) + 180) % 360
-    if any(
-        _has_hue(field(plan, i, look), opposite) for i in range(len(plan.passages)) if i != index
-    ):
+    wanted = opposite(_mean_hue(own.lch[:, 0]))
+    others = (i for i in range(len(plan.passages)) if i != index)
+    if any(_has_hue(field(plan, i, look), wanted) for i in others):
         return
-    words = hue_words(opposite)
-    mend = partial(_with_complement, hue=opposite, source=index, look=look, rack=rack)
+    words = hue_words(wanted)
+    mend = partial(_with_complement, hue=wanted, source=index, look=look, rack=rack)
     helps = mend(plan) != plan
     yield Remark(
-        "no complement", index, opposite,
+        "no complement", index, wanted,
         f"Nothing in the plan is {words}, the complement of this glow; if you like, a little of it "
         "beside makes it glow more.",
         None, None, f"some {words} at the far end of what it lights" if helps else "",
         mend if helps else None,
     )  # fmt: skip
+
+
+def opposite(hue: float) -> float:
+    """Return the complement of a CIELAB hue on the painters' wheel, in degrees.
+
+    There red faces green, orange blue, and yellow violet; a light's complement is elsewhere.
+    """
+    # The wheel is closed: once round, the facing hue has gone once round as well.
+    wheel, facing = (*_WHEEL, _WHEEL[0] + 360), (*_FACING, _FACING[0] + 360)
+    return float(np.interp((hue - _WHEEL[0]) % 360 + _WHEEL[0], wheel, facing) % 360)
 
 
 def _has_hue(seen: Field, hue: float) -> bool:

@@ -12,7 +12,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise import lights, more, remedies, waste
-from zesty_veil.advise.remark import BLACK_VALUE, TIPS_SHARE, Remark
+from zesty_veil.advise.remark import BLACK_VALUE, HIDDEN_DE00, TIPS_SHARE, Remark
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
@@ -26,7 +26,6 @@ from zesty_veil.predict.look import Look, colours
 PLACES = 128
 _FLAT = np.zeros(1)
 
-HIDDEN_DE00 = 1.0
 # Value that must lie below a coat for its colour to come clean, by its hue over white.
 CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.75))
 DARK_SHARE = 0.5

@@ -11,7 +11,7 @@ from functools import partial
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.remark import Remark
+from zesty_veil.advise.remark import HIDDEN_DE00, Remark
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import LIGHTS
@@ -49,7 +49,7 @@ def wasted_below(
         now = whole[i].most
         moved = _moved(passage, i, above)
         there = contributions(moved, paints, look)[above].most
-        if now >= WASTED * there or there < _SEEN:
+        if now < HIDDEN_DE00 or now >= WASTED * there or there < _SEEN:
             continue
         passes = _as_much(moved, above, now, paints, look)
         if passes < coat.passes:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import NamedTuple
@@ -81,23 +81,21 @@ class Bank:
     plain: Layer | None
     odd: Mapping[int, tuple[Layer, ...]]
 
-    def all_on(self, state: State) -> list[tuple[Rows, State]]:
-        """Return every coat on every one of some stacks.
+    def all_on(self, state: State) -> Iterator[tuple[Rows, State]]:
+        """Yield every coat on every one of some stacks.
 
         state
             Of leading shape (n, 1).
 
-        Returns
-        -------
-        list of (numbers (k,), State of leading shape (n, k))
+        Yields
+        ------
+        numbers (k,), State of leading shape (n, k)
             Coats by their numbers, in groups that share a kind of state.
         """
-        out = []
         if self.plain is not None:
-            out.append((self.plain_rows, put(state, self.plain)))
+            yield self.plain_rows, put(state, self.plain)
         for number, layers in self.odd.items():
-            out.append((np.array([number]), _laid(state, layers)))
-        return out
+            yield np.array([number]), _laid(state, layers)
 
     def on(self, state: State, numbers: Rows) -> State:
         """Return the stacks (n, 1) of a state with one coat each, by number (n,); all plain."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
@@ -92,14 +92,19 @@ class Course:
         mirror = np.concatenate(mirrors) if mirrors else None  # metal shows in all or in none
         return State(R, np.concatenate([s.finish for s in states]), mirror)
 
-    def every_option(self, stood: State, spot: Spot) -> Array:
-        """Return CIELAB of every option on every one of some stacks (n, 1), as (n, options, 3)."""
+    def every_option(self, stood: State, spot: Spot, wanted: Callable[[], bool]) -> Array:
+        """Return CIELAB of every option on every one of some stacks (n, 1), as (n, options, 3).
+
+        When it is not wanted any more, the rest of them stay black.
+        """
         bench = self.benches[spot.relief]
         count = stood.finish.shape[0]
-        labs = np.empty((count, len(self.coats), 3))
+        labs = np.zeros((count, len(self.coats), 3))
         # A few stacks at a time stay in the processor's cache.
         step = max(_BLOCK // len(self.coats), 1)
         for first in range(0, count, step):
+            if not wanted():
+                break
             some = slice(first, first + step)
             for numbers, state in self.options[spot.relief].all_on(stood.some(some)):
                 labs[some, numbers] = colours(state, bench.look)[0]

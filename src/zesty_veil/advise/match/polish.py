@@ -164,8 +164,8 @@ def polished(
     for _ in range(_SWEEPS):
         before = coats
         for i in range(len(coats)):
-            if swaps is not None and wanted():
-                coats = _swapped(coats, i, bench, aim, swaps)
+            if swaps is not None:
+                coats = _swapped(coats, i, bench, aim, swaps, wanted)
         pairs = [(i, j) for j in range(len(coats)) for i in range(j)] or [(0, 0)]
         for i, j in reversed(pairs):
             if wanted():
@@ -182,12 +182,19 @@ def score(coats: tuple[Coat, ...], bench: Bench, aim: Aim) -> float:
 
 
 def _swapped(
-    coats: tuple[Coat, ...], at: int, bench: Bench, aim: Aim, swaps: Bank
+    coats: tuple[Coat, ...],
+    at: int,
+    bench: Bench,
+    aim: Aim,
+    swaps: Bank,
+    wanted: Callable[[], bool],
 ) -> tuple[Coat, ...]:
     """Return coats with one swapped for whatever of a bank does best in its place."""
     below = bench.on(coats[:at], bench.ground)
     best, now = coats, score(coats, bench, aim)
     for numbers, state in swaps.all_on(below):
+        if not wanted():
+            break
         over = bench.on(coats[at + 1 :], state)
         off = aim(colours(over, bench.look)[0])[0]
         cost = MINUTE_DE00 * (swaps.cost.minutes[numbers] - bench.minutes(coats[at : at + 1]))
@@ -205,7 +212,7 @@ def _pair(coats: tuple[Coat, ...], i: int, j: int, bench: Bench, aim: Aim) -> tu
     """Return coats with thinnings and passes of two of them the best that there are together."""
     lower = bench.tuned(coats[i])
     below = bench.on(coats[:i], bench.ground)
-    first = _joined(lower.all_on(below), len(lower.coats))
+    first = _joined(list(lower.all_on(below)), len(lower.coats))
     if i == j:
         labs = colours(bench.on(coats[j + 1 :], first), bench.look)[0][0][:, None]
         upper = None
@@ -213,7 +220,7 @@ def _pair(coats: tuple[Coat, ...], i: int, j: int, bench: Bench, aim: Aim) -> tu
         upper = bench.tuned(coats[j])
         between = bench.on(coats[i + 1 : j], first)
         stood = _reshaped(between, len(lower.coats), 1)
-        second = _joined(upper.all_on(stood), len(upper.coats))
+        second = _joined(list(upper.all_on(stood)), len(upper.coats))
         labs = colours(bench.on(coats[j + 1 :], second), bench.look)[0]
     minutes = lower.cost.minutes[:, None] + (0 if upper is None else upper.cost.minutes)
     total = aim(labs) + MINUTE_DE00 * minutes

@@ -233,11 +233,11 @@ def _chains(
         every = [chain.looked_at(float(e)) for chain, e in zip(beam, error, strict=True)]
         unlooked = beam
         for more in range(_COATS_A_STEP):
-            if not wanted():
-                return
             if more:
                 stood = [course.stood([c.coats for c in unlooked], spot) for spot in step]
-            grown = _grown(unlooked, course, list(zip(step, stood, strict=True)))
+            grown = _grown(unlooked, course, list(zip(step, stood, strict=True)), wanted)
+            if not wanted():
+                return
             every += [chain.looked_at(e) for chain, e in grown]
             # A second coat of the step goes on what the first one makes room for.
             unlooked = _various([chain for chain, _ in grown], width)
@@ -250,7 +250,10 @@ def _chains(
 
 
 def _grown(
-    chains: list[_Chain], course: Course, stood: Sequence[tuple[Spot, State]]
+    chains: list[_Chain],
+    course: Course,
+    stood: Sequence[tuple[Spot, State]],
+    wanted: Callable[[], bool],
 ) -> list[tuple[_Chain, float]]:
     """Return chains with one coat more and the squares of how far each is off, the best first.
 
@@ -259,7 +262,7 @@ def _grown(
     out: list[tuple[float, int, _Chain, float]] = []
     before = np.array([chain.error for chain in chains])[:, None]
     bench, cost = course.bench, next(iter(course.options.values())).cost
-    labs = [course.every_option(state, spot) for spot, state in stood]
+    labs = [course.every_option(state, spot, wanted) for spot, state in stood]
     rough = np.sum([roughly(lab, s.lab) for lab, (s, _) in zip(labs, stood, strict=True)], axis=0)
     # The best of each chain, with and without mixing: what is best now may use up too much.
     for some in (np.flatnonzero(cost.mixes == 0), np.flatnonzero(cost.mixes > 0)):

@@ -113,20 +113,29 @@ def nearest(
 
     Of each kind of stack at most so many; `bank` is what the level was grown from.
     """
-    out: list[tuple[float, tuple[int, ...]]] = []
+    if not level:
+        return []
+    roughs = []
     for grown in level:
-        lab = grown.lab.reshape(-1, 3)
-        rough = roughly(lab, target)
+        rough = roughly(grown.lab.reshape(-1, 3), target)
         rough[~grown.allowed.ravel()] = np.inf
-        count = min(_LOOKED_AT, rough.size)
-        some = np.sort(np.argpartition(rough, count - 1)[:count])
-        some = some[np.isfinite(rough[some])]
-        off = far(lab[some].astype(np.float64), target)
-        for k in np.argsort(off, kind="stable")[:most]:
+        roughs.append(rough)
+    every = np.concatenate(roughs)
+    count = min(_LOOKED_AT, every.size)
+    limit = np.partition(every, count - 1)[count - 1]
+    picked = [np.flatnonzero((rough <= limit) & np.isfinite(rough)) for rough in roughs]
+    labs = [grown.lab.reshape(-1, 3)[some] for grown, some in zip(level, picked, strict=True)]
+    off = far(np.concatenate(labs).astype(np.float64), target)
+    out: list[tuple[float, tuple[int, ...]]] = []
+    first = 0
+    for grown, some in zip(level, picked, strict=True):
+        here = off[first : first + some.size]
+        first += some.size
+        for k in np.argsort(here, kind="stable")[:most]:
             row, column = divmod(int(some[k]), grown.numbers.size)
             numbers = (*grown.pool.coats[row], grown.numbers[column])
-            out.append((float(off[k]), tuple(int(n) for n in numbers)))
-    return [(off, tuple(bank.coats[n] for n in numbers)) for off, numbers in sorted(out)]
+            out.append((float(here[k]), tuple(int(n) for n in numbers)))
+    return [(gap, tuple(bank.coats[n] for n in numbers)) for gap, numbers in sorted(out)]
 
 
 def _grown(
@@ -138,6 +147,8 @@ def _grown(
             return
         some = pool.state.some(slice(first, first + _BLOCK))
         for i, (numbers, state) in enumerate(bank.all_on(some)):
+            if not wanted():
+                return
             lab = colours(state, look)[0].astype(np.float32)
             parts.setdefault(i, (numbers, []))[1].append(lab)
     for numbers, labs in parts.values():

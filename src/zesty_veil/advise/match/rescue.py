@@ -11,13 +11,13 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from zesty_veil.advise.match.bank import tuned
+from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.choosing import worth_choosing
 from zesty_veil.advise.match.course import Spot
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import ANYWHERE, Bench
 from zesty_veil.advise.match.ramp import RampWay
-from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.advise.match.search import NEAR, Kinds, Matcher, Way
 from zesty_veil.advise.match.starts import ramps_from
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
@@ -90,21 +90,20 @@ def rescue_ways(
                 kinds[coats] = covers(matcher.bench, coats)
         return _both_kinds(found, kinds)
 
-    for ways in matcher.ways(target, wanted):
-        found.update({way.coats: way for way in ways})
-        yield both_kinds()
-    for cover, rest in covering(matcher.bench):
-        bench = matcher.bench
-        below = bench.on((cover,), bench.ground)
-        after = Matcher(
-            below, tuple(bench.paints.values()), rest, bench.look, bench.relief, bench.passage
-        )
-        for ways in after.ways(target, wanted):
-            for way in ways:
-                coats = (cover, *way.coats)
-                if coats not in found and bench.fits(coats):
-                    found[coats] = matcher.way(coats, target)
-            yield both_kinds()
+    starts = [((), matcher), *_over_covers(matcher)]
+    best = [np.inf] * len(starts)
+    kinds_of_paint: tuple[Kinds, ...] = ("plain", "all")
+    for kind in kinds_of_paint:
+        for start, (cover, after) in enumerate(starts):
+            if kind == "all" and (min(best) < NEAR or best[start] > min(best)):
+                continue  # only from where plain paints came nearest
+            for ways in after.ways(target, wanted, (kind,)):
+                for way in ways:
+                    coats = (*cover, *way.coats)
+                    if coats not in found and matcher.bench.fits(coats):
+                        found[coats] = matcher.way(coats, target)
+                best[start] = min(best[start], ways[0].off)
+                yield both_kinds()
 
 
 def rescue_ramps(
@@ -140,14 +139,37 @@ def rescue_ramps(
         every += more
 
 
+def _over_covers(matcher: Matcher) -> Iterator[tuple[tuple[Coat, ...], Matcher]]:
+    """Yield each cover with a matcher on top of it."""
+    bench = matcher.bench
+    paints = tuple(bench.paints.values())
+    for cover, rest in covering(bench):
+        below = bench.on((cover,), bench.ground)
+        yield (cover,), Matcher(below, paints, rest, bench.look, bench.relief, bench.passage)
+
+
 def covers(bench: Bench, coats: tuple[Coat, ...]) -> bool:
     """Tell whether coats hide what lies below them: over black and over white they look alike."""
-    shape = bench.ground.R.d.shape
-    labs = []
-    for R in (0.0, 0.9):
-        below = State(plain(np.full(shape, R)), bench.ground.finish, None)
-        labs.append(colours(bench.on(coats, below), bench.look)[0][0, 0])
-    return float(ciede2000(labs[0], labs[1])) < _HIDDEN
+    labs = [
+        colours(bench.on(coats, below), bench.look)[0][0, 0] for below in _black_and_white(bench)
+    ]
+    return float(ciede2000(*labs)) < _HIDDEN
+
+
+def _hiding(bench: Bench, bank: Bank) -> list[Coat]:
+    """Return the coats of a bank that hide what lies below them."""
+    out = []
+    black, white = (bank.all_on(below) for below in _black_and_white(bench))
+    for (numbers, one), (_, other) in zip(black, white, strict=True):
+        off = ciede2000(*(colours(state, bench.look)[0][0] for state in (one, other)))
+        out += [bank.coats[n] for n in numbers[off < _HIDDEN]]
+    return out
+
+
+def _black_and_white(bench: Bench) -> tuple[State, State]:
+    shape, finish = bench.ground.R.d.shape, bench.ground.finish
+    black, white = (State(plain(np.full(shape, R)), finish, None) for R in (0.0, 0.9))
+    return black, white
 
 
 def covering(bench: Bench) -> Iterator[tuple[Coat, Limits]]:
@@ -159,8 +181,7 @@ def covering(bench: Bench) -> Iterator[tuple[Coat, Limits]]:
     for paint in bench.paints.values():
         if paint.kind != "opaque" or "PW6" not in paint.pigments or found == MOST_COVERS:
             continue
-        every = tuned(Coat(Mixture((Part(paint.name),)), "loaded"))
-        hiding = [coat for coat in every if covers(bench, (coat,))]
+        hiding = _hiding(bench, bench.tuned(Coat(Mixture((Part(paint.name),)), "loaded")))
         cover = min(hiding, key=lambda coat: bench.minutes((coat,)), default=None)
         if cover is None or not bench.fits((cover,)):
             continue

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
 from zesty_veil.advise.match.choosing import Aims, aims, worth_choosing
@@ -21,8 +22,9 @@ from zesty_veil.predict.look import Look, colours
 # Of each level so many of the nearest stacks are looked at, and so many of them are tuned.
 _NEAREST, _PER_LEVEL = 60, 3
 # Kinds that are tried only where all others stay farther off than this.
+Kinds = Literal["plain", "all"]
 _SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
-_NEAR = 1.0
+NEAR = 1.0
 
 
 @dataclass(frozen=True)
@@ -123,11 +125,12 @@ class Matcher:
         self.all = _Reach(self.bench, [*self.plain.paints, *special]) if special else None
 
     def ways(
-        self, target: Array, wanted: Callable[[], bool] = lambda: True
+        self,
+        target: Array,
+        wanted: Callable[[], bool] = lambda: True,
+        kinds: Sequence[Kinds] = ("plain", "all"),
     ) -> Iterator[tuple[Way, ...]]:
         """Yield the ways to a colour that are worth choosing between, better and better.
-
-        Fluorescent and metallic paints are tried only where plain ones come to nothing.
 
         Parameters
         ----------
@@ -135,12 +138,16 @@ class Matcher:
             CIELAB.
         wanted
             Asked between the steps; when it says no, nothing more is yielded.
+        kinds
+            Of paint; the second only where the first come to nothing: fluorescent and metallic
+            ones take longer to search, and to paint.
         """
         bare = self.way((), target)
         found: dict[tuple[Coat, ...], Way] = {(): bare}
         yield (bare,)
-        for reach in (self.plain, self.all):
-            if reach is None or min(way.off for way in found.values()) < _NEAR:
+        for kind in kinds:
+            reach = self.plain if kind == "plain" else self.all
+            if reach is None or min(way.off for way in found.values()) < NEAR:
                 break
             for coats in reach.stacks(target, wanted):
                 if coats not in found:
@@ -150,7 +157,8 @@ class Matcher:
     @property
     def steps(self) -> int:
         """How often `ways` yields, about."""
-        return (1 + _PER_LEVEL) * self.bench.limits.coats + 2
+        kinds = 1 if self.all is None else 2
+        return kinds * (1 + _PER_LEVEL) * self.bench.limits.coats + 2
 
     def way(self, coats: tuple[Coat, ...], target: Array) -> Way:
         """Return coats as a way to a colour."""

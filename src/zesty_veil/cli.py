@@ -20,6 +20,7 @@ from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
+from zesty_veil.glowjob import fire_arguments, fired
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
 from zesty_veil.matchjob import match_arguments, matched
 from zesty_veil.paint.paint import Paint
@@ -111,6 +112,7 @@ def parser() -> argparse.ArgumentParser:
             "measured on the figure (--on), or from a place of a plan (--plan).",
         )
     )
+    fire_arguments(jobs.add_parser("fire", help="wanted colours of a fire, hottest first"))
     job = jobs.add_parser("predict", help="predict every passage of a plan along its axis")
     job.add_argument("plan", type=Path, metavar="PLAN.veil")
     _look_arguments(job)
@@ -318,6 +320,11 @@ def _match(chosen: argparse.Namespace) -> str:
     return _json(found) if chosen.json else text
 
 
+def _fire(chosen: argparse.Namespace) -> str:
+    found, text = fired(chosen)
+    return _json(found) if chosen.json else text
+
+
 def _steps(chosen: argparse.Namespace) -> str:
     return steps(load(chosen.plan))
 
@@ -334,6 +341,7 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
     "coats-to": _coats_to,
     "compare": _compare,
     "match": _match,
+    "fire": _fire,
     "remarks": _remarks,
     "steps": _steps,
     "sample": _sample,

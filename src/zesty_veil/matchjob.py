@@ -34,9 +34,17 @@ _ANY = "any"
 
 
 class _RampTarget(msgspec.Struct, forbid_unknown_fields=True):
+    """A line of a ramp's file; what `fire` says besides (value, words) is not needed."""
+
     place: float
     target: str
     site: Site = "flat"
+    lab: tuple[float, float, float] | None = None
+    value: float | None = None
+    words: str = ""
+
+    def colour(self) -> tuple[float, float, float]:
+        return _lab(self.target) if self.lab is None else _lab("{},{},{}".format(*self.lab))
 
 
 def match_arguments(job: argparse.ArgumentParser) -> None:
@@ -177,4 +185,4 @@ def _ramp(path: Path) -> tuple[Target, ...]:
         raise InputError(f"{path} has no target; write from 1 to {MOST_TARGETS}.")
     if not all(0 <= target.place <= 1 for target in targets):
         raise InputError(f"{path}: places must be from 0 (light) to 1 (away).")
-    return tuple(Target(t.place, _lab(t.target), t.site) for t in targets)
+    return tuple(Target(t.place, t.colour(), t.site) for t in targets)

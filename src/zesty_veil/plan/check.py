@@ -12,6 +12,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Glow, Paint
 from zesty_veil.paint.tool import tools
+from zesty_veil.plan.glow import glow_faults
 from zesty_veil.plan.model import FORM_NAMES, Coat, Passage, Plan, Sculpt
 
 MOST_PASSES = 60
@@ -59,6 +60,7 @@ def _plan_faults(plan: Plan) -> Iterator[str]:
     for name in _twice(paint.name for paint in plan.paints):
         yield f"The paint '{name}' is held more than once; keep one."
     yield from _sculpts_faults(plan)
+    yield from _glow_in_plan(plan)
     for name in _twice(passage.name for passage in plan.passages):
         yield f"Two passages are called '{name}'; give each its own name."
     if len(plan.passages) > MOST_PASSAGES:
@@ -66,6 +68,12 @@ def _plan_faults(plan: Plan) -> Iterator[str]:
     for passage in plan.passages:
         for fault in (*_passage_faults(passage, plan.rack()), *_ties_faults(passage, plan)):
             yield f"Passage '{passage.name}': {fault}"
+
+
+def _glow_in_plan(plan: Plan) -> Iterator[str]:
+    if plan.glow is not None:
+        for fault in glow_faults(plan.glow, tuple(passage.name for passage in plan.passages)):
+            yield f"Glow: {fault}"
 
 
 def _twice(names: Iterable[str]) -> list[str]:

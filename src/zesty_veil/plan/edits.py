@@ -24,6 +24,7 @@ from zesty_veil.plan.check import (
     MOST_PASSES,
     MOST_THINNING,
 )
+from zesty_veil.plan.glow import Glow, renamed, without
 from zesty_veil.plan.model import (
     Axis,
     Coat,
@@ -95,7 +96,8 @@ def remove_passage(plan: Plan, index: int) -> Plan:
     """Return the plan without a passage; nothing names it as its surround or light any more."""
     gone = plan.passages[index].name
     rest = [p for i, p in enumerate(plan.passages) if i != index]
-    return replace(plan, passages=tuple(_renamed(p, gone, None) for p in rest))
+    glow = None if plan.glow is None else without(plan.glow, gone)
+    return replace(plan, passages=tuple(_renamed(p, gone, None) for p in rest), glow=glow)
 
 
 def rename_passage(plan: Plan, index: int, name: str) -> Plan:
@@ -106,7 +108,8 @@ def rename_passage(plan: Plan, index: int, name: str) -> Plan:
         return plan
     name = _own_name(plan, name)
     plan = set_passage(plan, index, replace(plan.passages[index], name=name))
-    return replace(plan, passages=tuple(_renamed(p, old, name) for p in plan.passages))
+    glow = None if plan.glow is None else renamed(plan.glow, old, name)
+    return replace(plan, passages=tuple(_renamed(p, old, name) for p in plan.passages), glow=glow)
 
 
 def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> Plan:
@@ -176,6 +179,11 @@ def surround(plan: Plan, index: int, name: str | None) -> Plan:
 def lit_by(plan: Plan, index: int, name: str | None) -> Plan:
     """Return the plan with a passage lit by the painted light of another one, or by none."""
     return set_passage(plan, index, replace(plan.passages[index], lit_by=name))
+
+
+def set_glow(plan: Plan, glow: Glow | None) -> Plan:
+    """Return the plan with a painted light, or without one."""
+    return replace(plan, glow=glow)
 
 
 def prime(plan: Plan, index: int, primer: Primer) -> Plan:

@@ -9,6 +9,7 @@ import msgspec
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.glow import Glow
 
 Hand = Literal["steady", "ordinary", "loose"]
 HANDS: tuple[Hand, ...] = ("steady", "ordinary", "loose")
@@ -127,6 +128,7 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     light: str = "D65"
     hand: Hand = "ordinary"
     sculpts: tuple[Sculpt, ...] = ()
+    glow: Glow | None = None
 
     def rack(self) -> dict[str, Paint]:
         """Return the paints that the plan holds, by name."""

@@ -14,7 +14,7 @@ from msgspec.structs import replace as changed
 from zesty_veil.advise.match.course import Spot
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import Bench
-from zesty_veil.advise.match.ramp import RampWay, ramp_steps
+from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_steps
 from zesty_veil.advise.match.rescue import (
     MOST_COVERS,
     covers,
@@ -43,7 +43,8 @@ class Wish:
     bases : what may be started from; each a passage with only those coats that stay. held : the
     paints of those coats. targets : of one place or more, up to `MOST_TARGETS` places.
     rescue : whether covering first is compared with going on; for one base. catalogue : paints
-    that might be bought, where nothing comes near.
+    that might be bought, where nothing comes near. towards : the end of a ramp that later coats
+    draw back to, if only one will do. reasons : whether to find out why nothing comes nearer.
     """
 
     bases: tuple[Passage, ...]
@@ -54,6 +55,8 @@ class Wish:
     look: Look
     rescue: bool = False
     catalogue: tuple[Paint, ...] = ()
+    towards: Towards | None = None
+    reasons: bool = True
 
 
 @dataclass(frozen=True)
@@ -137,7 +140,7 @@ def answers(wish: Wish, wanted: Callable[[], bool] = lambda: True) -> Iterator[A
         raise InputError("There is nothing to lay; allow more paints, tools, minutes or passes.")
     worst = int(np.argmax(best[0].off))
     why = None
-    if best[0].off[worst] > FAR:
+    if wish.reasons and best[0].off[worst] > FAR:
         why = _why(wish, starts[best[0].base][worst], wanted)
     if wanted():
         yield Answers(best, 1.0, why, None if why is None else in_order(wish.targets)[worst])
@@ -163,7 +166,7 @@ def _many(
     places = len({spot.place for spot in starts[0]})
     steps = ramp_steps(places, wish.limits) * len(starts)
     base, how = wish.bases[0], (wish.paints, wish.limits, wish.look, wanted)
-    found = ramps_from(starts, *how, base)
+    found = ramps_from(starts, *how, base, wish.towards)
     if wish.rescue:
         steps *= 1 + MOST_COVERS
         found = rescue_ramps(starts[0], *how, base)

@@ -100,6 +100,7 @@ def ramp_ways(
     look: Look,
     wanted: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
+    only: Towards | None = None,
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp found so far, none at first, then better and better, the best first.
 
@@ -113,6 +114,8 @@ def ramp_ways(
         Asked between the steps; when it says no, nothing more is yielded.
     passage
         Whose size tells how long a coat takes.
+    only
+        The end that later coats draw back to; none to try both.
 
     Raises
     ------
@@ -134,7 +137,8 @@ def ramp_ways(
     ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
     benches = {r: Bench(ground, paints, limits, look, r, passage) for r in reliefs}
     course = Course(spots, benches, {}).with_options(single)
-    directions: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
+    both: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
+    directions = both if only is None else (only,)
     known: _Known = {}
     first = {d: _reached(_in_order(course, d), known, wanted) for d in directions}
     chains: dict[Towards, list[_Chain]] = {}

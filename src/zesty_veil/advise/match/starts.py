@@ -9,7 +9,7 @@ from zesty_veil.advise.match.choosing import worth_choosing
 from zesty_veil.advise.match.course import Spot
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import ANYWHERE
-from zesty_veil.advise.match.ramp import RampWay, ramp_ways
+from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_ways
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
@@ -37,6 +37,7 @@ def ramps_from(
     look: Look,
     wanted: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
+    only: Towards | None = None,
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp from several grounds, as `ramp_ways`; each names its start.
 
@@ -45,7 +46,7 @@ def ramps_from(
     every: list[RampWay] = []
     for start, spots in enumerate(starts):
         here: list[RampWay] = []
-        for ways in ramp_ways(spots, paints, limits, look, wanted, passage):
+        for ways in ramp_ways(spots, paints, limits, look, wanted, passage, only):
             here = [replace(way, start=start) for way in ways]
             yield worth_choosing([*every, *here])
         every += here

@@ -12,16 +12,14 @@ The cosine and inverse square laws: J. H. Lambert, Photometria (1760).
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.light.grid import Array
+from zesty_veil.plan.glow import Falloff, Place3
 from zesty_veil.predict.forms.surface import Form, grid
 
-Place3 = tuple[float, float, float]
-Falloff = Literal["steps", "inverse square"]
 # With the inverse square the light is full as near as this share of its radius, and at the radius
 # a twenty-fifth is left, which paint shows as nothing.
 _FULL = 0.2
@@ -60,6 +58,19 @@ def distance(form: Form, lamp: Lamp) -> Array:
     return np.asarray(
         np.min([np.linalg.norm(point - P, axis=-1) for point in lamp.points()], axis=0)
     )
+
+
+def from_light(form: Form, lamp: Lamp) -> Array:
+    """Return the axis away from a light, (n, n): 0 at the nearest place of a form, 1 farthest."""
+    d = distance(form, lamp)
+    near, far = reach_of(d, form)
+    return np.asarray(np.where(form.mask, np.clip((d - near) / max(far - near, 1e-9), 0, 1), 0.0))
+
+
+def reach_of(d: Array, form: Form) -> tuple[float, float]:
+    """Return the least and the greatest distance to a light on a form."""
+    inside = d[form.mask]
+    return (float(inside.min()), float(inside.max())) if inside.size else (0.0, 1.0)
 
 
 def irradiance(form: Form, lamp: Lamp) -> Array:

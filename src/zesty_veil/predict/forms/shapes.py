@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.plan.model import Axis, Passage, Plan, Sculpt
+from zesty_veil.predict.forms.lit import Lamp, from_light
 from zesty_veil.predict.forms.sculpted import sculpted
 from zesty_veil.predict.forms.surface import Form, grid, surface
+
+_AREA_PIXELS = 96
 
 
 def flame(size: int) -> Form:
@@ -137,19 +140,49 @@ FORMS: dict[str, tuple[str, Callable[[int], Form]]] = {
 
 @dataclass(frozen=True)
 class Shape:
-    """Which form: one of `FORMS` by its name, or a sculpt with an axis over it."""
+    """Which form: one of `FORMS` by its name, or a sculpt with an axis over it.
+
+    With a light before it the axis runs away from that, from the nearest place to the farthest.
+    """
 
     name: str
     sculpt: Sculpt | None = None
     axis: Axis | None = None
+    light: Lamp | None = None
 
 
 def shape_of(plan: Plan, passage: Passage) -> Shape:
     """Return the shape that a passage of a plan is seen on."""
+    light = lamp_before(plan, passage)
     for sculpt in plan.sculpts:
         if sculpt.name == passage.form:
-            return Shape(sculpt.name, sculpt, passage.axis)
-    return Shape(passage.form)
+            return Shape(sculpt.name, sculpt, passage.axis, light)
+    return Shape(passage.form, light=light)
+
+
+def lamp_before(plan: Plan, passage: Passage) -> Lamp | None:
+    """Return the plan's light as it stands before the form of a passage, if it lights it.
+
+    Its radius is in half widths of the form as they are on this passage.
+    """
+    glow = plan.glow
+    if glow is None:
+        return None
+    for lit in glow.surfaces:
+        if lit.passage == passage.name:
+            radius = glow.radius_mm / half_width_mm(plan, passage)
+            return Lamp(lit.place, radius, lit.end, glow.falloff, lit.inside)
+    return None
+
+
+def half_width_mm(plan: Plan, passage: Passage) -> float:
+    """Return how large half the width of a passage's form is."""
+    for sculpt in plan.sculpts:
+        if sculpt.name == passage.form:
+            return sculpt.half_width_mm
+    # A form of the program is as large as gives the passage its area.
+    share = float(form(passage.form, _AREA_PIXELS).mask.mean())
+    return float(np.sqrt(passage.area_mm2 / (4 * share)))
 
 
 @lru_cache(maxsize=24)
@@ -170,6 +203,8 @@ def form(shape: Shape | str, size: int) -> Form:
         made = FORMS[shape.name][1](size)
     else:
         raise InputError(f"There is no form '{shape.name}'; use one of {', '.join(FORMS)}.")
+    if shape.light is not None:
+        made = replace(made, u=from_light(made, shape.light))
     for array in (made.mask, made.height, made.normal, made.relief, made.u):
         array.setflags(write=False)
     return made

@@ -1,0 +1,183 @@
+"""A painted light written into the plan: nested coats on each surface, and the fire itself.
+
+Each school is one order of work: a bright sketch on black, knocked back by darker glazes outward;
+a dark glaze over all, then lighter steps that reach less and less far; white under all, then
+saturated glazes outward. Common practice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal, get_args
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.advise.fire import School as FireSchool
+from zesty_veil.advise.fire import fire
+from zesty_veil.advise.glow.wanted import Lit, wanted
+from zesty_veil.advise.match.answers import Answer, Answers, Wish, answers
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.ramp import Towards
+from zesty_veil.errors import InputError
+from zesty_veil.light.cielab import lab_from_lch, lch
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
+from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.look import Look
+
+School = Literal["sketch", "inward", "white"]
+SCHOOLS: tuple[School, ...] = get_args(School)
+_HOW: dict[School, tuple[Primer, Towards]] = {
+    "sketch": ("black", "far"),
+    "inward": ("black", "light"),
+    "white": ("white", "far"),
+}
+# A fire is painted in so many steps, white first.
+FIRE_STEPS = 6
+
+
+@dataclass(frozen=True)
+class Painted:
+    """One passage with what is wanted on it, and the coats found for that.
+
+    lit : of a surface; none for the fire itself. answer : none until something is found.
+    """
+
+    passage: int
+    ground: Ground
+    targets: tuple[Target, ...]
+    lit: Lit | None
+    answer: Answer | None
+    found: Answers | None = None
+
+
+def painted(
+    plan: Plan,
+    glow: Glow,
+    school: School,
+    paints: Sequence[Paint],
+    limits: Limits,
+    flame: FireSchool | None = None,
+    still: Callable[[], bool] = lambda: True,
+) -> Iterator[tuple[Painted, ...]]:
+    """Yield the passages of a glow, more and more of them with their coats.
+
+    Parameters
+    ----------
+    plan, glow, school
+        What is lit by what, and how painters go about it.
+    paints, limits
+        What may be used and done on each passage.
+    flame
+        The school of fire that the source is painted by; none to leave it as it is.
+    still
+        Asked between the steps whether it is still wanted.
+
+    Raises
+    ------
+    InputError
+        If the light does not reach a surface, or there is nothing to paint with.
+    """
+    if school not in SCHOOLS:
+        raise InputError(f"There is no school '{school}'; use one of {', '.join(SCHOOLS)}.")
+    primer, towards = _HOW[school]
+    done: list[Painted] = []
+    jobs: list[tuple[int, Ground, tuple[Target, ...], Lit | None, Towards]] = []
+    for lit in wanted(plan, glow):
+        jobs.append((lit.ringed.passage, Ground(primer), lit.targets, lit, towards))
+    if flame is not None:
+        source = _index(plan, glow.source)
+        jobs.insert(0, (source, Ground("white"), _flame(glow, flame), None, "far"))
+    for index, ground, targets, on, along in jobs:
+        base = replace(plan.passages[index], ground=ground, coats=(), targets=targets)
+        wish = Wish(
+            (base,), (), targets, tuple(paints), limits, Look(plan.light), towards=along,
+            reasons=False,
+        )  # fmt: skip
+        now = Painted(index, ground, targets, on, None)
+        for found in answers(wish, still):
+            best = found.ways[0] if found.ways else None
+            now = replace_answer(now, best, found)
+            yield (*done, now)
+        if not still():
+            return
+        done.append(now)
+
+
+def replace_answer(one: Painted, answer: Answer | None, found: Answers) -> Painted:
+    """Return a passage with other coats found for it."""
+    return Painted(one.passage, one.ground, one.targets, one.lit, answer, found)
+
+
+def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequence[Paint]) -> Plan:
+    """Return the plan with a glow and the coats found for it, on grounds of their own."""
+    rack = {paint.name: paint for paint in paints}
+    plan = edits.set_glow(plan, glow)
+    for one in passages:
+        if one.answer is None:
+            continue
+        for coat in one.answer.coats:
+            for part in coat.mixture.parts:
+                plan = edits.hold(plan, rack[part.paint])
+        passage = replace(
+            plan.passages[one.passage],
+            ground=one.ground,
+            coats=one.answer.coats,
+            targets=one.targets,
+        )
+        plan = edits.set_passage(plan, one.passage, passage)
+        if one.lit is not None:
+            plan = edits.lit_by(plan, one.passage, glow.source)
+            length = max(round(one.lit.ringed.length_mm, 1), 0.1)
+            area = plan.passages[one.passage].area_mm2
+            plan = edits.size_passage(plan, one.passage, length, area)
+    return plan
+
+
+def _flame(glow: Glow, school: FireSchool) -> tuple[Target, ...]:
+    """Return the targets of the fire itself, in its school and its light's colour."""
+    if glow.colour is not None:
+        made: Array = fire("single", FIRE_STEPS, hue=float(lch(np.array(glow.colour))[2]))
+    else:
+        made = fire(school, FIRE_STEPS)
+    out = []
+    for k, lab in enumerate(made):
+        L, a, b = (round(float(v), 2) for v in lab)
+        out.append(Target(round(k / (FIRE_STEPS - 1), 4), (L, a, b)))
+    return tuple(out)
+
+
+def _index(plan: Plan, name: str) -> int:
+    for i, passage in enumerate(plan.passages):
+        if passage.name == name:
+            return i
+    raise InputError(f"'{name}' is no passage of the plan; name one that is.")
+
+
+def usual_glow(plan: Plan) -> Glow:
+    """Return a glow to begin with, from which passage lights which.
+
+    Raises
+    ------
+    InputError
+        If no passage is lit by another one.
+    """
+    source = next((p.lit_by for p in plan.passages if p.lit_by is not None), None)
+    if source is None:
+        raise InputError("No passage is lit by another; choose one under Passage > Lit by.")
+    lit = [p for p in plan.passages if p.lit_by == source]
+    return Glow(source, tuple(_surface(p, plan) for p in lit))
+
+
+def _surface(passage: Passage, plan: Plan) -> Surface:
+    """Return a passage as a surface, with a colour of its own that is about its strongest."""
+    field = predict(passage, plan.rack(), axis(9), np.zeros(1), Look(plan.light))
+    strongest = int(np.argmax(field.lch[:, 0, 1]))
+    L, C, h = (float(v) for v in field.lch[strongest, 0])
+    L, a, b = (round(float(v), 1) for v in lab_from_lch(np.array([max(L, 35.0), C, h])))
+    return Surface(passage.name, (L, a, b))

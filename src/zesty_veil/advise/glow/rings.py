@@ -1,0 +1,105 @@
+"""Rings round a light: how much of it falls on a surface in each, and where each ends."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.grid import Array
+from zesty_veil.plan.edits import set_glow
+from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.predict.forms.lit import Lamp, distance, irradiance, reach_of
+from zesty_veil.predict.forms.shapes import Shape, form, half_width_mm, lamp_before, shape_of
+from zesty_veil.predict.forms.surface import Form
+
+_PIXELS = 160
+# A shiny surface shows a light from further away, and most at its edges; common practice.
+_REACH = {"matt": 1.0, "satin": 1.15, "gloss": 1.35}
+_EDGES = {"matt": 0.1, "satin": 0.3, "gloss": 0.6}
+_LEAST_PIXELS = 12
+
+
+@dataclass(frozen=True)
+class Ring:
+    """One ring on one surface.
+
+    number : from 1 at the light. start, end : on the passage's axis, 0-1. end_mm : its outer edge
+    on the surface, from the place nearest to the light. share : of the surface that is in it.
+    light : how much of the light falls on it on average, 0-1.
+    """
+
+    number: int
+    start: float
+    end: float
+    end_mm: float
+    share: float
+    light: float
+
+
+@dataclass(frozen=True)
+class Ringed:
+    """A surface with its rings from the light outward, and what is beyond them.
+
+    away : where the part that the light does not reach begins, on the axis; 1 if there is none.
+    length_mm : of the axis.
+    """
+
+    surface: Surface
+    passage: int
+    rings: tuple[Ring, ...]
+    away: float
+    length_mm: float
+
+
+def ringed(plan: Plan, glow: Glow, surface: Surface) -> Ringed:
+    """Return the rings of a light on one of its surfaces.
+
+    Raises
+    ------
+    InputError
+        If the light does not reach the surface at all.
+    """
+    index = next(i for i, p in enumerate(plan.passages) if p.name == surface.passage)
+    passage = plan.passages[index]
+    lamp, made, half = _before(plan, glow, passage)
+    d, light = distance(made, lamp), lit(made, lamp, surface)
+    near, far = reach_of(d, made)
+    rings: list[Ring] = []
+    total = made.mask.sum()
+    edges = np.linspace(0, lamp.radius, glow.rings + 1)
+    for number, (inner, outer) in enumerate(pairwise(edges), 1):
+        here = made.mask & (d > inner) & (d <= outer)
+        if here.sum() < _LEAST_PIXELS:
+            continue
+        start, end = (float(np.clip((e - near) / (far - near), 0, 1)) for e in (inner, outer))
+        mean = float(light[here].mean())
+        # Painters keep the order of the rings, whatever a fold does in one of them.
+        mean = min(mean, rings[-1].light) if rings else mean
+        rings.append(
+            Ring(number, start, end, (end * (far - near)) * half, float(here.sum() / total), mean)
+        )
+    if not rings or rings[0].light <= 0:
+        raise InputError(
+            f"The light does not reach {surface.passage}; bring it nearer, or widen its radius."
+        )
+    return Ringed(surface, index, tuple(rings), rings[-1].end, (far - near) * half)
+
+
+def lit(made: Form, lamp: Lamp, surface: Surface) -> Array:
+    """Return how much of a light a surface shows at each place, (n, n), 0-1."""
+    reaches = replace(lamp, radius=lamp.radius * _REACH[surface.finish])
+    edges = 1 + _EDGES[surface.finish] * np.maximum(made.relief, 0)
+    return np.asarray(np.clip(irradiance(made, reaches) * edges, 0, 1))
+
+
+def _before(plan: Plan, glow: Glow, passage: Passage) -> tuple[Lamp, Form, float]:
+    """Return the light as it stands before a passage's form, the form, and half its width in mm."""
+    lamp = lamp_before(set_glow(plan, glow), passage)
+    assert lamp is not None
+    shape = shape_of(plan, passage)
+    bare = Shape(shape.name, shape.sculpt, shape.axis)
+    return lamp, form(bare, _PIXELS), half_width_mm(plan, passage)

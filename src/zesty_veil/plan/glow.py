@@ -1,0 +1,90 @@
+"""A painted light and what it falls on: frozen documents, part of a plan."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Literal, get_args
+
+import msgspec
+from msgspec.structs import replace
+
+Place3 = tuple[float, float, float]
+Falloff = Literal["steps", "inverse square"]
+FALLOFFS: tuple[Falloff, ...] = get_args(Falloff)
+Finish = Literal["matt", "satin", "gloss"]
+LEAST_RINGS, MOST_RINGS = 3, 7
+MOST_RADIUS_MM = 500.0
+COLDEST_K, HOTTEST_K = 700.0, 20_000.0
+
+
+class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A passage that the light falls on.
+
+    `own` is its colour by daylight, before any light is painted (CIELAB). `place` is where the
+    light is before its form, in half widths: x to the right, y upward, z towards the eye; with
+    `end` it is a line from there. With `inside` it glows from within the form.
+    """
+
+    passage: str
+    own: tuple[float, float, float]
+    finish: Finish = "matt"
+    place: Place3 = (-0.7, 0.5, 0.7)
+    end: Place3 | None = None
+    inside: bool = False
+
+
+class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A painted light.
+
+    `source` is the passage that is the light. Its colour is that of a fire of `kelvin`, or
+    `colour` (CIELAB) if there is one. `strength` is what white paint that faces it at its nearest
+    sends back, with 1 as white by day; `ambient` is what it sends back of all other light.
+    """
+
+    source: str
+    surfaces: tuple[Surface, ...] = ()
+    kelvin: float = 1900.0
+    colour: tuple[float, float, float] | None = None
+    radius_mm: float = 30.0
+    strength: float = 2.5
+    ambient: float = 0.05
+    falloff: Falloff = "steps"
+    rings: int = 5
+
+
+def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
+    """Yield in sentences what is impossible about a glow in a plan of some passages."""
+    names = [glow.source, *(surface.passage for surface in glow.surfaces)]
+    for name in names:
+        if name not in passages:
+            yield f"'{name}' is no passage of the plan; name one that is."
+    for name in sorted({name for name in names if names.count(name) > 1}):
+        yield f"'{name}' stands in it more than once; a passage is the light, or lit by it once."
+    for what, number, low, high in (
+        ("'kelvin'", glow.kelvin, COLDEST_K, HOTTEST_K),
+        ("'radius_mm'", glow.radius_mm, 0.5, MOST_RADIUS_MM),
+        ("'strength'", glow.strength, 0.05, 10),
+        ("'ambient'", glow.ambient, 0, 1),
+        ("'rings'", glow.rings, LEAST_RINGS, MOST_RINGS),
+    ):
+        if not low <= number <= high:
+            yield f"{what} is {number:g}; it must be from {low:g} to {high:g}."
+    for numbers, what in [(glow.colour or (), "its colour")] + [
+        (each, f"'{s.passage}'") for s in glow.surfaces for each in (s.own, s.place, s.end or ())
+    ]:
+        for number in numbers:
+            if not -300 <= number <= 300:
+                yield f"a number of {what} is {number:g}; it must be from -300 to 300."
+
+
+def renamed(glow: Glow, old: str, name: str) -> Glow:
+    """Return a glow with a passage called otherwise."""
+    surfaces = tuple(replace(s, passage=name) if s.passage == old else s for s in glow.surfaces)
+    return replace(glow, source=name if glow.source == old else glow.source, surfaces=surfaces)
+
+
+def without(glow: Glow, gone: str) -> Glow | None:
+    """Return a glow without a passage, or none if that was the light."""
+    if glow.source == gone:
+        return None
+    return replace(glow, surfaces=tuple(s for s in glow.surfaces if s.passage != gone))

@@ -20,7 +20,7 @@ from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
-from zesty_veil.glowjob import fire_arguments, fired
+from zesty_veil.glowjob import fire_arguments, fired, glow_arguments, glowed
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
 from zesty_veil.matchjob import match_arguments, matched
 from zesty_veil.paint.paint import Paint
@@ -113,6 +113,9 @@ def parser() -> argparse.ArgumentParser:
         )
     )
     fire_arguments(jobs.add_parser("fire", help="wanted colours of a fire, hottest first"))
+    glow_arguments(
+        jobs.add_parser("glow", help="plan a painted light: rings, wanted colours, and the coats")
+    )
     job = jobs.add_parser("predict", help="predict every passage of a plan along its axis")
     job.add_argument("plan", type=Path, metavar="PLAN.veil")
     _look_arguments(job)
@@ -325,6 +328,11 @@ def _fire(chosen: argparse.Namespace) -> str:
     return _json(found) if chosen.json else text
 
 
+def _glow(chosen: argparse.Namespace) -> str:
+    found, text = glowed(chosen)
+    return _json(found) if chosen.json else text
+
+
 def _steps(chosen: argparse.Namespace) -> str:
     return steps(load(chosen.plan))
 
@@ -342,6 +350,7 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
     "compare": _compare,
     "match": _match,
     "fire": _fire,
+    "glow": _glow,
     "remarks": _remarks,
     "steps": _steps,
     "sample": _sample,

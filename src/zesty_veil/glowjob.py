@@ -3,16 +3,30 @@
 from __future__ import annotations
 
 import argparse
+import math
+from pathlib import Path
 from typing import Any
 
 import numpy as np
+from msgspec.structs import replace
 
 from zesty_veil.advise.fire import COLD_K, HOT_K, SCHOOLS, fire
+from zesty_veil.advise.glow.painting import SCHOOLS as GLOW_SCHOOLS
+from zesty_veil.advise.glow.painting import Painted, painted, usual_glow, written
+from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.cielab import lch, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.light.value import value
+from zesty_veil.matchjob import colour
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan import edits
+from zesty_veil.plan.check import check_plan
+from zesty_veil.plan.coatwords import coat_words
+from zesty_veil.plan.fileformat import load, save
+from zesty_veil.plan.glow import Glow
+from zesty_veil.plan.model import Plan
 from zesty_veil.predict.words import describe
 
 
@@ -35,6 +49,94 @@ def fired(chosen: argparse.Namespace) -> tuple[Any, str]:
         for row in rows
     )
     return rows, text
+
+
+def glow_arguments(job: argparse.ArgumentParser) -> None:
+    """Give a parser the arguments of a glow."""
+    job.add_argument("plan", type=Path, metavar="PLAN.veil")
+    job.add_argument("--school", default="inward", choices=GLOW_SCHOOLS)
+    job.add_argument("--kelvin", type=float, metavar="K", help="of the fire")
+    job.add_argument("--colour", metavar="COLOUR", help="of the light, where it is no fire")
+    job.add_argument("--radius", type=float, metavar="MM")
+    job.add_argument("--strength", type=float, metavar="TIMES", help="white at the light; 1 is day")
+    job.add_argument("--rings", type=int, metavar="N")
+    job.add_argument("--flame", choices=SCHOOLS, help="paint the source too, by this school")
+    job.add_argument("--max-coats", type=int, default=5, metavar="N")
+    job.add_argument("-o", "--out", type=Path, metavar="OUT.veil", help="write the plan with it")
+    job.add_argument("--json", action="store_true")
+
+
+def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
+    """Return a glow's rings and what is achieved, for JSON and as text.
+
+    Raises
+    ------
+    InputError, PlanFileError
+        With one sentence.
+    """
+    plan = load(chosen.plan)
+    glow = _glow(plan, chosen)
+    check_plan(edits.set_glow(plan, glow))
+    how = (demo_rack(), Limits(coats=chosen.max_coats), chosen.flame)
+    *_, done = painted(plan, glow, chosen.school, *how)
+    if chosen.out is not None:
+        save(written(plan, glow, done, demo_rack()), chosen.out)
+    rows = [_passage(plan, one) for one in done]
+    text = "".join(_passage_text(row) for row in rows)
+    return {"source": glow.source, "school": chosen.school, "passages": rows}, text
+
+
+def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
+    glow = plan.glow if plan.glow is not None else usual_glow(plan)
+    changes = {
+        "kelvin": chosen.kelvin,
+        "radius_mm": chosen.radius,
+        "strength": chosen.strength,
+        "rings": chosen.rings,
+    }
+    glow = replace(glow, **{key: v for key, v in changes.items() if v is not None})
+    if chosen.colour is not None:
+        L, a, b = (float(v) for v in colour(chosen.colour))
+        glow = replace(glow, colour=(L, a, b))
+    return glow
+
+
+def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
+    assert one.answer is not None
+    rings = one.lit.ringed.rings if one.lit is not None else ()
+    steps = []
+    for i, (target, off) in enumerate(zip(one.targets, one.answer.off, strict=True)):
+        row = _row(target.place, np.array(target.lab))
+        ring = rings[i] if i < len(rings) else None
+        where: dict[str, Any] = {"ring": None if ring is None else ring.number}
+        if ring is not None:
+            where |= {"outer_mm": round(ring.end_mm, 2), "light": round(ring.light, 4)}
+        steps.append({**where, **row, "de00": round(off, 3)})
+    return {
+        "passage": plan.passages[one.passage].name,
+        "ground": one.ground.primer,
+        "rings": steps,
+        "coats": [
+            {"words": coat_words(c), "span": list(c.span), "feather": list(c.feather)}
+            for c in one.answer.coats
+        ],
+        "mean_de00": round(one.answer.mean, 3),
+        "minutes": math.ceil(one.answer.minutes),
+    }
+
+
+def _passage_text(row: dict[str, Any]) -> str:
+    out = f"{row['passage']}, {row['ground']} primer, mean dE {row['mean_de00']:.1f}\n"
+    for step in row["rings"]:
+        where = f"ring {step['ring']}, to {step['outer_mm']:.1f} mm" if step["ring"] else "away"
+        if "light" not in step:
+            where = f"at {100 * step['place']:.0f} %" if step["place"] < 1 else "away"
+        value_words = f"value {step['value']:.1f}  {step['words']}  dE {step['de00']:.1f}"
+        out += f"  {where}: {step['target']}  {value_words}\n"
+    for coat in row["coats"]:
+        start, end = (round(100 * place) for place in coat["span"])
+        out += f"  {coat['words']}; {start} to {end} %\n"
+    return out
 
 
 def _row(place: float, lab: Array) -> dict[str, Any]:

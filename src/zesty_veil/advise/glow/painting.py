@@ -94,7 +94,7 @@ def painted(
         source = _index(plan, glow.source)
         jobs.insert(0, (source, Ground("white"), _flame(glow, flame), None, "far"))
     for index, ground, targets, on, along in jobs:
-        base = replace(plan.passages[index], ground=ground, coats=(), targets=targets)
+        base = replace(_sized(plan.passages[index], on), ground=ground, coats=(), targets=targets)
         wish = Wish(
             (base,), (), targets, tuple(paints), limits, Look(plan.light), towards=along,
             reasons=False,
@@ -125,7 +125,7 @@ def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequenc
             for part in coat.mixture.parts:
                 plan = edits.hold(plan, rack[part.paint])
         passage = replace(
-            plan.passages[one.passage],
+            _sized(plan.passages[one.passage], one.lit),
             ground=one.ground,
             coats=one.answer.coats,
             targets=one.targets,
@@ -133,10 +133,14 @@ def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequenc
         plan = edits.set_passage(plan, one.passage, passage)
         if one.lit is not None:
             plan = edits.lit_by(plan, one.passage, glow.source)
-            length = max(round(one.lit.ringed.length_mm, 1), 0.1)
-            area = plan.passages[one.passage].area_mm2
-            plan = edits.size_passage(plan, one.passage, length, area)
     return plan
+
+
+def _sized(passage: Passage, lit: Lit | None) -> Passage:
+    """Return a passage as long as its form is from the light on."""
+    if lit is None:
+        return passage
+    return replace(passage, length_mm=max(round(lit.ringed.length_mm, 1), 0.1))
 
 
 def _flame(glow: Glow, school: FireSchool) -> tuple[Target, ...]:

@@ -32,6 +32,7 @@ from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Target
 from zesty_veil.predict.evenfeather import even_feather
+from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 
@@ -192,7 +193,23 @@ def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: Wish) -> An
     whole = tuple(coat for coat in way.coats if coat.span == (0.0, 1.0))
     hides = covers(bench, whole)
     coats = _spaced(wish, wish.bases[base], way.coats)
-    return Answer(coats, base, way.off, way.minutes, way.pots, way.touchy, hides)
+    off = _off(wish, wish.bases[base], coats)
+    return Answer(coats, base, off, way.minutes, way.pots, way.touchy, hides)
+
+
+def _off(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...]:
+    """Return how far coats on a passage are from each target, feathers and all.
+
+    On a short passage the soft edge of a stroke reaches the next place.
+    """
+    paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
+    whole = changed(base, coats=(*base.coats, *coats))
+    out = []
+    for target in in_order(wish.targets):
+        place, relief = np.array([target.place]), np.array([RELIEF[target.site]])
+        seen = predict(whole, paints, place, relief, wish.look).lab[0, 0]
+        out.append(float(ciede2000(seen, np.array(target.lab))))
+    return tuple(out)
 
 
 def _spaced(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, ...]:

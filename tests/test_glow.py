@@ -1,0 +1,277 @@
+"""Painted light: the colours it wants, ring by ring, and the coats that are found for them.
+
+The order of values, the schools, and what a light does to a coloured surface are common practice;
+the last follows from multiplying spectra.
+"""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from pathlib import Path
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+
+from test_cli import answer, run
+from zesty_veil import cli
+from zesty_veil.advise.glow.painting import SCHOOLS, School, painted, usual_glow, written
+from zesty_veil.advise.glow.rings import ringed
+from zesty_veil.advise.glow.wanted import SOURCE_VALUE, UNDER_SOURCE, lit_colours, wanted
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.errors import InputError, PlanFileError
+from zesty_veil.light.cielab import lab, lch
+from zesty_veil.light.illuminant import white
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan import edits
+from zesty_veil.plan.check import check_plan
+from zesty_veil.plan.fileformat import dump, parse, save
+from zesty_veil.plan.glow import FALLOFFS, Glow, Surface
+from zesty_veil.plan.model import FORM_NAMES, Passage, Plan
+from zesty_veil.plan.samples import sample
+from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.predict.forms.shapes import form, half_width_mm, lamp_before, shape_of
+from zesty_veil.predict.targets import missed
+
+LEATHER, GOLD, RED = (38.0, 16.0, 24.0), (70.0, 8.0, 60.0), (42.0, 62.0, 40.0)
+
+
+def lit_plan(*forms: str, area: float = 300.0) -> Plan:
+    """Return a plan of a fire and a passage for each form."""
+    passages = [Passage("fire", form="flame")]
+    passages += [Passage(f"p{i}", area_mm2=area, form=name) for i, name in enumerate(forms)]
+    return Plan("lit", tuple(passages), demo_rack())
+
+
+def glow_on(plan: Plan, *surfaces: Surface, **how: object) -> Glow:
+    return Glow("fire", surfaces, **how)  # type: ignore[arg-type]
+
+
+def demo() -> tuple[Plan, Glow]:
+    plan = sample("glasswright")
+    glow = Glow(
+        plan.passages[0].name,
+        (
+            Surface(plan.passages[1].name, LEATHER, place=(-0.7, 0.3, 0.6)),
+            Surface(plan.passages[3].name, (55.0, 25.0, 30.0), "satin", (-0.4, 0.2, 0.6)),
+            Surface(plan.passages[2].name, (30.0, 15.0, -50.0), "gloss", (-0.8, 0.4, 0.5)),
+        ),
+    )
+    return plan, glow
+
+
+def reaches(plan: Plan, glow: Glow) -> bool:
+    """Tell whether a light reaches a surface at all; one that does not says so."""
+    try:
+        wanted(plan, glow)
+    except InputError:
+        return False
+    return True
+
+
+def test_nothing_outshines_the_source_and_every_ring_is_darker_than_the_one_inside() -> None:
+    """Over 200 random lights before random forms."""
+    rng = np.random.default_rng(1901)
+    done = 0
+    while done < 200:
+        plan = lit_plan(str(rng.choice(FORM_NAMES)), area=float(rng.uniform(60, 900)))
+        x, y, z = (float(v) for v in rng.uniform((-1.2, -1.2, 0.3), (1.2, 1.2, 1.2)))
+        own = tuple(float(v) for v in rng.uniform((15, -40, -50), (90, 60, 70)))
+        surface = Surface(
+            "p0", own, str(rng.choice(["matt", "satin", "gloss"])), (x, y, z),  # type: ignore[arg-type]
+            inside=bool(rng.integers(2)),
+        )  # fmt: skip
+        glow = glow_on(
+            plan, surface, kelvin=float(rng.uniform(900, 3000)), rings=int(rng.integers(3, 8)),
+            radius_mm=float(rng.uniform(8, 60)), strength=float(rng.uniform(0.3, 8)),
+            ambient=float(rng.uniform(0, 0.2)), falloff=str(rng.choice(FALLOFFS)),
+        )  # fmt: skip
+        if not reaches(plan, glow):
+            continue
+        (found,) = wanted(plan, glow)
+        done += 1
+        assert found.values[0] <= SOURCE_VALUE - UNDER_SOURCE + 0.2
+        assert all(b <= a for a, b in pairwise(found.values)), found
+        rings = found.ringed.rings
+        assert [r.number for r in rings] == sorted(r.number for r in rings)
+        assert all(a.end <= b.start + 1e-9 for a, b in pairwise(rings))
+        assert rings[0].start >= 0
+        assert rings[-1].end <= 1
+        places = [t.place for t in found.targets]
+        assert places == sorted(set(places))
+
+
+def test_a_ring_ends_where_geometry_says() -> None:
+    """Before a flat facet the edge of a ring of radius r is where the distance comes to r."""
+    plan = lit_plan("orb", area=400.0)
+    surface = Surface("p0", LEATHER, place=(0.0, 0.0, 1.2))
+    glow = glow_on(plan, surface, radius_mm=14.0, rings=4)
+    half = half_width_mm(plan, plan.passages[1])
+    # The orb is 0.84 half widths in radius, and as large as gives it its area: the disk's share
+    # of the square is pi / 4 of 0.84 squared.
+    assert half == pytest.approx(np.sqrt(400 / (np.pi * 0.84**2)), rel=0.02)
+    found = ringed(plan, glow, surface)
+    near = (1.2 - 0.84) * half
+    for ring in found.rings:
+        assert ring.end_mm == pytest.approx(
+            min(14 / 4 * ring.number - near, found.length_mm), abs=0.2
+        )
+    assert sum(ring.share for ring in found.rings) <= 1 + 1e-9
+
+
+def test_the_axis_of_what_is_lit_runs_away_from_the_light() -> None:
+    plan = lit_plan("plate")
+    before = form(shape_of(plan, plan.passages[1]), 64)
+    glow = glow_on(plan, Surface("p0", LEATHER, place=(0.9, 0.8, 0.4)))
+    lit = edits.set_glow(plan, glow)
+    made = form(shape_of(lit, lit.passages[1]), 64)
+    assert not np.allclose(before.u, made.u)
+    row, column = np.unravel_index(np.where(made.mask, made.u, 9).argmin(), made.u.shape)
+    assert row < 20  # it begins at the upper right, where the light is
+    assert column > 44
+    assert lamp_before(lit, lit.passages[0]) is None
+
+
+@pytest.mark.common_practice
+def test_light_on_a_coloured_surface_gives_the_product() -> None:
+    one = np.ones(1)
+
+    def seen(own: tuple[float, float, float], colour: tuple[float, float, float]) -> np.ndarray:
+        glow = Glow("fire", colour=colour, strength=1.0, ambient=0.0)
+        return np.asarray(lch(lab(lit_colours(glow, Surface("p", own), one), white()))[0])
+
+    green, blue, grey = (50.0, -95.0, 65.0), (35.0, 30.0, -75.0), (70.0, 0.0, 0.0)
+    # Red under green light goes near black; a grey of its lightness does not.
+    assert seen(RED, green)[0] < 0.62 * seen((42.0, 0.0, 0.0), green)[0]
+    # Blue light on gold is not blue.
+    assert not 230 < seen(GOLD, blue)[2] < 320
+    assert 230 < seen(grey, blue)[2] < 320
+    # White shows the light's own colour; no light shows none.
+    assert 100 < seen((95.0, 0.0, 0.0), green)[2] < 170
+
+
+def test_without_its_light_a_surface_shows_the_ambient_alone() -> None:
+    glow = Glow("fire", ambient=0.3, kelvin=6500.0)
+    dark = lit_colours(glow, Surface("p", LEATHER), np.zeros(1))[0]
+    day = lit_colours(replace(glow, ambient=1.0), Surface("p", LEATHER), np.zeros(1))[0]
+    np.testing.assert_allclose(dark, 0.3 * day, rtol=1e-12)
+    # Light adds: twice as much of it adds twice as much.
+    half, full = lit_colours(glow, Surface("p", LEATHER), np.array([0.5, 1.0]))
+    np.testing.assert_allclose(full - dark, 2 * (half - dark), rtol=1e-9)
+
+
+@pytest.mark.parametrize("school", SCHOOLS)
+def test_the_demo_is_painted_ring_by_ring(school: School) -> None:
+    plan, glow = demo()
+    *_, done = painted(plan, glow, school, demo_rack(), Limits(coats=5))
+    off = [each for one in done if one.answer is not None for each in one.answer.off]
+    assert np.median(off) < 6
+    whole = written(plan, glow, done, demo_rack())
+    check_plan(whole)
+    assert parse(dump(whole)) == edits.used_only(whole)
+    for one in done:
+        passage = whole.passages[one.passage]
+        assert one.answer is not None
+        assert passage.lit_by == glow.source
+        # The coats are nested, and come to what is said of them.
+        starts, ends = zip(*(coat.span for coat in passage.coats), strict=True)
+        if school == "inward":
+            assert set(starts) == {0.0}
+            assert all(b <= a for a, b in pairwise(ends))
+        else:
+            assert set(ends) == {1.0}
+            assert all(b >= a for a, b in pairwise(starts))
+        told = missed(passage, predict(passage, whole.rack(), axis(400), SITE_RELIEF))
+        assert told is not None
+        np.testing.assert_allclose(told.by, one.answer.off, atol=0.6)
+    assert {p.ground.primer for p in whole.passages[1:]} == {
+        "white" if school == "white" else "black"
+    }
+
+
+def test_the_fire_itself_is_painted_by_its_school() -> None:
+    plan, glow = demo()
+    glow = replace(glow, surfaces=glow.surfaces[:1])
+    *_, done = painted(plan, glow, "inward", demo_rack(), Limits(coats=5), "deep")
+    assert [one.passage for one in done] == [0, 1]
+    fire = predict(
+        written(plan, glow, done, demo_rack()).passages[0],
+        {p.name: p for p in demo_rack()}, axis(7), np.zeros(1),
+    )  # fmt: skip
+    assert fire.value[0, 0] > 9
+    assert all(b < a for a, b in pairwise(fire.value[:, 0]))
+    # Dropped, it yields no more.
+    assert list(painted(plan, glow, "inward", demo_rack(), Limits(), still=lambda: False)) == []
+
+
+def test_a_glow_begins_with_which_passage_lights_which() -> None:
+    plan = sample("glasswright")
+    glow = usual_glow(plan)
+    assert glow.source == plan.passages[0].name
+    assert [s.passage for s in glow.surfaces] == [p.name for p in plan.passages[1:]]
+    check_plan(edits.set_glow(plan, glow))
+    with pytest.raises(InputError, match="lit by another"):
+        usual_glow(lit_plan("orb"))
+    plan = edits.set_glow(plan, glow)
+    renamed = edits.rename_passage(edits.rename_passage(plan, 0, "furnace"), 1, "apron")
+    assert renamed.glow is not None
+    assert (renamed.glow.source, renamed.glow.surfaces[0].passage) == ("furnace", "apron")
+    fewer = edits.remove_passage(renamed, 1)
+    assert fewer.glow is not None
+    assert len(fewer.glow.surfaces) == len(glow.surfaces) - 1
+    assert edits.remove_passage(renamed, 0).glow is None
+
+
+@pytest.mark.parametrize(
+    ("how", "words"),
+    [
+        ({"source": "nobody"}, "'nobody' is no passage"),
+        ({"source": "p0"}, "'p0' stands in it more than once"),
+        ({"kelvin": 3.0}, "'kelvin' is 3"),
+        ({"radius_mm": float("nan")}, "'radius_mm' is nan"),
+        ({"strength": 0.0}, "'strength' is 0"),
+        ({"ambient": 2.0}, "'ambient' is 2"),
+        ({"rings": 12}, "'rings' is 12"),
+        ({"colour": (50.0, 900.0, 0.0)}, "its colour is 900"),
+    ],
+)
+def test_an_impossible_glow_is_refused(how: dict[str, object], words: str) -> None:
+    plan = lit_plan("orb")
+    glow = replace(glow_on(plan, Surface("p0", LEATHER)), **how)
+    plan = edits.set_glow(plan, glow)
+    with pytest.raises(InputError, match=words):
+        check_plan(plan)
+    with pytest.raises(PlanFileError):
+        parse(dump(plan))
+
+
+def test_a_light_that_reaches_nothing_says_so() -> None:
+    plan = lit_plan("orb")
+    glow = glow_on(plan, Surface("p0", LEATHER, place=(30.0, 0.0, 0.5)), radius_mm=5.0)
+    with pytest.raises(InputError, match="does not reach p0"):
+        wanted(plan, glow)
+
+
+def test_a_glow_from_the_command_line(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
+    plan, glow = demo()
+    glow = replace(glow, surfaces=glow.surfaces[:1])
+    path, out = tmp_path / "lit.veil", tmp_path / "out.veil"
+    save(edits.set_glow(plan, glow), path)
+    found = answer(capsys, "glow", str(path), "--rings", "4", "-o", str(out), "--json")
+    assert found["source"] == glow.source
+    (apron,) = found["passages"]
+    numbers = [step["ring"] for step in apron["rings"]]
+    assert numbers[-1] is None
+    assert numbers[:-1] == sorted(numbers[:-1])
+    values = [step["value"] for step in apron["rings"]]
+    assert values == sorted(values, reverse=True)
+    made = parse(out.read_bytes())
+    assert made.glow is not None
+    assert made.glow.rings == 4
+    assert len(made.passages[1].coats) == len(apron["coats"])
+    text = run(
+        capsys, "glow", str(path), "--rings", "4", "--kelvin", "1500", "--colour", "strong green"
+    )
+    assert "ring 2" in text
+    assert cli.main(["glow", str(path), "--radius", "-4"]) == 2
+    assert "'radius_mm' is -4" in capsys.readouterr().err

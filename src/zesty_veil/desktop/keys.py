@@ -57,6 +57,7 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("nozzle right", "Lead the ground's nozzle to the right", ("]",)),
         ("-", "", ()),
         ("lit by", "Lit by", ()),
+        ("glow", "Plan a painted light …", ("Z",)),
         ("-", "", ()),
         ("aim", "Keep the colour read as a target", ("K",)),
         ("match", "Find coats for the targets …", ("C",)),

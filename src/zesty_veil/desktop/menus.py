@@ -147,6 +147,7 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "nozzle left": lambda: station.stage.turn_nozzle(-5.0),
         "nozzle right": lambda: station.stage.turn_nozzle(5.0),
         "match": lambda: station.stage.find_coats(station.coat),
+        "glow": station.stage.plan_light,
         "form": station.stage.toggle_form,
         "grey": station.looks.toggle_grey,
         "hide": station.looks.toggle_hidden,

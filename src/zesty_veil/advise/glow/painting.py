@@ -55,6 +55,13 @@ class Painted:
     answer: Answer | None
     found: Answers | None = None
 
+    def on(self, passage: Passage) -> Passage:
+        """Return the passage with its ground, what is wanted, and the coats found for that."""
+        coats = self.answer.coats if self.answer is not None else ()
+        return replace(
+            _sized(passage, self.lit), ground=self.ground, coats=coats, targets=self.targets
+        )
+
 
 def painted(
     plan: Plan,
@@ -124,12 +131,7 @@ def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequenc
         for coat in one.answer.coats:
             for part in coat.mixture.parts:
                 plan = edits.hold(plan, rack[part.paint])
-        passage = replace(
-            _sized(plan.passages[one.passage], one.lit),
-            ground=one.ground,
-            coats=one.answer.coats,
-            targets=one.targets,
-        )
+        passage = one.on(plan.passages[one.passage])
         plan = edits.set_passage(plan, one.passage, passage)
         if one.lit is not None:
             plan = edits.lit_by(plan, one.passage, glow.source)

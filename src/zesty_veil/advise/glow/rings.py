@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -64,13 +65,25 @@ def ringed(plan: Plan, glow: Glow, surface: Surface) -> Ringed:
         If the light does not reach the surface at all.
     """
     index = next(i for i, p in enumerate(plan.passages) if p.name == surface.passage)
-    passage = plan.passages[index]
-    lamp, made, half = _before(plan, glow, passage)
+    rings, length_mm = _rings(*before(plan, glow, plan.passages[index]), surface, glow.rings)
+    if not rings or rings[0].light <= 0:
+        raise InputError(
+            f"The light does not reach {surface.passage}; bring it nearer, or widen its radius."
+        )
+    return Ringed(surface, index, rings, rings[-1].end, length_mm)
+
+
+@lru_cache(maxsize=64)
+def _rings(
+    lamp: Lamp, bare: Shape, half: float, surface: Surface, count: int
+) -> tuple[tuple[Ring, ...], float]:
+    """Return rings and length of the axis; kept, as only one light is dragged at a time."""
+    made = form(bare, _PIXELS)
     d, light = distance(made, lamp), lit(made, lamp, surface)
     near, far = reach_of(d, made)
     rings: list[Ring] = []
     total = made.mask.sum()
-    edges = np.linspace(0, lamp.radius, glow.rings + 1)
+    edges = np.linspace(0, lamp.radius, count + 1)
     for number, (inner, outer) in enumerate(pairwise(edges), 1):
         here = made.mask & (d > inner) & (d <= outer)
         if here.sum() < _LEAST_PIXELS:
@@ -79,14 +92,9 @@ def ringed(plan: Plan, glow: Glow, surface: Surface) -> Ringed:
         mean = float(light[here].mean())
         # Painters keep the order of the rings, whatever a fold does in one of them.
         mean = min(mean, rings[-1].light) if rings else mean
-        rings.append(
-            Ring(number, start, end, (end * (far - near)) * half, float(here.sum() / total), mean)
-        )
-    if not rings or rings[0].light <= 0:
-        raise InputError(
-            f"The light does not reach {surface.passage}; bring it nearer, or widen its radius."
-        )
-    return Ringed(surface, index, tuple(rings), rings[-1].end, (far - near) * half)
+        end_mm = end * (far - near) * half
+        rings.append(Ring(number, start, end, end_mm, float(here.sum() / total), mean))
+    return tuple(rings), (far - near) * half
 
 
 def lit(made: Form, lamp: Lamp, surface: Surface) -> Array:
@@ -96,10 +104,9 @@ def lit(made: Form, lamp: Lamp, surface: Surface) -> Array:
     return np.asarray(np.clip(irradiance(made, reaches) * edges, 0, 1))
 
 
-def _before(plan: Plan, glow: Glow, passage: Passage) -> tuple[Lamp, Form, float]:
+def before(plan: Plan, glow: Glow, passage: Passage) -> tuple[Lamp, Shape, float]:
     """Return the light as it stands before a passage's form, the form, and half its width in mm."""
     lamp = lamp_before(set_glow(plan, glow), passage)
     assert lamp is not None
     shape = shape_of(plan, passage)
-    bare = Shape(shape.name, shape.sculpt, shape.axis)
-    return lamp, form(bare, _PIXELS), half_width_mm(plan, passage)
+    return lamp, Shape(shape.name, shape.sculpt, shape.axis), half_width_mm(plan, passage)

@@ -34,12 +34,14 @@ _SURFACE = 0.03
 class Lit:
     """A surface with what is wanted on it, from the light outward, the side away last.
 
-    targets : one for each ring at its middle, and one away. values : of each, 0-10.
+    targets : one for each ring at its middle, and one away. values : of each, 0-10. exposure :
+    how much all light is lowered, so that nothing outshines the source.
     """
 
     ringed: Ringed
     targets: tuple[Target, ...]
     values: tuple[float, ...]
+    exposure: float
 
 
 def light_of(glow: Glow) -> Array:
@@ -90,16 +92,17 @@ def wanted(plan: Plan, glow: Glow) -> tuple[Lit, ...]:
     most = float(luminance(np.array(SOURCE_VALUE - UNDER_SOURCE)))
     exposure = min(1.0, most / max(brightest, 1e-9))
     return tuple(
-        _lit(each, _shown(exposure * colours)) for each, colours in zip(on, seen, strict=True)
+        _lit(each, shown(exposure * colours), exposure)
+        for each, colours in zip(on, seen, strict=True)
     )
 
 
-def _shown(seen: Array) -> Array:
+def shown(seen: Array) -> Array:
     """Return XYZ as paint can show it: its surface sends some light back, however dark it is."""
     return np.asarray(_SURFACE * white() + (1 - _SURFACE) * seen)
 
 
-def _lit(on: Ringed, seen: Array) -> Lit:
+def _lit(on: Ringed, seen: Array, exposure: float) -> Lit:
     labs = lab(seen, white())
     # The side away is wanted at the far end, which no ring's middle is.
     places = [(ring.start + ring.end) / 2 for ring in on.rings] + [1.0]
@@ -108,4 +111,4 @@ def _lit(on: Ringed, seen: Array) -> Lit:
         L, a, b = (round(float(v), 2) for v in colour)
         targets.append(Target(round(float(place), 4), (L, a, b)))
     values = tuple(round(float(v), 3) for v in value(seen[:, 1]))
-    return Lit(on, tuple(targets), values)
+    return Lit(on, tuple(targets), values, exposure)

@@ -13,6 +13,7 @@ from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formstage import FormStage, lengthened
 from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
+from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.theme import Surround
@@ -29,6 +30,7 @@ _HINT_FORM = "A click goes back to the section.  "
 _HINT_NOZZLE = "Drag the nozzle round the form (Shift: by single degrees), or [ and ]."
 _HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings round the light."
 _HINT_MATCH = "Up, down: ways.  Left, right: coats.  P: keep one.  Enter: lay it.  Esc: leave."
+_HINT_GLOW = "Drag the light, or arrows; wheel: nearer.  F: find coats.  Enter: write.  Esc: leave."
 _HINT_SCULPT = "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
 
 
@@ -51,6 +53,7 @@ class Stage(QStackedWidget):
         self.sculpt.taken.connect(self._wear)
         self.sculpt.left.connect(lambda: self._show(self.view))
         self.match: MatchView | None = None
+        self.glow: GlowView | None = None
         for page in (self.view, self.form, self.sculpt):
             self.addWidget(page)
 
@@ -60,6 +63,19 @@ class Stage(QStackedWidget):
         match.left.connect(lambda: self._show(self.view))
         match.complained.connect(self._say)
         self.addWidget(match)
+
+    def add_glow(self, glow: GlowView) -> None:
+        """Take the page on which a light is dragged."""
+        self.glow = glow
+        glow.left.connect(lambda: self._show(self.view))
+        glow.complained.connect(self._say)
+        self.addWidget(glow)
+
+    def plan_light(self) -> None:
+        """Drag a painted light before what it lights."""
+        if self.glow is not None and self.glow.open():
+            self._show(self.glow)
+            self.glow.view.setFocus()
 
     def find_coats(self, in_hand: int | None) -> None:
         """Find coats for the targets of the passage in view."""
@@ -84,28 +100,32 @@ class Stage(QStackedWidget):
         self.sculpt.set_surround(surround)
         if self.match is not None:
             self.match.set_surround(surround)
+        if self.glow is not None:
+            self.glow.set_surround(surround)
 
     def refresh_match(self) -> None:
         """Let a search that is shown follow the plan."""
-        if self.match is not None and self.matching:
+        if self.match is not None and self.currentWidget() is self.match:
             self.match.refresh()
+        elif self.glow is not None and self.currentWidget() is self.glow:
+            self.glow.refresh()
 
     @property
     def matching(self) -> bool:
-        """Whether coats are sought."""
-        return self.currentWidget() is self.match
+        """Whether coats are sought, for targets or for a light."""
+        return self.currentWidget() in (self.match, self.glow)
 
     @property
     def turning(self) -> bool:
         """Whether a sculpt is turned or coats are sought, and keys are for that."""
-        return self.currentWidget() in (self.sculpt, self.match)
+        return self.currentWidget() in (self.sculpt, self.match, self.glow)
 
     def hint(self) -> str:
         """Return what can be done on the page that is shown; nothing for the section."""
         if self.currentWidget() is self.sculpt:
             return _HINT_SCULPT
         if self.turning:
-            return _HINT_MATCH
+            return _HINT_GLOW if self.currentWidget() is self.glow else _HINT_MATCH
         if not self.form_is_big:
             return ""
         now = self.form.handles
@@ -120,6 +140,8 @@ class Stage(QStackedWidget):
             self.sculpt.give_up()
         elif self.match is not None and self.currentWidget() is self.match:
             self.match.give_up()
+        elif self.glow is not None and self.currentWidget() is self.glow:
+            self.glow.give_up()
 
     def choose_sculpt(self) -> None:
         """Let a sculpt's file be chosen and open it."""
@@ -176,6 +198,8 @@ class Stage(QStackedWidget):
         self.sculpt.close_jobs()
         if self.match is not None:
             self.match.close_jobs()
+        if self.glow is not None:
+            self.glow.close_jobs()
 
     def _show(self, page: QWidget) -> None:
         self.setCurrentWidget(page)

@@ -16,6 +16,7 @@ from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.stage import Stage
+from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.section.brushcard import BrushCard
@@ -232,6 +233,7 @@ class SectionStation(QWidget):
         self.stage.switched.connect(self._look_changed)
         look, place = self.head.look, lambda: self.view.place
         self.stage.add_match(MatchView(self._document, self.hand, self.rack, look, place))
+        self.stage.add_glow(GlowView(self._document, self.hand, self.rack))
         middle.addWidget(self.stage, 1)
         self.passages.form_view.clicked.connect(self.stage.toggle_form)
         self.passages.form_wanted.connect(self.stage.choose_form)

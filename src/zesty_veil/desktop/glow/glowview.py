@@ -1,0 +1,330 @@
+"""Glow: a light is dragged before the forms, the ladder follows, and one press paints it."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QDoubleSpinBox,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.advise.fire import SCHOOLS as FLAMES
+from zesty_veil.advise.glow.painting import SCHOOLS, usual_glow, written
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.glow.ladder import Ladder
+from zesty_veil.desktop.glow.lighting import Asked, Found, Painting, Seen, lighting, painting
+from zesty_veil.desktop.glow.lightview import LightView
+from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.desktop.theme import Surround
+from zesty_veil.errors import VeilError
+from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow, Place3
+
+_SCHOOL_WORDS = {
+    "inward": "dark first, lighter inward",
+    "sketch": "bright sketch, darker outward",
+    "white": "white under all, glazes outward",
+}
+_COATS = 5
+
+
+class GlowView(QWidget):
+    """What if a light stood here? Nothing of the plan changes until it is written.
+
+    Parameters
+    ----------
+    document, hand, rack
+        The open plan, the passage in view, and the paints at hand.
+    """
+
+    left = Signal()
+    complained = Signal(str)
+
+    def __init__(self, document: Document, hand: Hand, rack: RackView) -> None:
+        super().__init__()
+        self._document, self._hand, self._rack = document, hand, rack
+        self.glow: Glow | None = None
+        self.in_view = 0
+        self.found: Found | None = None
+        self.lights: NewestWins[Asked, Seen] = NewestWins(lighting, self)
+        self.lights.answered.connect(self._seen)
+        self.lights.failed.connect(self._failed)
+        self.jobs: NewestWins[Painting, Found] = NewestWins(painting, self)
+        self.jobs.answered.connect(self._found)
+        self.jobs.failed.connect(self._failed)
+        self.view = LightView()
+        self.view.moved.connect(self.move_light)
+        self.ladder = Ladder()
+        self.ladder.chosen.connect(self.look_at)
+        self.kelvin = self._number("temperature of the fire", 800, 6000, 100, " K")
+        self.radius = self._number("how far the light reaches", 2, 300, 1, " mm")
+        self.strength = self._number("white at the light, in times of day", 0.1, 10, 0.1, "")
+        self.ambient = self._number("all other light, in times of day", 0, 1, 0.01, "")
+        self.rings = QSpinBox()
+        self.rings.setRange(LEAST_RINGS, MOST_RINGS)
+        self.rings.setAccessibleName("rings")
+        self.rings.setMinimumHeight(28)
+        self.rings.valueChanged.connect(lambda v: self._set(rings=v))
+        self.falloff = Choice("how the light falls off")
+        for falloff in FALLOFFS:
+            self.falloff.addItem({"steps": "in even steps"}.get(falloff, f"by {falloff}"), falloff)
+        self.falloff.activated.connect(lambda _: self._set(falloff=self.falloff.currentData()))
+        self.school = Choice("how it is painted")
+        for school in SCHOOLS:
+            self.school.addItem(_SCHOOL_WORDS[school], school)
+        self.school.setCurrentIndex(self.school.findData("inward"))
+        self.school.activated.connect(lambda _: self._outdated())
+        self.flame = Choice("how the light itself is painted")
+        self.flame.addItem("the light as it is", None)
+        for flame in FLAMES:
+            self.flame.addItem(f"the light: {flame}", flame)
+        self.flame.activated.connect(lambda _: self._outdated())
+        self.find_coats = self._button("Find coats", "Find the coats for every surface (F)")
+        self.find_coats.clicked.connect(self.paint)
+        self.stop = self._button("Stop", "Stop searching")
+        self.stop.clicked.connect(self._stop)
+        self.write = self._button("Write it", "Write passages, grounds and coats into the plan")
+        self.write.clicked.connect(self.write_it)
+        self.leave = self._button("Leave", "Go back to the section (Esc)")
+        self.leave.clicked.connect(self.give_up)
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self._lay_out()
+
+    def open(self) -> bool:
+        """Show the plan's light, or one to begin with; say why if there can be none."""
+        plan = self._document.plan
+        try:
+            self.glow = plan.glow if plan.glow is not None else usual_glow(plan)
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return False
+        if not self.glow.surfaces:
+            self.complained.emit("The light falls on no passage; choose one under Lit by.")
+            return False
+        names = [surface.passage for surface in self.glow.surfaces]
+        passage = self._hand.passage
+        self.in_view = names.index(passage.name) if passage and passage.name in names else 0
+        self._show_numbers()
+        self._changed()
+        return True
+
+    def refresh(self) -> None:
+        """Look again if the plan has changed."""
+        if self.glow is not None:
+            names = {passage.name for passage in self._document.plan.passages}
+            if {self.glow.source, *(s.passage for s in self.glow.surfaces)} <= names:
+                self._changed()
+            else:
+                self.give_up()
+
+    def look_at(self, surface: int) -> None:
+        """Take another surface in view."""
+        self.in_view = surface
+        self._changed(outdate=False)
+
+    def move_light(self, place: Place3) -> None:
+        """Bring the light of the surface in view to another place before its form."""
+        if self.glow is not None:
+            surfaces = list(self.glow.surfaces)
+            surfaces[self.in_view] = replace(surfaces[self.in_view], place=place)
+            self._set(surfaces=tuple(surfaces))
+
+    def paint(self) -> None:
+        """Find the coats."""
+        if self.glow is None:
+            return
+        self._outdated()
+        self.words.setText("Searching …")
+        self.stop.setEnabled(True)
+        self.jobs.ask(
+            Painting(
+                self._document.plan, self.glow, self.school.currentData(),
+                self.flame.currentData(), self._rack.paints(), Limits(coats=_COATS),
+            )
+        )  # fmt: skip
+
+    def write_it(self) -> None:
+        """Write what is found into the plan, as one step, and go back."""
+        found = self.found
+        if found is None or not found.done or found.painting.plan != self._document.plan:
+            return
+        plan = written(
+            self._document.plan, found.painting.glow, found.passages, self._rack.paints()
+        )
+        self.give_up()
+        self._document.edit(plan, "painted light")
+
+    def give_up(self) -> None:
+        """Go back; what was tried is forgotten."""
+        self.jobs.drop()
+        self.lights.drop()
+        self.left.emit()
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put the form into another grey field."""
+        self.view.set_surround(surround)
+
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+        """Run events until all that was asked is there; False if the time is up first."""
+        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.lights, self.jobs))
+
+    def close_jobs(self) -> None:
+        """End the workers."""
+        self.lights.close()
+        self.jobs.close()
+
+    def _set(self, **changes: object) -> None:
+        if self.glow is not None:
+            self.glow = replace(self.glow, **changes)
+            self._changed()
+
+    def _changed(self, outdate: bool = True) -> None:
+        if self.glow is None:
+            return
+        if outdate:
+            self._outdated()
+        self.view.show_light(self.glow.surfaces[self.in_view].place)
+        self.lights.ask(Asked(self._document.plan, self.glow, self.in_view))
+
+    def _outdated(self) -> None:
+        """Forget the coats; they are for another light or another way to paint."""
+        self.jobs.drop()
+        self.found = None
+        self.write.setEnabled(False)
+        self.stop.setEnabled(False)
+        self.words.setText("Drag the light. Left in each cell: wanted, with its value.")
+
+    def _seen(self, seen: Seen) -> None:
+        self.view.show_picture(seen.picture)
+        glow = seen.asked.glow
+        self.ladder.show_lits(seen.lits, glow.rings, seen.source_value, seen.asked.surface)
+        if self.found is not None:
+            self._found(self.found)
+
+    def _found(self, found: Found) -> None:
+        self.found = found
+        for one, rgb in zip(found.passages, found.achieved, strict=True):
+            if rgb is not None and one.answer is not None:
+                self.ladder.show_achieved(one.passage, rgb, one.answer.off)
+        self.stop.setEnabled(not found.done)
+        self.write.setEnabled(found.done)
+        self.words.setText(_said(found) if found.done else "Searching …")
+
+    def _failed(self, error: Exception) -> None:
+        self._outdated()
+        self.words.setText(str(error))
+
+    def _stop(self) -> None:
+        self._outdated()
+        self.words.setText("Stopped.")
+
+    def _show_numbers(self) -> None:
+        glow = self.glow
+        assert glow is not None
+        for box, number in (
+            (self.kelvin, glow.kelvin), (self.radius, glow.radius_mm),
+            (self.strength, glow.strength), (self.ambient, glow.ambient),
+        ):  # fmt: skip
+            with quiet(box):
+                box.setValue(number)
+        with quiet(self.rings):
+            self.rings.setValue(glow.rings)
+        with quiet(self.falloff):
+            self.falloff.setCurrentIndex(self.falloff.findData(glow.falloff))
+
+    def _lay_out(self) -> None:
+        first, second = QHBoxLayout(), QHBoxLayout()
+        for row in (first, second):
+            row.setContentsMargins(12, 8, 12, 0)
+            row.setSpacing(6)
+        for words, widget in (
+            ("Fire", self.kelvin), ("reach", self.radius), ("rings", self.rings),
+            ("strength", self.strength), ("ambient", self.ambient),
+        ):  # fmt: skip
+            first.addWidget(QLabel(words))
+            first.addWidget(widget)
+        first.addWidget(self.falloff, 1)
+        second.addWidget(self.school, 1)
+        second.addWidget(self.flame, 1)
+        for button in (self.find_coats, self.stop, self.write, self.leave):
+            second.addWidget(button)
+        said = QHBoxLayout()
+        said.setContentsMargins(12, 2, 12, 2)
+        said.addWidget(self.words, 1)
+        body = QHBoxLayout()
+        body.setSpacing(8)
+        body.addWidget(self.view, 1)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 8, 8)
+        right.addWidget(self.ladder, 1)
+        body.addLayout(right, 1)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.setSpacing(6)
+        for part in (first, second, said):
+            page.addLayout(part)
+        page.addLayout(body, 1)
+
+    def _number(self, name: str, low: float, high: float, step: float, unit: str) -> QDoubleSpinBox:
+        box = QDoubleSpinBox()
+        box.setDecimals(0 if step >= 1 else 2)
+        box.setRange(low, high)
+        box.setSingleStep(step)
+        box.setSuffix(unit)
+        box.setKeyboardTracking(False)
+        box.setMinimumHeight(28)
+        box.setAccessibleName(name)
+        box.setToolTip(name[:1].upper() + name[1:])
+        box.valueChanged.connect(lambda _: self._numbers_changed())
+        return box
+
+    def _numbers_changed(self) -> None:
+        self._set(
+            kelvin=self.kelvin.value(),
+            radius_mm=self.radius.value(),
+            strength=self.strength.value(),
+            ambient=self.ambient.value(),
+        )
+
+    @staticmethod
+    def _button(words: str, tip: str) -> QPushButton:
+        button = QPushButton(words)
+        button.setToolTip(tip)
+        return button
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """F finds coats, Enter writes them, Escape goes back."""
+        key = event.key()
+        if key == Qt.Key.Key_Escape:
+            self.give_up()
+        elif key == Qt.Key.Key_F:
+            self.paint()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.write_it()
+        else:
+            event.ignore()
+            return
+        event.accept()
+
+
+def _said(found: Found) -> str:
+    """Return in words how near the coats come."""
+    off = [each for one in found.passages if one.answer for each in one.answer.off]
+    minutes = sum(one.answer.minutes for one in found.passages if one.answer)
+    mean = sum(off) / max(len(off), 1)
+    return (
+        f"dE {mean:.1f} on average, {max(off):.1f} at worst; about {minutes:.0f} min. “Write it” "
+        "puts passages, grounds and coats into the plan."
+    )

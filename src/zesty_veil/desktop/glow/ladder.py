@@ -1,0 +1,129 @@
+"""The ladder: rings down, surfaces across, wanted beside achieved; and the line of values."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.advise.glow.wanted import Lit
+from zesty_veil.desktop.section.ribbons import colour, reading_ink
+from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, write
+from zesty_veil.desktop.theme import EDGE, STRONG, TEXT, WELL, grey
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import srgb
+
+_LABEL, _HEAD, _ROW, _GAP, _LINE = 64.0, 24.0, 38.0, 6.0, 62.0
+
+
+class Ladder(QWidget):
+    """Draws what a light wants; a press on a surface takes it in view."""
+
+    chosen = Signal(int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._lits: tuple[Lit, ...] = ()
+        self._achieved: dict[int, tuple[Array, tuple[float, ...]]] = {}
+        self._source = 0.0
+        self._rings = 0
+        self._in_view = 0
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("rings and surfaces")
+
+    def sizeHint(self) -> QSize:
+        rows = self._rings + 1
+        return QSize(440, round(_HEAD + rows * (_ROW + _GAP) + _LINE))
+
+    def show_lits(self, lits: tuple[Lit, ...], rings: int, source: float, in_view: int) -> None:
+        """Show what is wanted; what was achieved for another light is forgotten."""
+        self._lits, self._rings, self._source, self._in_view = lits, rings, source, in_view
+        self._achieved = {}
+        self._describe()
+        self.updateGeometry()
+        self.update()
+
+    def show_achieved(self, passage: int, rgb: Array, off: tuple[float, ...]) -> None:
+        """Show what the coats for a passage come to, (targets, 3) encoded sRGB, and its dE."""
+        self._achieved[passage] = rgb, off
+        self._describe()
+        self.update()
+
+    def cell(self, surface: int, row: int) -> QRectF:
+        """Return where a ring of a surface stands; the last row is the side away."""
+        width = (self.width() - _LABEL) / max(len(self._lits), 1)
+        top = _HEAD + row * (_ROW + _GAP)
+        return QRectF(_LABEL + surface * width, top, width - 8, _ROW)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        ink = grey(TEXT)
+        for row in range(self._rings + 1 if self._lits else 0):
+            words = "away" if row == self._rings else f"ring {row + 1}"
+            write(painter, QRectF(0, self.cell(0, row).y(), _LABEL - 6, _ROW), words, ink, RIGHT)
+        for i, lit in enumerate(self._lits):
+            head = self.cell(i, 0)
+            head.moveTop(0)
+            head.setHeight(_HEAD)
+            write(painter, head, lit.ringed.surface.passage, ink, bold=i == self._in_view)
+            self._column(painter, i, lit)
+        if self._lits:
+            self._values(painter)
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        x = event.position().x()
+        for i in range(len(self._lits)):
+            if self.cell(i, 0).left() <= x <= self.cell(i, 0).right():
+                self.chosen.emit(i)
+
+    def _column(self, painter: QPainter, i: int, lit: Lit) -> None:
+        rows = [ring.number - 1 for ring in lit.ringed.rings] + [self._rings]
+        wanted = srgb(np.array([target.lab for target in lit.targets]))[0]
+        known = self._achieved.get(lit.ringed.passage)
+        for k, row in enumerate(rows):
+            cell = self.cell(i, row)
+            left, right = QRectF(cell), QRectF(cell)
+            left.setWidth(cell.width() / 2)
+            right.setLeft(left.right())
+            painter.fillRect(left, colour(wanted[k]))
+            value = f"{lit.values[k]:.1f}"
+            write(painter, left, value, reading_ink(wanted[k]), MIDDLE)
+            if known is None or k >= len(known[1]):
+                painter.setPen(QPen(grey(EDGE), 1))
+                painter.drawRect(right)
+                continue
+            painter.fillRect(right, colour(known[0][k]))
+            write(painter, right, f"dE {known[1][k]:.1f}", reading_ink(known[0][k]), MIDDLE)
+
+    def _values(self, painter: QPainter) -> None:
+        """Draw the line of all values, with the source at its place."""
+        top = _HEAD + (self._rings + 1) * (_ROW + _GAP) + 8
+        line = QRectF(_LABEL, top + 20, self.width() - _LABEL - 12, 10)
+        write(painter, QRectF(0, line.y() - 5, _LABEL - 6, 20), "values", grey(TEXT), RIGHT)
+        painter.fillRect(line, grey(WELL))
+
+        def x(value: float) -> float:
+            return line.x() + line.width() * min(max(value, 0.0), 10.0) / 10
+
+        for lit in self._lits:
+            for value in lit.values:
+                painter.fillRect(QRectF(x(value) - 1, line.y(), 2, line.height()), grey(STRONG))
+        for value in range(0, 11, 2):
+            cell = QRectF(x(value) - 14, line.bottom() + 1, 28, 18)
+            write(painter, cell, str(value), grey(TEXT), MIDDLE)
+        at = x(self._source)
+        painter.setPen(QPen(grey(TEXT), 2))
+        painter.drawLine(QPointF(at, line.y() - 5), QPointF(at, line.bottom() + 2))
+        words = QRectF(at - 80, line.y() - 24, 78 + min(line.right() - at + 12, 40), 18)
+        write(painter, words, f"light {self._source:.1f}", grey(TEXT), RIGHT)
+
+    def _describe(self) -> None:
+        words = []
+        for lit in self._lits:
+            values = ", ".join(f"{value:.1f}" for value in lit.values)
+            known = self._achieved.get(lit.ringed.passage)
+            off = "" if known is None else f", dE {', '.join(f'{v:.1f}' for v in known[1])}"
+            words.append(f"{lit.ringed.surface.passage}: values {values}{off}")
+        self.setAccessibleDescription("; ".join(words))

@@ -1,0 +1,150 @@
+"""A form with a light before it, to be dragged."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import (
+    QImage,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QWheelEvent,
+)
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.desktop.section.writing import write
+from zesty_veil.desktop.theme import SURROUNDS, Surround, grey
+from zesty_veil.plan.glow import Place3
+
+# The view reaches this far beyond the middle, in half widths of the form.
+_REACH = 1.45
+_NEAREST, _FARTHEST = 0.05, 2.0
+_STEP = 0.05
+_ARROWS = {
+    Qt.Key.Key_Left: (-1, 0),
+    Qt.Key.Key_Right: (1, 0),
+    Qt.Key.Key_Up: (0, 1),
+    Qt.Key.Key_Down: (0, -1),
+}
+
+
+class LightView(QWidget):
+    """Shows a form in a light; drag the light, or bring it nearer to the eye with the wheel."""
+
+    moved = Signal(object)  # Place3
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.place: Place3 = (0.0, 0.0, 1.0)
+        self._image: QImage | None = None
+        self._surround = SURROUNDS["dark"]
+        self._held = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("form in the light")
+        self.setAccessibleDescription(
+            "Drag the light; the wheel brings it nearer to you. Or: arrows, and with Shift up and "
+            "down nearer and farther."
+        )
+
+    def sizeHint(self) -> QSize:
+        return QSize(480, 480)
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put the form into another grey field."""
+        self._surround = surround
+        self.update()
+
+    def show_light(self, place: Place3) -> None:
+        """Show where the light is."""
+        self.place = place
+        self.update()
+
+    def show_picture(self, pixels: npt.NDArray[np.uint8] | None) -> None:
+        """Show the form, (n, n, 4) RGBA, or none."""
+        self._image = None
+        if pixels is not None:
+            raw = np.ascontiguousarray(pixels)
+            side = raw.shape[0]
+            form = QImage.Format.Format_RGBA8888
+            self._image = QImage(raw.tobytes(), side, side, 4 * side, form).copy()
+        self.update()
+
+    def point(self, x: float, y: float) -> QPointF:
+        """Return where a place is in the widget."""
+        middle, half = QRectF(self.rect()).center(), self._half()
+        return QPointF(middle.x() + x * half, middle.y() - y * half)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._surround.colour)
+        if self._image is not None:
+            square = QRectF(self.point(-1, 1), self.point(1, -1))
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(square, self._image)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        at = self.point(*self.place[:2])
+        for level, width in ((0x00, 4.0), (0xFF, 1.8)):
+            painter.setPen(QPen(grey(level), width))
+            for k in range(8):
+                angle = k * np.pi / 4
+                ray = QPointF(float(np.cos(angle)), float(np.sin(angle)))
+                painter.drawLine(at + ray * 10, at + ray * 17)
+            painter.setBrush(grey(0xFF))
+            painter.drawEllipse(at, 6, 6)
+        words = f"light {self.place[2]:.2f} half widths before the form"
+        write(painter, QRectF(10, self.height() - 26, self.width() - 20, 20), words,
+              self._surround.text)  # fmt: skip
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._held = True
+            self._move(event.position())
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._held:
+            self._move(event.position())
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self._held = False
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._nearer(_STEP if event.angleDelta().y() > 0 else -_STEP)
+        event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows move the light; with Shift, up and down bring it nearer to the eye or farther."""
+        step = _ARROWS.get(Qt.Key(event.key()))
+        if step is None:
+            event.ignore()
+            return
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier and step[1]:
+            self._nearer(_STEP * step[1])
+        else:
+            x, y, z = self.place
+            self._put(x + _STEP * step[0], y + _STEP * step[1], z)
+        event.accept()
+
+    def _half(self) -> float:
+        return max(min(self.width(), self.height()) / 2 / _REACH, 1.0)
+
+    def _move(self, point: QPointF) -> None:
+        middle, half = QRectF(self.rect()).center(), self._half()
+        x, y = (point.x() - middle.x()) / half, (middle.y() - point.y()) / half
+        self._put(x, y, self.place[2])
+
+    def _nearer(self, by: float) -> None:
+        x, y, z = self.place
+        self._put(x, y, z + by)
+
+    def _put(self, x: float, y: float, z: float) -> None:
+        x, y = (min(max(v, -_REACH), _REACH) for v in (x, y))
+        z = min(max(z, _NEAREST), _FARTHEST)
+        self.place = (round(x, 3), round(y, 3), round(z, 3))
+        self.update()
+        self.moved.emit(self.place)

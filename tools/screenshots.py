@@ -132,6 +132,26 @@ def shoot_rescue(folder: Path) -> None:
     window.close()
 
 
+def shoot_glow(folder: Path) -> None:
+    """Draw the light before the apron, with the coats for it found."""
+    window = MainWindow(sample("glasswright"))
+    window.resize(1280, 800)
+    window.show()
+    window.station.choose_passage(1)
+    window.wait_until_idle()
+    window.actions_by_name["glow"].trigger()
+    glow = window.station.stage.glow
+    assert glow is not None
+    glow.wait_until_idle()
+    glow.paint()
+    glow.wait_until_idle()
+    window.wait_until_idle()
+    QApplication.processEvents()
+    window.grab().save(str(folder / "glow.png"))
+    window.document.forget()
+    window.close()
+
+
 def targets() -> Plan:
     """Return the demo plan with wanted colours on its flame, which stands before the apron."""
     plan = sample("glasswright")
@@ -162,6 +182,7 @@ def main() -> None:
     shoot_sculpt(folder)
     shoot_match(folder)
     shoot_rescue(folder)
+    shoot_glow(folder)
 
 
 if __name__ == "__main__":

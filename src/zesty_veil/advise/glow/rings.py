@@ -17,7 +17,7 @@ from zesty_veil.predict.forms.lit import Lamp, distance, irradiance, reach_of
 from zesty_veil.predict.forms.shapes import Shape, form, half_width_mm, lamp_before, shape_of
 from zesty_veil.predict.forms.surface import Form
 
-_PIXELS = 160
+PIXELS = 160
 # A shiny surface shows a light from further away, and most at its edges; common practice.
 _REACH = {"matt": 1.0, "satin": 1.15, "gloss": 1.35}
 _EDGES = {"matt": 0.1, "satin": 0.3, "gloss": 0.6}
@@ -78,8 +78,8 @@ def _rings(
     lamp: Lamp, bare: Shape, half: float, surface: Surface, count: int
 ) -> tuple[tuple[Ring, ...], float]:
     """Return rings and length of the axis; kept, as only one light is dragged at a time."""
-    made = form(bare, _PIXELS)
-    d, light = distance(made, lamp), lit(made, lamp, surface)
+    made = form(bare, PIXELS)
+    d, light = field(lamp, bare, surface)
     near, far = reach_of(d, made)
     rings: list[Ring] = []
     total = made.mask.sum()
@@ -95,6 +95,16 @@ def _rings(
         end_mm = end * (far - near) * half
         rings.append(Ring(number, start, end, end_mm, float(here.sum() / total), mean))
     return tuple(rings), (far - near) * half
+
+
+@lru_cache(maxsize=16)
+def field(lamp: Lamp, bare: Shape, surface: Surface) -> tuple[Array, Array]:
+    """Return how far each place of a form is from a light, and how much of it is shown there.
+
+    (n, n) each, n = `PIXELS`; kept, for the rings and for the picture.
+    """
+    made = form(bare, PIXELS)
+    return distance(made, lamp), lit(made, lamp, surface)
 
 
 def lit(made: Form, lamp: Lamp, surface: Surface) -> Array:

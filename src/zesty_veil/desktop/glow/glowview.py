@@ -23,13 +23,14 @@ from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.glow.ladder import Ladder
 from zesty_veil.desktop.glow.lighting import Asked, Found, Painting, Seen, lighting, painting
 from zesty_veil.desktop.glow.lightview import LightView
+from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.theme import Surround
 from zesty_veil.errors import VeilError
-from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow, Place3
+from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow, Place3, Surface
 
 _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",
@@ -67,6 +68,10 @@ class GlowView(QWidget):
         self.view.moved.connect(self.move_light)
         self.ladder = Ladder()
         self.ladder.chosen.connect(self.look_at)
+        self.row = SurfaceRow()
+        self.row.surface_changed.connect(self._change_surface)
+        self.row.colour_changed.connect(lambda colour: self._set(colour=colour))
+        self.row.complained.connect(self._say)
         self.kelvin = self._number("temperature of the fire", 800, 6000, 100, " K")
         self.radius = self._number("how far the light reaches", 2, 300, 1, " mm")
         self.strength = self._number("white at the light, in times of day", 0.1, 10, 0.1, "")
@@ -137,9 +142,7 @@ class GlowView(QWidget):
     def move_light(self, place: Place3) -> None:
         """Bring the light of the surface in view to another place before its form."""
         if self.glow is not None:
-            surfaces = list(self.glow.surfaces)
-            surfaces[self.in_view] = replace(surfaces[self.in_view], place=place)
-            self._set(surfaces=tuple(surfaces))
+            self._change_surface(replace(self.glow.surfaces[self.in_view], place=place))
 
     def paint(self) -> None:
         """Find the coats."""
@@ -185,6 +188,12 @@ class GlowView(QWidget):
         self.lights.close()
         self.jobs.close()
 
+    def _change_surface(self, surface: Surface) -> None:
+        if self.glow is not None:
+            surfaces = list(self.glow.surfaces)
+            surfaces[self.in_view] = surface
+            self._set(surfaces=tuple(surfaces))
+
     def _set(self, **changes: object) -> None:
         if self.glow is not None:
             self.glow = replace(self.glow, **changes)
@@ -195,7 +204,10 @@ class GlowView(QWidget):
             return
         if outdate:
             self._outdated()
-        self.view.show_light(self.glow.surfaces[self.in_view].place)
+        surface = self.glow.surfaces[self.in_view]
+        self.view.show_light(surface.place)
+        self.row.show_surface(self.glow, surface)
+        self.kelvin.setEnabled(self.glow.colour is None)
         self.lights.ask(Asked(self._document.plan, self.glow, self.in_view))
 
     def _outdated(self) -> None:
@@ -225,6 +237,9 @@ class GlowView(QWidget):
     def _failed(self, error: Exception) -> None:
         self._outdated()
         self.words.setText(str(error))
+
+    def _say(self, words: str) -> None:
+        self.words.setText(words)
 
     def _stop(self) -> None:
         self._outdated()
@@ -269,6 +284,7 @@ class GlowView(QWidget):
         right = QVBoxLayout()
         right.setContentsMargins(0, 0, 8, 8)
         right.addWidget(self.ladder, 1)
+        right.addWidget(self.row)
         body.addLayout(right, 1)
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 0)

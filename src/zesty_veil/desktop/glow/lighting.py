@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from zesty_veil.advise.fire import School as FireSchool
 from zesty_veil.advise.glow.painting import Painted, School, painted
-from zesty_veil.advise.glow.rings import before, lit
+from zesty_veil.advise.glow.rings import PIXELS, before, field
 from zesty_veil.advise.glow.wanted import Lit, lit_colours, shown, wanted
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.cielab import lab
@@ -21,11 +21,9 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.forms.lit import distance
 from zesty_veil.predict.forms.shapes import form
 from zesty_veil.predict.look import Look
 
-_PIXELS = 200
 _FLAT = np.zeros(1)
 
 
@@ -61,22 +59,23 @@ def lighting(asked: Asked, still: Callable[[], bool]) -> Iterator[Seen]:
     """
     lits = wanted(asked.plan, asked.glow)
     source = next(p for p in asked.plan.passages if p.name == asked.glow.source)
-    field = predict(source, asked.plan.rack(), axis(33), _FLAT, Look(asked.plan.light))
-    yield Seen(asked, lits, _picture(asked, lits[asked.surface]), float(field.value.max()))
+    painted_now = predict(source, asked.plan.rack(), axis(33), _FLAT, Look(asked.plan.light))
+    brightest = float(painted_now.value.max())
+    yield Seen(asked, lits, _picture(asked, lits[asked.surface]), brightest)
 
 
 def _picture(asked: Asked, on: Lit) -> npt.NDArray[np.uint8]:
     """Return the form in view under the light, with the edges of the rings."""
     surface = asked.glow.surfaces[asked.surface]
     lamp, bare, _ = before(asked.plan, asked.glow, asked.plan.passages[on.ringed.passage])
-    made = form(bare, _PIXELS)
-    light = lit(made, lamp, surface)[made.mask]
-    seen = shown(on.exposure * lit_colours(asked.glow, surface, light))
+    made = form(bare, PIXELS)
+    d, light = field(lamp, bare, surface)
+    seen = shown(on.exposure * lit_colours(asked.glow, surface, light[made.mask]))
     rgb = srgb(lab(seen, white()))[0]
-    pixels = np.zeros((_PIXELS, _PIXELS, 4), dtype=np.uint8)
+    pixels = np.zeros((PIXELS, PIXELS, 4), dtype=np.uint8)
     pixels[made.mask, :3] = (rgb * 255 + 0.5).astype(np.uint8)
     pixels[made.mask, 3] = 255
-    ring = np.ceil(distance(made, lamp) / lamp.radius * asked.glow.rings)
+    ring = np.ceil(d / lamp.radius * asked.glow.rings)
     ring = np.minimum(ring, asked.glow.rings + 1)
     edge = np.zeros(made.mask.shape, dtype=bool)
     edge[:, 1:] |= ring[:, 1:] != ring[:, :-1]

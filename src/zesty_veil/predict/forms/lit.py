@@ -100,18 +100,22 @@ def shaded(form: Form, point: Array, where: npt.NDArray[np.bool_]) -> npt.NDArra
     # A little off the surface, or a steep one would shade itself by its own pixels.
     start = _places(form)[where] + _OFF_PX * step * form.normal[where]
     towards = point - start
-    dark = np.zeros(start.shape[0], dtype=bool)
     across = np.linalg.norm(towards[:, :2], axis=1)
     first = np.minimum(_BIAS_PX * step / np.maximum(across, 1e-9), 1.0)
-    height = np.where(form.mask, form.height, -np.inf)
+    # In pixels of a picture with a border of nothing all round.
+    scale = np.array([1 / step, -1 / step, 1.0])
+    begin = (start * scale + (size / 2 + 1, size / 2 + 1, 0)).astype(np.float32)
+    along = (towards * scale).astype(np.float32)
+    height = np.full((size + 2, size + 2), -np.inf, dtype=np.float32)
+    height[1:-1, 1:-1] = np.where(form.mask, form.height, -np.inf)
+    flat, most = height.ravel(), np.float32(size + 1)
+    dark = np.zeros(begin.shape[0], dtype=bool)
     for k in range(_MARCH):
-        t = first + (1 - first) * k / _MARCH
-        q = start + t[:, None] * towards
-        column = np.floor((q[:, 0] + 1) / step).astype(np.intp)
-        row = np.floor((1 - q[:, 1]) / step).astype(np.intp)
-        on = (column >= 0) & (column < size) & (row >= 0) & (row < size)
-        there = height[np.clip(row, 0, size - 1), np.clip(column, 0, size - 1)]
-        dark |= on & (there > q[:, 2])
+        t = (first + (1 - first) * k / _MARCH).astype(np.float32)
+        column, row, z = (begin[:, i] + t * along[:, i] for i in range(3))
+        np.clip(column, 0, most, out=column)
+        np.clip(row, 0, most, out=row)
+        dark |= flat[row.astype(np.int32) * (size + 2) + column.astype(np.int32)] > z
     return dark
 
 

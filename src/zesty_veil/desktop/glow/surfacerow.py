@@ -1,0 +1,97 @@
+"""What the surface in view is by itself, and what the light is: own colour, finish, from within."""
+
+from __future__ import annotations
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.errors import VeilError
+from zesty_veil.light.srgb import hexadecimal, srgb
+from zesty_veil.matchjob import colour
+from zesty_veil.plan.glow import Glow, Surface
+
+_FINISHES = ("matt", "satin", "gloss")
+
+
+class SurfaceRow(QWidget):
+    """Says when the surface in view, or the colour of the light, is to be another."""
+
+    surface_changed = Signal(object)  # Surface
+    colour_changed = Signal(object)  # CIELAB as a tuple, or none for a fire
+    complained = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._surface: Surface | None = None
+        self.own = QLineEdit()
+        self.own.setAccessibleName("own colour of the surface in view")
+        self.own.setToolTip("Its colour by daylight, before any light is painted; Enter")
+        self.own.returnPressed.connect(self._own_written)
+        self.finish = Choice("finish of the surface in view")
+        self.finish.setToolTip("A shiny surface shows the light from further away")
+        self.finish.setMinimumContentsLength(6)
+        for finish in _FINISHES:
+            self.finish.addItem(finish, finish)
+        self.finish.activated.connect(lambda _: self._set(finish=self.finish.currentData()))
+        self.inside = QPushButton("Glows from within")
+        self.inside.setCheckable(True)
+        self.inside.setToolTip("The light is inside this surface, and nothing stands in its way")
+        self.inside.clicked.connect(lambda on: self._set(inside=on))
+        self.light = QLineEdit()
+        self.light.setPlaceholderText("that of its fire")
+        self.light.setAccessibleName("colour of the light, if it is no fire")
+        self.light.setToolTip("A colour for a light that is no fire; Enter. Empty: the fire's own")
+        self.light.returnPressed.connect(self._light_written)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        for row, (words, widgets) in enumerate(
+            (
+                ("Own colour", (self.own, self.finish, self.inside)),
+                ("Light's colour", (self.light,)),
+            )
+        ):
+            grid.addWidget(QLabel(words), row, 0)
+            for column, widget in enumerate(widgets, 1):
+                grid.addWidget(widget, row, column)
+
+    def show_surface(self, glow: Glow, surface: Surface) -> None:
+        """Show the surface in view, and the light's colour."""
+        self._surface = surface
+        if not self.own.hasFocus():
+            self.own.setText(hexadecimal(srgb(np.array(surface.own))[0]))
+        with quiet(self.finish):
+            self.finish.setCurrentIndex(self.finish.findData(surface.finish))
+        self.inside.setChecked(surface.inside)
+        if not self.light.hasFocus():
+            shown = "" if glow.colour is None else hexadecimal(srgb(np.array(glow.colour))[0])
+            self.light.setText(shown)
+
+    def _own_written(self) -> None:
+        written = self._read(self.own.text())
+        if written is not None:
+            self._set(own=written)
+
+    def _light_written(self) -> None:
+        if not self.light.text().strip():
+            self.colour_changed.emit(None)
+            return
+        written = self._read(self.light.text())
+        if written is not None:
+            self.colour_changed.emit(written)
+
+    def _read(self, words: str) -> tuple[float, float, float] | None:
+        try:
+            L, a, b = (round(float(v), 2) for v in colour(words))
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return None
+        return L, a, b
+
+    def _set(self, **changes: object) -> None:
+        if self._surface is not None:
+            self.surface_changed.emit(replace(self._surface, **changes))

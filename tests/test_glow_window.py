@@ -1,0 +1,180 @@
+"""The Glow station in the real window: a light is dragged, its coats are found, written, undone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from driving import drag, opened
+from zesty_veil.desktop.glow.glowview import GlowView
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.light.srgb import lab_of, parsed, srgb
+from zesty_veil.plan import edits
+from zesty_veil.plan.samples import sample
+
+KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def lit(qtbot: QtBot) -> Iterator[MainWindow]:
+    """The demo plan with its apron alone lit."""
+    plan = sample("glasswright")
+    for i in (2, 3):
+        plan = edits.lit_by(plan, i, None)
+    yield from opened(qtbot, plan)
+
+
+def opened_glow(window: MainWindow) -> GlowView:
+    QTest.keyClick(window.station.view, KEY.Key_Z)
+    glow = window.station.stage.glow
+    assert glow is not None
+    assert window.station.stage.currentWidget() is glow
+    assert glow.wait_until_idle()
+    return glow
+
+
+def brightness(glow: GlowView, x: float, y: float) -> int:
+    """Return how light the form is drawn at a place."""
+    picture = glow.view.grab().toImage()
+    return picture.pixelColor(glow.view.point(x, y).toPoint()).lightness()
+
+
+def test_a_light_is_dragged_painted_written_and_undone(lit: MainWindow) -> None:
+    before = lit.document.plan
+    glow = opened_glow(lit)
+    assert glow.glow is not None
+    values = glow.ladder.accessibleDescription()
+    assert "leather apron" in values
+    # Dragged to the right, the light leaves the left in the dark.
+    left_before = brightness(glow, -0.45, -0.3)
+    start = glow.view.point(*glow.view.place[:2]).toPoint()
+    drag(glow.view, start, glow.view.point(0.9, 0.2).toPoint())
+    assert glow.wait_until_idle()
+    assert glow.glow.surfaces[0].place[:2] == pytest.approx((0.9, 0.2), abs=0.02)
+    assert brightness(glow, -0.45, -0.3) < left_before - 20
+    assert glow.ladder.accessibleDescription() != values
+    assert lit.document.plan is before  # it was only tried
+    assert not glow.write.isEnabled()
+    # The coats are found and shown beside what is wanted.
+    QTest.keyClick(glow.view, KEY.Key_F)
+    assert glow.stop.isEnabled()
+    assert glow.wait_until_idle()
+    assert "on average" in glow.words.text()
+    assert "dE" in glow.ladder.accessibleDescription()
+    found = glow.found
+    assert found is not None
+    one = found.passages[0]
+    assert one.answer is not None
+    ring = one.lit.ringed.rings[0].number - 1 if one.lit is not None else 0
+    cell = glow.ladder.cell(0, ring)
+    picture = glow.ladder.grab().toImage()
+    wanted = srgb(np.array(one.targets[0].lab))[0] * 255
+    pixel = picture.pixelColor(cell.topLeft().toPoint() + QPoint(4, 4))
+    assert np.abs(np.array([pixel.red(), pixel.green(), pixel.blue()]) - wanted).max() < 3
+    assert found.achieved[0] is not None
+    pixel = picture.pixelColor(cell.topRight().toPoint() + QPoint(-4, 4))
+    achieved = found.achieved[0][0] * 255
+    assert np.abs(np.array([pixel.red(), pixel.green(), pixel.blue()]) - achieved).max() < 3
+    # One press writes them; one undo takes all of it back.
+    QTest.mouseClick(glow.write, LEFT)
+    assert lit.wait_until_idle()
+    plan = lit.document.plan
+    assert plan.glow is not None
+    assert plan.passages[1].coats == one.answer.coats
+    assert plan.passages[1].targets == one.targets
+    assert plan.passages[2:] == before.passages[2:]
+    assert lit.station.stage.currentWidget() is lit.station.view
+    lit.document.undo()
+    assert lit.document.plan == before
+    lit.wait_until_idle()
+
+
+def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
+    glow = opened_glow(lit)
+    assert glow.glow is not None
+    x, y, z = glow.view.place
+    QTest.keyClick(glow.view, KEY.Key_Right)
+    QTest.keyClick(glow.view, KEY.Key_Down)
+    QTest.keyClick(glow.view, KEY.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert glow.glow.surfaces[0].place == pytest.approx((x + 0.05, y - 0.05, z + 0.05))
+    glow.rings.setValue(7)
+    glow.kelvin.setValue(1200)
+    glow.radius.setValue(45)
+    glow.strength.setValue(1.5)
+    glow.ambient.setValue(0.1)
+    glow.falloff.setCurrentIndex(1)
+    glow.falloff.activated.emit(1)
+    now = glow.glow
+    assert (now.rings, now.kelvin, now.radius_mm) == (7, 1200, 45)
+    assert (now.strength, now.ambient, now.falloff) == (1.5, 0.1, "inverse square")
+    # The surface, and a light that is no fire.
+    glow.row.own.setText("#808890")
+    QTest.keyClick(glow.row.own, KEY.Key_Return)
+    glow.row.finish.setCurrentIndex(2)
+    glow.row.finish.activated.emit(2)
+    QTest.mouseClick(glow.row.inside, LEFT)
+    glow.row.light.setText("strong green")
+    QTest.keyClick(glow.row.light, KEY.Key_Return)
+    surface = glow.glow.surfaces[0]
+    np.testing.assert_allclose(surface.own, lab_of(parsed("#808890")), atol=0.01)
+    assert (surface.finish, surface.inside) == ("gloss", True)
+    assert glow.glow.colour is not None
+    assert not glow.kelvin.isEnabled()
+    glow.row.light.setText("mud")
+    QTest.keyClick(glow.row.light, KEY.Key_Return)
+    assert "'mud' is no colour" in glow.words.text()
+    glow.row.light.setText("")
+    QTest.keyClick(glow.row.light, KEY.Key_Return)
+    assert glow.glow.colour is None
+    assert glow.wait_until_idle()
+    QTest.keyClick(glow.view, KEY.Key_Escape)
+    assert lit.station.stage.currentWidget() is lit.station.view
+    assert lit.document.plan.glow is None
+    lit.wait_until_idle()
+
+
+def test_a_light_out_of_reach_says_so_and_a_search_is_stopped(lit: MainWindow) -> None:
+    glow = opened_glow(lit)
+    glow.radius.setValue(2)
+    assert glow.wait_until_idle()
+    assert "does not reach" in glow.words.text()
+    glow.radius.setValue(30)
+    assert glow.wait_until_idle()
+    QTest.mouseClick(glow.find_coats, LEFT)
+    QTest.mouseClick(glow.stop, LEFT)
+    assert glow.words.text() == "Stopped."
+    assert glow.wait_until_idle()
+    assert not glow.write.isEnabled()
+    QTest.keyClick(glow.view, KEY.Key_Return)  # nothing to write, and nothing happens
+    assert lit.document.plan.glow is None
+    QTest.mouseClick(glow.leave, LEFT)
+    lit.wait_until_idle()
+
+
+def test_every_surface_has_its_own_place_of_the_light(qtbot: QtBot) -> None:
+    for window in opened(qtbot, sample("glasswright")):
+        window.station.choose_passage(2)
+        glow = opened_glow(window)
+        assert glow.glow is not None
+        assert glow.in_view == 1  # the flask, which was in view
+        QTest.mouseClick(glow.ladder, LEFT, pos=glow.ladder.cell(2, 1).center().toPoint())
+        assert glow.in_view == 2
+        before = glow.glow.surfaces
+        QTest.keyClick(glow.view, KEY.Key_Left)
+        assert glow.glow.surfaces[:2] == before[:2]
+        assert glow.glow.surfaces[2] != before[2]
+        assert glow.wait_until_idle()
+        glow.give_up()
+        window.wait_until_idle()
+
+
+def test_without_a_light_in_the_plan_it_says_how_to_name_one(small: MainWindow) -> None:
+    QTest.keyClick(small.station.view, KEY.Key_Z)
+    assert small.station.stage.currentWidget() is small.station.view
+    assert "Lit by" in small.line.words.text()
+    small.wait_until_idle()

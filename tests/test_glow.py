@@ -255,6 +255,8 @@ def test_a_light_that_reaches_nothing_says_so() -> None:
 def test_a_glow_from_the_command_line(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
     plan, glow = demo()
     glow = replace(glow, surfaces=glow.surfaces[:1])
+    for other in (2, 3):
+        plan = edits.lit_by(plan, other, None)
     path, out = tmp_path / "lit.veil", tmp_path / "out.veil"
     save(edits.set_glow(plan, glow), path)
     found = answer(capsys, "glow", str(path), "--rings", "4", "-o", str(out), "--json")

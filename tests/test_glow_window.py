@@ -118,6 +118,17 @@ def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
     glow.row.finish.setCurrentIndex(2)
     glow.row.finish.activated.emit(2)
     QTest.mouseClick(glow.row.inside, LEFT)
+    # A line of light, whose far end is dragged by itself.
+    QTest.mouseClick(glow.row.line, LEFT)
+    end = glow.glow.surfaces[0].end
+    assert end is not None
+    drag(glow.view, glow.view.point(*end[:2]).toPoint(), glow.view.point(0.3, -0.6).toPoint())
+    moved = glow.glow.surfaces[0]
+    assert moved.end is not None
+    assert moved.end[:2] == pytest.approx((0.3, -0.6), abs=0.02)
+    assert moved.place == pytest.approx((x + 0.05, y - 0.05, z + 0.05))
+    QTest.mouseClick(glow.row.line, LEFT)
+    assert glow.glow.surfaces[0].end is None
     glow.row.light.setText("strong green")
     QTest.keyClick(glow.row.light, KEY.Key_Return)
     surface = glow.glow.surfaces[0]
@@ -171,6 +182,24 @@ def test_every_surface_has_its_own_place_of_the_light(qtbot: QtBot) -> None:
         assert glow.wait_until_idle()
         glow.give_up()
         window.wait_until_idle()
+
+
+def test_what_is_lit_later_joins_the_light(lit: MainWindow) -> None:
+    glow = opened_glow(lit)
+    QTest.keyClick(glow.view, KEY.Key_F)
+    assert glow.wait_until_idle()
+    glow.write_it()
+    plan = edits.lit_by(lit.document.plan, 2, lit.document.plan.passages[0].name)
+    lit.document.edit(plan, "light")
+    glow = opened_glow(lit)
+    assert glow.glow is not None
+    assert [s.passage for s in glow.glow.surfaces] == [p.name for p in plan.passages[1:3]]
+    # The plan changes meanwhile: what is shown follows, or gives way.
+    lit.document.edit(edits.rename_passage(lit.document.plan, 3, "pipe"), "name")
+    assert lit.station.stage.currentWidget() is glow
+    lit.document.edit(edits.remove_passage(lit.document.plan, 0), "gone")
+    assert lit.station.stage.currentWidget() is lit.station.view
+    lit.wait_until_idle()
 
 
 def test_without_a_light_in_the_plan_it_says_how_to_name_one(small: MainWindow) -> None:

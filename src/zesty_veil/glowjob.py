@@ -12,7 +12,7 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.fire import COLD_K, HOT_K, SCHOOLS, fire
 from zesty_veil.advise.glow.painting import SCHOOLS as GLOW_SCHOOLS
-from zesty_veil.advise.glow.painting import Painted, painted, usual_glow, written
+from zesty_veil.advise.glow.painting import Painted, glow_now, painted, written
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.cielab import lch, xyz_from_lab
 from zesty_veil.light.grid import Array
@@ -87,7 +87,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
 
 
 def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
-    glow = plan.glow if plan.glow is not None else usual_glow(plan)
+    glow = glow_now(plan)
     changes = {
         "kelvin": chosen.kelvin,
         "radius_mm": chosen.radius,

@@ -165,6 +165,22 @@ def _index(plan: Plan, name: str) -> int:
     raise InputError(f"'{name}' is no passage of the plan; name one that is.")
 
 
+def glow_now(plan: Plan) -> Glow:
+    """Return the plan's glow with every passage that its source lights, or one to begin with.
+
+    Raises
+    ------
+    InputError
+        If no passage is lit by another one.
+    """
+    if plan.glow is None:
+        return usual_glow(plan)
+    known = {surface.passage for surface in plan.glow.surfaces}
+    more = [p for p in plan.passages if p.lit_by == plan.glow.source and p.name not in known]
+    surfaces = (*plan.glow.surfaces, *(_surface(p, plan) for p in more))
+    return replace(plan.glow, surfaces=surfaces)
+
+
 def usual_glow(plan: Plan) -> Glow:
     """Return a glow to begin with, from which passage lights which.
 

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.advise.fire import SCHOOLS as FLAMES
-from zesty_veil.advise.glow.painting import SCHOOLS, usual_glow, written
+from zesty_veil.advise.glow.painting import SCHOOLS, glow_now, written
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
@@ -66,6 +66,7 @@ class GlowView(QWidget):
         self.jobs.failed.connect(self._failed)
         self.view = LightView()
         self.view.moved.connect(self.move_light)
+        self.view.end_moved.connect(self.move_end)
         self.ladder = Ladder()
         self.ladder.chosen.connect(self.look_at)
         self.row = SurfaceRow()
@@ -111,7 +112,7 @@ class GlowView(QWidget):
         """Show the plan's light, or one to begin with; say why if there can be none."""
         plan = self._document.plan
         try:
-            self.glow = plan.glow if plan.glow is not None else usual_glow(plan)
+            self.glow = glow_now(plan)
         except VeilError as error:
             self.complained.emit(str(error))
             return False
@@ -143,6 +144,11 @@ class GlowView(QWidget):
         """Bring the light of the surface in view to another place before its form."""
         if self.glow is not None:
             self._change_surface(replace(self.glow.surfaces[self.in_view], place=place))
+
+    def move_end(self, end: Place3) -> None:
+        """Bring the far end of a line of light to another place."""
+        if self.glow is not None:
+            self._change_surface(replace(self.glow.surfaces[self.in_view], end=end))
 
     def paint(self) -> None:
         """Find the coats."""
@@ -205,7 +211,7 @@ class GlowView(QWidget):
         if outdate:
             self._outdated()
         surface = self.glow.surfaces[self.in_view]
-        self.view.show_light(surface.place)
+        self.view.show_light(surface.place, surface.end)
         self.row.show_surface(self.glow, surface)
         self.kelvin.setEnabled(self.glow.colour is None)
         self.lights.ask(Asked(self._document.plan, self.glow, self.in_view))
@@ -232,7 +238,9 @@ class GlowView(QWidget):
                 self.ladder.show_achieved(one.passage, rgb, one.answer.off)
         self.stop.setEnabled(not found.done)
         self.write.setEnabled(found.done)
-        self.words.setText(_said(found) if found.done else "Searching …")
+        count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
+        going = f"Searching … {len(found.passages)} of {count} passages are found."
+        self.words.setText(_said(found) if found.done else going)
 
     def _failed(self, error: Exception) -> None:
         self._outdated()

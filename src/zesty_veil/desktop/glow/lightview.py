@@ -24,6 +24,7 @@ from zesty_veil.plan.glow import Place3
 _REACH = 1.45
 _NEAREST, _FARTHEST = 0.05, 2.0
 _STEP = 0.05
+_ROUND = Qt.PenCapStyle.RoundCap
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -36,13 +37,15 @@ class LightView(QWidget):
     """Shows a form in a light; drag the light, or bring it nearer to the eye with the wheel."""
 
     moved = Signal(object)  # Place3
+    end_moved = Signal(object)  # Place3
 
     def __init__(self) -> None:
         super().__init__()
         self.place: Place3 = (0.0, 0.0, 1.0)
+        self.end: Place3 | None = None
         self._image: QImage | None = None
         self._surround = SURROUNDS["dark"]
-        self._held = False
+        self._held: str | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("form in the light")
@@ -59,9 +62,9 @@ class LightView(QWidget):
         self._surround = surround
         self.update()
 
-    def show_light(self, place: Place3) -> None:
-        """Show where the light is."""
-        self.place = place
+    def show_light(self, place: Place3, end: Place3 | None = None) -> None:
+        """Show where the light is, and the far end of a line of light."""
+        self.place, self.end = place, end
         self.update()
 
     def show_picture(self, pixels: npt.NDArray[np.uint8] | None) -> None:
@@ -88,6 +91,11 @@ class LightView(QWidget):
             painter.drawImage(square, self._image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         at = self.point(*self.place[:2])
+        if self.end is not None:
+            far = self.point(*self.end[:2])
+            for level, width in ((0x00, 8.0), (0xFF, 5.0)):
+                painter.setPen(QPen(grey(level), width, Qt.PenStyle.SolidLine, _ROUND))
+                painter.drawLine(at, far)
         for level, width in ((0x00, 4.0), (0xFF, 1.8)):
             painter.setPen(QPen(grey(level), width))
             for k in range(8):
@@ -103,7 +111,11 @@ class LightView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
-            self._held = True
+            self._held = "place"
+            if self.end is not None:
+                near = (event.position() - self.point(*self.place[:2])).manhattanLength()
+                far = (event.position() - self.point(*self.end[:2])).manhattanLength()
+                self._held = "end" if far < near else "place"
             self._move(event.position())
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -111,7 +123,7 @@ class LightView(QWidget):
             self._move(event.position())
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._held = False
+        self._held = None
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self._nearer(_STEP if event.angleDelta().y() > 0 else -_STEP)
@@ -136,7 +148,13 @@ class LightView(QWidget):
     def _move(self, point: QPointF) -> None:
         middle, half = QRectF(self.rect()).center(), self._half()
         x, y = (point.x() - middle.x()) / half, (middle.y() - point.y()) / half
-        self._put(x, y, self.place[2])
+        if self._held == "end" and self.end is not None:
+            x, y = (round(min(max(v, -_REACH), _REACH), 3) for v in (x, y))
+            self.end = (x, y, self.end[2])
+            self.update()
+            self.end_moved.emit(self.end)
+        else:
+            self._put(x, y, self.place[2])
 
     def _nearer(self, by: float) -> None:
         x, y, z = self.place

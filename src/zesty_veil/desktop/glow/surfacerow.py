@@ -14,6 +14,8 @@ from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.matchjob import colour
 from zesty_veil.plan.glow import Glow, Surface
 
+# A line of light is as long as this to begin with, in half widths.
+_LINE = 0.8
 _FINISHES = ("matt", "satin", "gloss")
 
 
@@ -41,6 +43,10 @@ class SurfaceRow(QWidget):
         self.inside.setCheckable(True)
         self.inside.setToolTip("The light is inside this surface, and nothing stands in its way")
         self.inside.clicked.connect(lambda on: self._set(inside=on))
+        self.line = QPushButton("A line of light")
+        self.line.setCheckable(True)
+        self.line.setToolTip("The light is as long as a blade or a tube; drag either end")
+        self.line.clicked.connect(self._line_chosen)
         self.light = QLineEdit()
         self.light.setPlaceholderText("that of its fire")
         self.light.setAccessibleName("colour of the light, if it is no fire")
@@ -52,12 +58,13 @@ class SurfaceRow(QWidget):
         for row, (words, widgets) in enumerate(
             (
                 ("Own colour", (self.own, self.finish, self.inside)),
-                ("Light's colour", (self.light,)),
+                ("Light's colour", (self.light, None, self.line)),
             )
         ):
             grid.addWidget(QLabel(words), row, 0)
             for column, widget in enumerate(widgets, 1):
-                grid.addWidget(widget, row, column)
+                if widget is not None:
+                    grid.addWidget(widget, row, column)
 
     def show_surface(self, glow: Glow, surface: Surface) -> None:
         """Show the surface in view, and the light's colour."""
@@ -67,9 +74,15 @@ class SurfaceRow(QWidget):
         with quiet(self.finish):
             self.finish.setCurrentIndex(self.finish.findData(surface.finish))
         self.inside.setChecked(surface.inside)
+        self.line.setChecked(surface.end is not None)
         if not self.light.hasFocus():
             shown = "" if glow.colour is None else hexadecimal(srgb(np.array(glow.colour))[0])
             self.light.setText(shown)
+
+    def _line_chosen(self, on: bool) -> None:
+        if self._surface is not None:
+            x, y, z = self._surface.place
+            self._set(end=(x, round(max(y - _LINE, -1.4), 3), z) if on else None)
 
     def _own_written(self) -> None:
         written = self._read(self.own.text())

@@ -49,6 +49,7 @@ def test_the_schools_are_told_apart_by_their_hues() -> None:
     # Deep: yellow, orange, red, dark red.
     assert all(b < a for a, b in pairwise(hues["deep"]))
     assert hues["deep"][1] > 75
+    assert 52 < hues["deep"][2] < 66
     assert 45 < hues["deep"][3] < 62
     assert hues["deep"][5] < 42
     # Sooty: no red; orange, then soot and smoke without colour.

@@ -16,7 +16,7 @@ from msgspec.structs import replace
 from test_cli import answer, run
 from zesty_veil import cli
 from zesty_veil.advise.glow.painting import SCHOOLS, School, painted, usual_glow, written
-from zesty_veil.advise.glow.rings import ringed
+from zesty_veil.advise.glow.rings import lit, ringed
 from zesty_veil.advise.glow.wanted import SOURCE_VALUE, UNDER_SOURCE, lit_colours, wanted
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.errors import InputError, PlanFileError
@@ -30,6 +30,7 @@ from zesty_veil.plan.glow import FALLOFFS, Glow, Surface
 from zesty_veil.plan.model import FORM_NAMES, Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.predict.forms.lit import Lamp, irradiance
 from zesty_veil.predict.forms.shapes import form, half_width_mm, lamp_before, shape_of
 from zesty_veil.predict.targets import missed
 
@@ -92,6 +93,8 @@ def test_nothing_outshines_the_source_and_every_ring_is_darker_than_the_one_insi
         done += 1
         assert found.values[0] <= SOURCE_VALUE - UNDER_SOURCE + 0.2
         assert all(b <= a for a, b in pairwise(found.values)), found
+        # No paint is darker than its own surface.
+        assert found.values[-1] > 1.5
         rings = found.ringed.rings
         assert [r.number for r in rings] == sorted(r.number for r in rings)
         assert all(a.end <= b.start + 1e-9 for a, b in pairwise(rings))
@@ -117,6 +120,26 @@ def test_a_ring_ends_where_geometry_says() -> None:
             min(14 / 4 * ring.number - near, found.length_mm), abs=0.2
         )
     assert sum(ring.share for ring in found.rings) <= 1 + 1e-9
+
+
+@pytest.mark.common_practice
+def test_a_shiny_surface_shows_the_light_further_and_at_its_edges() -> None:
+    plan = lit_plan("plate")
+    lights = {}
+    for finish in ("matt", "satin", "gloss"):
+        surface = Surface("p0", LEATHER, finish, (-0.8, -0.6, 0.6))  # type: ignore[arg-type]
+        found = ringed(plan, glow_on(plan, surface, radius_mm=14.0), surface)
+        lights[finish] = found.rings[-1].light
+        lamp = Lamp((-0.8, -0.6, 0.6), 3.0)
+        made = form("plate", 96)
+        shows = lit(made, lamp, surface)
+        bare = irradiance(
+            made, Lamp(lamp.place, 3.0 * {"matt": 1.0, "satin": 1.15, "gloss": 1.35}[finish])
+        )
+        ridge = made.mask & (made.relief > 0.5) & (bare > 0.1) & (shows < 1)
+        lights[f"{finish} edges"] = float((shows[ridge] / bare[ridge]).mean())
+    assert lights["matt"] < lights["satin"] < lights["gloss"]
+    assert 1 < lights["matt edges"] < lights["satin edges"] < lights["gloss edges"]
 
 
 def test_the_axis_of_what_is_lit_runs_away_from_the_light() -> None:
@@ -155,6 +178,9 @@ def test_without_its_light_a_surface_shows_the_ambient_alone() -> None:
     dark = lit_colours(glow, Surface("p", LEATHER), np.zeros(1))[0]
     day = lit_colours(replace(glow, ambient=1.0), Surface("p", LEATHER), np.zeros(1))[0]
     np.testing.assert_allclose(dark, 0.3 * day, rtol=1e-12)
+    # It is daylight, whatever burns: a white in the shade of a fire is not orange.
+    shade = lit_colours(replace(glow, kelvin=1200.0), Surface("p", (95.0, 0, 0)), np.zeros(1))
+    assert lab(shade, white())[0, 2] < 0
     # Light adds: twice as much of it adds twice as much.
     half, full = lit_colours(glow, Surface("p", LEATHER), np.array([0.5, 1.0]))
     np.testing.assert_allclose(full - dark, 2 * (half - dark), rtol=1e-9)
@@ -163,6 +189,8 @@ def test_without_its_light_a_surface_shows_the_ambient_alone() -> None:
 @pytest.mark.parametrize("school", SCHOOLS)
 def test_the_demo_is_painted_ring_by_ring(school: School) -> None:
     plan, glow = demo()
+    for i in range(4):
+        plan = edits.lit_by(plan, i, None)  # that is written with the rest
     *_, done = painted(plan, glow, school, demo_rack(), Limits(coats=5))
     off = [each for one in done if one.answer is not None for each in one.answer.off]
     assert np.median(off) < 6

@@ -103,6 +103,11 @@ def test_a_blade_lights_evenly_along_itself() -> None:
     assert distance(plane(), lamp)[SIZE // 2, SIZE // 2] == pytest.approx(0.2, abs=0.01)
 
 
+def test_a_line_of_no_length_is_a_point() -> None:
+    point, line = Lamp((0.1, 0, 0.3), 0.9), Lamp((0.1, 0, 0.3), 0.9, end=(0.1, 0, 0.3))
+    np.testing.assert_allclose(irradiance(post(), point), irradiance(post(), line), atol=1e-12)
+
+
 def test_light_from_within_reaches_what_is_turned_away() -> None:
     ball = sphere()
     within = irradiance(ball, Lamp((0, 0, 0.1), 2.0, inside=True))

@@ -17,7 +17,13 @@ from test_cli import answer, run
 from zesty_veil import cli
 from zesty_veil.advise.glow.painting import SCHOOLS, School, painted, usual_glow, written
 from zesty_veil.advise.glow.rings import lit, ringed
-from zesty_veil.advise.glow.wanted import SOURCE_VALUE, UNDER_SOURCE, lit_colours, wanted
+from zesty_veil.advise.glow.wanted import (
+    SOURCE_VALUE,
+    UNDER_SOURCE,
+    lit_colours,
+    second_colours,
+    wanted,
+)
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.errors import InputError, PlanFileError
 from zesty_veil.light.cielab import lab, lch
@@ -140,6 +146,37 @@ def test_a_shiny_surface_shows_the_light_further_and_at_its_edges() -> None:
         lights[f"{finish} edges"] = float((shows[ridge] / bare[ridge]).mean())
     assert lights["matt"] < lights["satin"] < lights["gloss"]
     assert 1 < lights["matt edges"] < lights["satin edges"] < lights["gloss edges"]
+
+
+def test_two_lights_are_kept_apart_by_a_dark_gap() -> None:
+    """Common practice: where two lights meet, a dark gap is left between them."""
+    plan, glow = demo()
+    glow = replace(glow, second=(60.0, -20.0, -45.0), second_strength=0.6, gap=0.2)
+    for one, alone in zip(
+        wanted(plan, glow), wanted(plan, replace(glow, second=None)), strict=True
+    ):
+        rings = one.ringed.rings
+        assert one.gap is not None
+        assert alone.gap is None
+        assert len(one.targets) == len(rings) + 2
+        # The gap is as dark as a side away, and darker than what is beside it.
+        assert one.values[-2] == pytest.approx(alone.values[-1], abs=0.01)
+        assert one.gap >= 0
+        assert one.gap == pytest.approx(min(max(one.values[:-2]), one.values[-1]) - one.values[-2])
+        assert one.values[-1] > alone.values[-1]
+        # It takes its share of the axis, and the rings end before it.
+        assert rings[-1].end <= 0.65 + 1e-9
+        assert rings[-1].end_mm == pytest.approx(rings[-1].end * one.ringed.length_mm)
+        assert one.targets[-2].place == pytest.approx(rings[-1].end + 0.1, abs=1e-4)
+    *_, done = painted(plan, glow, "inward", demo_rack(), Limits(coats=5))
+    off = [each for one in done if one.answer is not None for each in one.answer.off]
+    assert np.median(off) < 6
+    # On a grey the far end is of the second light's own hue.
+    hue = lch(lab(second_colours(glow, Surface("p", (70.0, 0.0, 0.0))), white()))[2]
+    assert hue == pytest.approx(np.degrees(np.arctan2(-45, -20)) % 360, abs=25)
+    bad = edits.set_glow(plan, replace(glow, gap=0.9))
+    with pytest.raises(InputError, match=r"'gap' is 0\.9"):
+        check_plan(bad)
 
 
 def test_the_axis_of_what_is_lit_runs_away_from_the_light() -> None:
@@ -299,9 +336,9 @@ def test_a_glow_from_the_command_line(capsys: pytest.CaptureFixture[str], tmp_pa
     assert made.glow is not None
     assert made.glow.rings == 4
     assert len(made.passages[1].coats) == len(apron["coats"])
-    text = run(
-        capsys, "glow", str(path), "--rings", "4", "--kelvin", "1500", "--colour", "strong green"
-    )
+    more = ("--colour", "strong green", "--second", "strong blue")
+    text = run(capsys, "glow", str(path), "--rings", "4", *more)
+    assert "the dark gap" in text
     assert "ring 2" in text
     assert cli.main(["glow", str(path), "--radius", "-4"]) == 2
     assert "'radius_mm' is -4" in capsys.readouterr().err

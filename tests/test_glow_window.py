@@ -136,6 +136,15 @@ def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
     assert (surface.finish, surface.inside) == ("gloss", True)
     assert glow.glow.colour is not None
     assert not glow.kelvin.isEnabled()
+    glow.row.second.setText("strong blue")
+    QTest.keyClick(glow.row.second, KEY.Key_Return)
+    assert glow.glow.second is not None
+    assert glow.wait_until_idle()
+    assert "darker than what is beside it" in glow.ladder.accessibleDescription()
+    assert "values darker" in glow.row.gap.text()
+    glow.row.second.setText("")
+    QTest.keyClick(glow.row.second, KEY.Key_Return)
+    assert glow.glow.second is None
     glow.row.light.setText("mud")
     QTest.keyClick(glow.row.light, KEY.Key_Return)
     assert "'mud' is no colour" in glow.words.text()

@@ -60,6 +60,7 @@ def glow_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--radius", type=float, metavar="MM")
     job.add_argument("--strength", type=float, metavar="TIMES", help="white at the light; 1 is day")
     job.add_argument("--rings", type=int, metavar="N")
+    job.add_argument("--second", metavar="COLOUR", help="of a second light, from the other side")
     job.add_argument("--flame", choices=SCHOOLS, help="paint the source too, by this school")
     job.add_argument("--max-coats", type=int, default=5, metavar="N")
     job.add_argument("-o", "--out", type=Path, metavar="OUT.veil", help="write the plan with it")
@@ -98,6 +99,9 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
     if chosen.colour is not None:
         L, a, b = (float(v) for v in colour(chosen.colour))
         glow = replace(glow, colour=(L, a, b))
+    if chosen.second is not None:
+        L, a, b = (float(v) for v in colour(chosen.second))
+        glow = replace(glow, second=(L, a, b))
     return glow
 
 
@@ -111,7 +115,8 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
         where: dict[str, Any] = {"ring": None if ring is None else ring.number}
         if ring is not None:
             where |= {"outer_mm": round(ring.end_mm, 2), "light": round(ring.light, 4)}
-        steps.append({**where, **row, "de00": round(off, 3)})
+        gap = bool(rings) and len(rings) <= i < len(one.targets) - 1
+        steps.append({**where, **row, "gap": gap, "de00": round(off, 3)})
     return {
         "passage": plan.passages[one.passage].name,
         "ground": one.ground.primer,
@@ -128,9 +133,11 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
 def _passage_text(row: dict[str, Any]) -> str:
     out = f"{row['passage']}, {row['ground']} primer, mean dE {row['mean_de00']:.1f}\n"
     for step in row["rings"]:
-        where = f"ring {step['ring']}, to {step['outer_mm']:.1f} mm" if step["ring"] else "away"
-        if "light" not in step:
-            where = f"at {100 * step['place']:.0f} %" if step["place"] < 1 else "away"
+        where = f"at {100 * step['place']:.0f} %" if step["place"] < 1 else "away"
+        if step["gap"]:
+            where = "the dark gap"
+        if "outer_mm" in step:
+            where = f"ring {step['ring']}, to {step['outer_mm']:.1f} mm"
         value_words = f"value {step['value']:.1f}  {step['words']}  dE {step['de00']:.1f}"
         out += f"  {where}: {step['target']}  {value_words}\n"
     for coat in row["coats"]:

@@ -14,6 +14,8 @@ FALLOFFS: tuple[Falloff, ...] = get_args(Falloff)
 Finish = Literal["matt", "satin", "gloss"]
 LEAST_RINGS, MOST_RINGS = 3, 7
 MOST_RADIUS_MM = 500.0
+# Shares of the axis that a gap between two lights may take.
+LEAST_GAP, MOST_GAP = 0.05, 0.5
 COLDEST_K, HOTTEST_K = 700.0, 20_000.0
 
 
@@ -39,6 +41,8 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `source` is the passage that is the light. Its colour is that of a fire of `kelvin`, or
     `colour` (CIELAB) if there is one. `strength` is what white paint that faces it at its nearest
     sends back, with 1 as white by day; `ambient` is what it sends back of all other light.
+    `second` is the colour of another light, from the other side, which falls on the far ends; a
+    dark `gap` of that share of the axis keeps the two apart.
     """
 
     source: str
@@ -50,6 +54,9 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     ambient: float = 0.05
     falloff: Falloff = "steps"
     rings: int = 5
+    second: tuple[float, float, float] | None = None
+    second_strength: float = 0.5
+    gap: float = 0.2
 
 
 def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
@@ -66,10 +73,13 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
         ("'strength'", glow.strength, 0.05, 10),
         ("'ambient'", glow.ambient, 0, 1),
         ("'rings'", glow.rings, LEAST_RINGS, MOST_RINGS),
+        ("'second_strength'", glow.second_strength, 0.05, 10),
+        ("'gap'", glow.gap, LEAST_GAP, MOST_GAP),
     ):
         if not low <= number <= high:
             yield f"{what} is {number:g}; it must be from {low:g} to {high:g}."
-    for numbers, what in [(glow.colour or (), "its colour")] + [
+    colours = ((glow.colour or (), "its colour"), (glow.second or (), "the second light's colour"))
+    for numbers, what in [*colours] + [
         (each, f"'{s.passage}'") for s in glow.surfaces for each in (s.own, s.place, s.end or ())
     ]:
         for number in numbers:

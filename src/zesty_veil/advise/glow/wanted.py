@@ -8,8 +8,10 @@ show: nothing may outshine the source, and the eye takes the light for somewhat 
 from __future__ import annotations
 
 from dataclasses import dataclass
+from dataclasses import replace as dataclass_replace
 
 import numpy as np
+from msgspec.structs import replace
 
 from zesty_veil.advise.glow.rings import Ringed, ringed
 from zesty_veil.light.adapt import adapted
@@ -26,6 +28,8 @@ from zesty_veil.plan.model import Plan, Target
 _ADAPTS = 0.35
 # The lightest that a source is painted, and by how much what it lights must stay darker.
 SOURCE_VALUE, UNDER_SOURCE = 9.6, 0.6
+# A second light falls on so much of the axis at its far end.
+_SECOND_SHARE = 0.15
 # What the surface of paint sends back whatever lies in it, between satin and matt.
 _SURFACE = 0.03
 
@@ -34,7 +38,8 @@ _SURFACE = 0.03
 class Lit:
     """A surface with what is wanted on it, from the light outward, the side away last.
 
-    targets : one for each ring at its middle, and one away. values : of each, 0-10. exposure :
+    targets : one for each ring at its middle, one in the gap if there is a second light, and one
+    away. values : of each, 0-10. exposure :
     how much all light is lowered, so that nothing outshines the source.
     """
 
@@ -42,6 +47,13 @@ class Lit:
     targets: tuple[Target, ...]
     values: tuple[float, ...]
     exposure: float
+
+    @property
+    def gap(self) -> float | None:
+        """By how many values the gap is darker than what is beside it; none without one."""
+        if len(self.targets) < len(self.ringed.rings) + 2:
+            return None
+        return min(max(self.values[:-2]), self.values[-1]) - self.values[-2]
 
 
 def light_of(glow: Glow) -> Array:
@@ -75,6 +87,14 @@ def lit_colours(glow: Glow, surface: Surface, light: Array) -> Array:
     return np.asarray(adapted(seen, whites, white()))
 
 
+def second_colours(glow: Glow, surface: Surface) -> Array:
+    """Return the XYZ of a surface under the second light and the ambient, (3,), not exposed yet."""
+    if glow.second is None:
+        return np.asarray(lit_colours(glow, surface, np.zeros(1))[0])
+    other = replace(glow, colour=glow.second, strength=glow.second_strength)
+    return np.asarray(lit_colours(other, surface, np.ones(1))[0])
+
+
 def wanted(plan: Plan, glow: Glow) -> tuple[Lit, ...]:
     """Return what a glow wants on each of its surfaces.
 
@@ -83,16 +103,19 @@ def wanted(plan: Plan, glow: Glow) -> tuple[Lit, ...]:
     InputError
         If the light does not reach one of them.
     """
-    on = [ringed(plan, glow, surface) for surface in glow.surfaces]
-    seen = [
-        lit_colours(glow, each.surface, np.array([ring.light for ring in each.rings] + [0.0]))
-        for each in on
-    ]
+    on = [_parted(ringed(plan, glow, surface), glow) for surface in glow.surfaces]
+    seen = []
+    for each in on:
+        dark = [0.0] if glow.second is None else [0.0, 0.0]
+        light = np.array([ring.light for ring in each.rings] + dark)
+        colours = lit_colours(glow, each.surface, light)
+        colours[-1] = second_colours(glow, each.surface)
+        seen.append(colours)
     brightest = max((float(each[:, 1].max()) for each in seen), default=0.0)
     most = float(luminance(np.array(SOURCE_VALUE - UNDER_SOURCE)))
     exposure = min(1.0, most / max(brightest, 1e-9))
     return tuple(
-        _lit(each, shown(exposure * colours), exposure)
+        _lit(each, shown(exposure * colours), exposure, glow)
         for each, colours in zip(on, seen, strict=True)
     )
 
@@ -102,10 +125,24 @@ def shown(seen: Array) -> Array:
     return np.asarray(_SURFACE * white() + (1 - _SURFACE) * seen)
 
 
-def _lit(on: Ringed, seen: Array, exposure: float) -> Lit:
+def _parted(on: Ringed, glow: Glow) -> Ringed:
+    """Return a surface without the rings that a second light and the gap before it take."""
+    if glow.second is None:
+        return on
+    most = 1 - _SECOND_SHARE - glow.gap
+    kept = tuple(ring for ring in on.rings if ring.start < most) or on.rings[:1]
+    end = min(kept[-1].end, most)
+    last = dataclass_replace(kept[-1], end=end, end_mm=end * on.length_mm)
+    return dataclass_replace(on, rings=(*kept[:-1], last), away=last.end)
+
+
+def _lit(on: Ringed, seen: Array, exposure: float, glow: Glow) -> Lit:
     labs = lab(seen, white())
     # The side away is wanted at the far end, which no ring's middle is.
-    places = [(ring.start + ring.end) / 2 for ring in on.rings] + [1.0]
+    places = [(ring.start + ring.end) / 2 for ring in on.rings]
+    if glow.second is not None:
+        places.append(on.away + glow.gap / 2)
+    places.append(1.0)
     targets = []
     for place, colour in zip(places, labs, strict=True):
         L, a, b = (round(float(v), 2) for v in colour)

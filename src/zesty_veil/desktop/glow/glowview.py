@@ -72,6 +72,7 @@ class GlowView(QWidget):
         self.row = SurfaceRow()
         self.row.surface_changed.connect(self._change_surface)
         self.row.colour_changed.connect(lambda colour: self._set(colour=colour))
+        self.row.second_changed.connect(lambda colour: self._set(second=colour))
         self.row.complained.connect(self._say)
         self.kelvin = self._number("temperature of the fire", 800, 6000, 100, " K")
         self.radius = self._number("how far the light reaches", 2, 300, 1, " mm")
@@ -228,6 +229,7 @@ class GlowView(QWidget):
         self.view.show_picture(seen.picture)
         glow = seen.asked.glow
         self.ladder.show_lits(seen.lits, glow.rings, seen.source_value, seen.asked.surface)
+        self.row.show_gap(seen.lits[seen.asked.surface].gap)
         if self.found is not None:
             self._found(self.found)
 

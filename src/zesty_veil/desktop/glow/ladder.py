@@ -33,7 +33,7 @@ class Ladder(QWidget):
         self.setAccessibleName("rings and surfaces")
 
     def sizeHint(self) -> QSize:
-        rows = self._rings + 1
+        rows = self._rows()
         return QSize(440, round(_HEAD + rows * (_ROW + _GAP) + _LINE))
 
     def show_lits(self, lits: tuple[Lit, ...], rings: int, source: float, in_view: int) -> None:
@@ -50,6 +50,11 @@ class Ladder(QWidget):
         self._describe()
         self.update()
 
+    def _rows(self) -> int:
+        """Return how many rows there are: rings, the gap if there is one, and the side away."""
+        gap = any(lit.gap is not None for lit in self._lits)
+        return self._rings + (2 if gap else 1)
+
     def cell(self, surface: int, row: int) -> QRectF:
         """Return where a ring of a surface stands; the last row is the side away."""
         width = (self.width() - _LABEL) / max(len(self._lits), 1)
@@ -59,8 +64,9 @@ class Ladder(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         ink = grey(TEXT)
-        for row in range(self._rings + 1 if self._lits else 0):
-            words = "away" if row == self._rings else f"ring {row + 1}"
+        for row in range(self._rows() if self._lits else 0):
+            words = "away" if row == self._rows() - 1 else "gap"
+            words = f"ring {row + 1}" if row < self._rings else words
             write(painter, QRectF(0, self.cell(0, row).y(), _LABEL - 6, _ROW), words, ink, RIGHT)
         for i, lit in enumerate(self._lits):
             head = self.cell(i, 0)
@@ -79,7 +85,8 @@ class Ladder(QWidget):
                 self.chosen.emit(i)
 
     def _column(self, painter: QPainter, i: int, lit: Lit) -> None:
-        rows = [ring.number - 1 for ring in lit.ringed.rings] + [self._rings]
+        rows = [ring.number - 1 for ring in lit.ringed.rings]
+        rows += list(range(self._rings, self._rows()))
         wanted = srgb(np.array([target.lab for target in lit.targets]))[0]
         known = self._achieved.get(lit.ringed.passage)
         for k, row in enumerate(rows):
@@ -99,7 +106,7 @@ class Ladder(QWidget):
 
     def _values(self, painter: QPainter) -> None:
         """Draw the line of all values, with the source at its place."""
-        top = _HEAD + (self._rings + 1) * (_ROW + _GAP) + 8
+        top = _HEAD + self._rows() * (_ROW + _GAP) + 8
         line = QRectF(_LABEL, top + 20, self.width() - _LABEL - 12, 10)
         write(painter, QRectF(0, line.y() - 5, _LABEL - 6, 20), "values", grey(TEXT), RIGHT)
         painter.fillRect(line, grey(WELL))
@@ -124,6 +131,8 @@ class Ladder(QWidget):
         for lit in self._lits:
             values = ", ".join(f"{value:.1f}" for value in lit.values)
             known = self._achieved.get(lit.ringed.passage)
+            if lit.gap is not None:
+                values += f", gap {lit.gap:.1f} darker than what is beside it"
             off = "" if known is None else f", dE {', '.join(f'{v:.1f}' for v in known[1])}"
             words.append(f"{lit.ringed.surface.passage}: values {values}{off}")
         self.setAccessibleDescription("; ".join(words))

@@ -24,6 +24,7 @@ class SurfaceRow(QWidget):
 
     surface_changed = Signal(object)  # Surface
     colour_changed = Signal(object)  # CIELAB as a tuple, or none for a fire
+    second_changed = Signal(object)  # CIELAB as a tuple, or none
     complained = Signal(str)
 
     def __init__(self) -> None:
@@ -52,6 +53,12 @@ class SurfaceRow(QWidget):
         self.light.setAccessibleName("colour of the light, if it is no fire")
         self.light.setToolTip("A colour for a light that is no fire; Enter. Empty: the fire's own")
         self.light.returnPressed.connect(self._light_written)
+        self.second = QLineEdit()
+        self.second.setPlaceholderText("none")
+        self.second.setAccessibleName("colour of a second light, from the other side")
+        self.second.setToolTip("A second light on the far ends, with a dark gap between; Enter")
+        self.second.returnPressed.connect(self._second_written)
+        self.gap = QLabel()
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
@@ -59,12 +66,14 @@ class SurfaceRow(QWidget):
             (
                 ("Own colour", (self.own, self.finish, self.inside)),
                 ("Light's colour", (self.light, None, self.line)),
+                ("Second light", (self.second,)),
             )
         ):
             grid.addWidget(QLabel(words), row, 0)
             for column, widget in enumerate(widgets, 1):
                 if widget is not None:
                     grid.addWidget(widget, row, column)
+        grid.addWidget(self.gap, 2, 2, 1, 2)
 
     def show_surface(self, glow: Glow, surface: Surface) -> None:
         """Show the surface in view, and the light's colour."""
@@ -75,6 +84,9 @@ class SurfaceRow(QWidget):
             self.finish.setCurrentIndex(self.finish.findData(surface.finish))
         self.inside.setChecked(surface.inside)
         self.line.setChecked(surface.end is not None)
+        if not self.second.hasFocus():
+            shown = "" if glow.second is None else hexadecimal(srgb(np.array(glow.second))[0])
+            self.second.setText(shown)
         if not self.light.hasFocus():
             shown = "" if glow.colour is None else hexadecimal(srgb(np.array(glow.colour))[0])
             self.light.setText(shown)
@@ -96,6 +108,19 @@ class SurfaceRow(QWidget):
         written = self._read(self.light.text())
         if written is not None:
             self.colour_changed.emit(written)
+
+    def show_gap(self, gap: float | None) -> None:
+        """Say how dark the gap between two lights is, if there are two."""
+        words = "" if gap is None else f"gap {gap:.1f} values darker"
+        self.gap.setText(words)
+
+    def _second_written(self) -> None:
+        if not self.second.text().strip():
+            self.second_changed.emit(None)
+            return
+        written = self._read(self.second.text())
+        if written is not None:
+            self.second_changed.emit(written)
 
     def _read(self, words: str) -> tuple[float, float, float] | None:
         try:

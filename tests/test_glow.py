@@ -40,6 +40,7 @@ from zesty_veil.predict.forms.lit import Lamp, irradiance
 from zesty_veil.predict.forms.shapes import form, half_width_mm, lamp_before, shape_of
 from zesty_veil.predict.targets import missed
 
+FIRE_PAINTS = tuple(p for p in demo_rack() if p.kind in {"opaque", "transparent"})[:9]
 LEATHER, GOLD, RED = (38.0, 16.0, 24.0), (70.0, 8.0, 60.0), (42.0, 62.0, 40.0)
 
 
@@ -267,6 +268,27 @@ def test_the_fire_itself_is_painted_by_its_school() -> None:
     assert all(b < a for a, b in pairwise(fire.value[:, 0]))
     # Dropped, it yields no more.
     assert list(painted(plan, glow, "inward", demo_rack(), Limits(), still=lambda: False)) == []
+
+
+def test_a_fire_of_ones_own_is_kept_with_the_plan_and_painted() -> None:
+    plan, glow = demo()
+    glow = replace(glow, surfaces=glow.surfaces[:1])
+    own = [(96.0, 0.0, 10.0), (70.0, 30.0, 60.0), (30.0, 30.0, 20.0)]
+    plan = edits.keep_fire(edits.keep_fire(plan, own), own[:2])
+    assert [fire.name for fire in plan.fires] == ["own fire 1", "own fire 2"]
+    assert parse(dump(plan)).fires == plan.fires
+    *_, done = painted(plan, glow, "inward", FIRE_PAINTS, Limits(coats=3), "own fire 1")
+    assert [target.lab for target in done[0].targets] == own
+    assert [target.place for target in done[0].targets] == [0, 0.5, 1]
+    with pytest.raises(InputError, match="no fire 'wild'"):
+        list(painted(plan, glow, "inward", FIRE_PAINTS, Limits(), "wild"))
+    for spoilt, words in (
+        (edits.keep_fire(plan, own[:1]), "'own fire 3' has 1 colours"),
+        (edits.keep_fire(plan, [*own, (50.0, 999.0, 0.0)]), "is 999"),
+        (replace(plan, fires=(plan.fires[0], plan.fires[0])), "two are called 'own fire 1'"),
+    ):
+        with pytest.raises(InputError, match=words):
+            check_plan(spoilt)
 
 
 def test_a_glow_begins_with_which_passage_lights_which() -> None:

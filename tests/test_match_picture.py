@@ -18,6 +18,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.picture import WHITE_PAINT, read_along
 from zesty_veil.light.srgb import decode, encode, lab_of, parsed
+from zesty_veil.plan import edits
 
 BANDS = ("#ffd020", "#ff8a1e", "#b02020")
 
@@ -27,6 +28,33 @@ def strips(tint: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> np.ndarray:
     rows = [np.full(3, WHITE_PAINT), *(decode(parsed(words)) for words in BANDS)]
     linear = np.repeat(np.array(rows)[:, None], 100, axis=1) * np.array(tint)
     return np.repeat((encode(linear) * 255 + 0.5).astype(np.uint8), 40, axis=0)
+
+
+def test_a_line_over_a_picture_becomes_a_fire(small: MainWindow, reference: Path) -> None:
+    match = opened_match(small)
+    match.show_picture(reference)
+    QTest.mouseClick(match.wanted.keep, Qt.MouseButton.LeftButton)
+    assert "Draw a line first" in match.words.text()
+    picture = match.picture
+    QTest.mouseClick(picture, Qt.MouseButton.LeftButton, pos=picture.point((0.5, 0.15)).toPoint())
+    match.wanted.count.setValue(3)
+    start, end = picture.point((1 / 6, 0.65)).toPoint(), picture.point((5 / 6, 0.65)).toPoint()
+    drag(picture, start, end)
+    QTest.mouseClick(match.wanted.keep, Qt.MouseButton.LeftButton)
+    assert "Kept as own fire 1" in match.words.text()
+    (own,) = small.document.plan.fires
+    wanted = lab_of(np.array([parsed(words) for words in BANDS]))
+    assert float(ciede2000(np.array(own.colours), wanted).max()) < 4
+    match.give_up()
+    # A light can be painted by it.
+    plan = edits.copy_passage(small.document.plan, 0)
+    small.document.edit(edits.lit_by(plan, 0, plan.passages[1].name), "lit")
+    small.station.stage.plan_light()
+    glow = small.station.stage.glow
+    assert glow is not None
+    assert glow.flame.findData("own fire 1") > 0
+    glow.give_up()
+    small.wait_until_idle()
 
 
 def test_colours_are_read_against_white_under_whatever_light() -> None:

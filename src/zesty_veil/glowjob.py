@@ -61,7 +61,7 @@ def glow_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--strength", type=float, metavar="TIMES", help="white at the light; 1 is day")
     job.add_argument("--rings", type=int, metavar="N")
     job.add_argument("--second", metavar="COLOUR", help="of a second light, from the other side")
-    job.add_argument("--flame", choices=SCHOOLS, help="paint the source too, by this school")
+    job.add_argument("--flame", metavar="FIRE", help="paint the source too: a school, or own fire")
     job.add_argument("--max-coats", type=int, default=5, metavar="N")
     job.add_argument("-o", "--out", type=Path, metavar="OUT.veil", help="write the plan with it")
     job.add_argument("--json", action="store_true")

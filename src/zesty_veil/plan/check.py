@@ -12,7 +12,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Glow, Paint
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.glow import glow_faults
+from zesty_veil.plan.glow import fire_faults, glow_faults
 from zesty_veil.plan.model import FORM_NAMES, Coat, Passage, Plan, Sculpt
 
 MOST_PASSES = 60
@@ -74,6 +74,8 @@ def _glow_in_plan(plan: Plan) -> Iterator[str]:
     if plan.glow is not None:
         for fault in glow_faults(plan.glow, tuple(passage.name for passage in plan.passages)):
             yield f"Glow: {fault}"
+    for fault in fire_faults(plan.fires):
+        yield f"Fires: {fault}"
 
 
 def _twice(names: Iterable[str]) -> list[str]:

@@ -24,7 +24,7 @@ from zesty_veil.plan.check import (
     MOST_PASSES,
     MOST_THINNING,
 )
-from zesty_veil.plan.glow import Glow, renamed, without
+from zesty_veil.plan.glow import Fire, Glow, renamed, without
 from zesty_veil.plan.model import (
     Axis,
     Coat,
@@ -179,6 +179,14 @@ def surround(plan: Plan, index: int, name: str | None) -> Plan:
 def lit_by(plan: Plan, index: int, name: str | None) -> Plan:
     """Return the plan with a passage lit by the painted light of another one, or by none."""
     return set_passage(plan, index, replace(plan.passages[index], lit_by=name))
+
+
+def keep_fire(plan: Plan, colours: Sequence[tuple[float, float, float]]) -> Plan:
+    """Return the plan with a fire of the painter's own, under a name that is free."""
+    taken = {fire.name for fire in plan.fires}
+    names = (f"own fire {n}" for n in range(1, len(taken) + 2))
+    name = next(name for name in names if name not in taken)
+    return replace(plan, fires=(*plan.fires, Fire(name, tuple(colours))))
 
 
 def set_glow(plan: Plan, glow: Glow | None) -> Plan:

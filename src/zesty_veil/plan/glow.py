@@ -14,9 +14,17 @@ FALLOFFS: tuple[Falloff, ...] = get_args(Falloff)
 Finish = Literal["matt", "satin", "gloss"]
 LEAST_RINGS, MOST_RINGS = 3, 7
 MOST_RADIUS_MM = 500.0
+LEAST_COLOURS, MOST_COLOURS = 2, 9
 # Shares of the axis that a gap between two lights may take.
 LEAST_GAP, MOST_GAP = 0.05, 0.5
 COLDEST_K, HOTTEST_K = 700.0, 20_000.0
+
+
+class Fire(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A fire of the painter's own: its colours (CIELAB) from the hottest place to the tips."""
+
+    name: str
+    colours: tuple[tuple[float, float, float], ...]
 
 
 class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -85,6 +93,24 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
         for number in numbers:
             if not -300 <= number <= 300:
                 yield f"a number of {what} is {number:g}; it must be from -300 to 300."
+
+
+def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:
+    """Yield in sentences what is impossible about fires of the painter's own."""
+    names = [fire.name for fire in fires]
+    for name in sorted({name for name in names if names.count(name) > 1}):
+        yield f"two are called '{name}'; give each its own name."
+    for fire in fires:
+        if not fire.name.strip():
+            yield "one has no name; give it one."
+        if not LEAST_COLOURS <= len(fire.colours) <= MOST_COLOURS:
+            yield (
+                f"'{fire.name}' has {len(fire.colours)} colours; it must have from "
+                f"{LEAST_COLOURS} to {MOST_COLOURS}."
+            )
+        for number in (number for lab in fire.colours for number in lab):
+            if not -300 <= number <= 300:
+                yield f"a number of '{fire.name}' is {number:g}; it must be from -300 to 300."
 
 
 def renamed(glow: Glow, old: str, name: str) -> Glow:

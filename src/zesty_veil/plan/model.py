@@ -9,7 +9,7 @@ import msgspec
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.glow import Glow
+from zesty_veil.plan.glow import Fire, Glow
 
 Hand = Literal["steady", "ordinary", "loose"]
 HANDS: tuple[Hand, ...] = ("steady", "ordinary", "loose")
@@ -129,6 +129,7 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     hand: Hand = "ordinary"
     sculpts: tuple[Sculpt, ...] = ()
     glow: Glow | None = None
+    fires: tuple[Fire, ...] = ()
 
     def rack(self) -> dict[str, Paint]:
         """Return the paints that the plan holds, by name."""

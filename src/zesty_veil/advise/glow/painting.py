@@ -14,7 +14,7 @@ from typing import Literal, get_args
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.fire import School as FireSchool
+from zesty_veil.advise.fire import SCHOOLS as FIRE_SCHOOLS
 from zesty_veil.advise.fire import fire
 from zesty_veil.advise.glow.wanted import Lit, wanted
 from zesty_veil.advise.match.answers import Answer, Answers, Wish, answers
@@ -22,7 +22,6 @@ from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import Towards
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, lch
-from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.glow import Glow, Surface
@@ -69,7 +68,7 @@ def painted(
     school: School,
     paints: Sequence[Paint],
     limits: Limits,
-    flame: FireSchool | None = None,
+    flame: str | None = None,
     still: Callable[[], bool] = lambda: True,
 ) -> Iterator[tuple[Painted, ...]]:
     """Yield the passages of a glow, more and more of them with their coats.
@@ -81,7 +80,8 @@ def painted(
     paints, limits
         What may be used and done on each passage.
     flame
-        The school of fire that the source is painted by; none to leave it as it is.
+        The school of fire that the source is painted by, or a fire of the plan's own by its name;
+        none to leave it as it is.
     still
         Asked between the steps whether it is still wanted.
 
@@ -99,7 +99,7 @@ def painted(
         jobs.append((lit.ringed.passage, Ground(primer), lit.targets, lit, towards))
     if flame is not None:
         source = _index(plan, glow.source)
-        jobs.insert(0, (source, Ground("white"), _flame(glow, flame), None, "far"))
+        jobs.insert(0, (source, Ground("white"), _flame(plan, glow, flame), None, "far"))
     for index, ground, targets, on, along in jobs:
         base = replace(_sized(plan.passages[index], on), ground=ground, coats=(), targets=targets)
         wish = Wish(
@@ -145,16 +145,22 @@ def _sized(passage: Passage, lit: Lit | None) -> Passage:
     return replace(passage, length_mm=max(round(lit.ringed.length_mm, 1), 0.1))
 
 
-def _flame(glow: Glow, school: FireSchool) -> tuple[Target, ...]:
+def _flame(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
     """Return the targets of the fire itself, in its school and its light's colour."""
-    if glow.colour is not None:
-        made: Array = fire("single", FIRE_STEPS, hue=float(lch(np.array(glow.colour))[2]))
+    own = next((each for each in plan.fires if each.name == school), None)
+    if own is not None:
+        made = np.array(own.colours)
+    elif school not in FIRE_SCHOOLS:
+        known = ", ".join((*FIRE_SCHOOLS, *(each.name for each in plan.fires)))
+        raise InputError(f"There is no fire '{school}'; use one of {known}.")
+    elif glow.colour is not None:
+        made = fire("single", FIRE_STEPS, hue=float(lch(np.array(glow.colour))[2]))
     else:
         made = fire(school, FIRE_STEPS)
     out = []
     for k, lab in enumerate(made):
         L, a, b = (round(float(v), 2) for v in lab)
-        out.append(Target(round(k / (FIRE_STEPS - 1), 4), (L, a, b)))
+        out.append(Target(round(k / (len(made) - 1), 4), (L, a, b)))
     return tuple(out)
 
 

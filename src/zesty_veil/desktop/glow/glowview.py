@@ -93,9 +93,6 @@ class GlowView(QWidget):
         self.school.setCurrentIndex(self.school.findData("inward"))
         self.school.activated.connect(lambda _: self._outdated())
         self.flame = Choice("how the light itself is painted")
-        self.flame.addItem("the light as it is", None)
-        for flame in FLAMES:
-            self.flame.addItem(f"the light: {flame}", flame)
         self.flame.activated.connect(lambda _: self._outdated())
         self.find_coats = self._button("Find coats", "Find the coats for every surface (F)")
         self.find_coats.clicked.connect(self.paint)
@@ -124,6 +121,7 @@ class GlowView(QWidget):
         passage = self._hand.passage
         self.in_view = names.index(passage.name) if passage and passage.name in names else 0
         self._show_numbers()
+        self._show_fires()
         self._changed()
         return True
 
@@ -254,6 +252,16 @@ class GlowView(QWidget):
     def _stop(self) -> None:
         self._outdated()
         self.words.setText("Stopped.")
+
+    def _show_fires(self) -> None:
+        """Offer the schools of fire, and the plan's own fires."""
+        before = self.flame.currentData()
+        with quiet(self.flame):
+            self.flame.clear()
+            self.flame.addItem("the light as it is", None)
+            for flame in (*FLAMES, *(fire.name for fire in self._document.plan.fires)):
+                self.flame.addItem(f"the light: {flame}", flame)
+            self.flame.setCurrentIndex(max(self.flame.findData(before), 0))
 
     def _show_numbers(self) -> None:
         glow = self.glow

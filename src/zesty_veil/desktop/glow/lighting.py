@@ -8,7 +8,6 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.fire import School as FireSchool
 from zesty_veil.advise.glow.painting import Painted, School, painted
 from zesty_veil.advise.glow.rings import PIXELS, before, field
 from zesty_veil.advise.glow.wanted import Lit, lit_colours, shown, wanted
@@ -91,7 +90,7 @@ class Painting:
     plan: Plan
     glow: Glow
     school: School
-    flame: FireSchool | None
+    flame: str | None
     paints: tuple[Paint, ...]
     limits: Limits
 

@@ -27,6 +27,7 @@ from zesty_veil.desktop.theme import Surround
 from zesty_veil.errors import VeilError
 from zesty_veil.matchjob import colour
 from zesty_veil.plan import edits
+from zesty_veil.plan.glow import LEAST_COLOURS
 from zesty_veil.plan.model import Coat, Target
 from zesty_veil.predict.look import Look
 
@@ -80,6 +81,7 @@ class MatchView(MatchPage):
         self.wanted.like_passage.connect(self.want_like)
         self.wanted.picture_wanted.connect(self.choose_picture)
         self.wanted.take_wanted.connect(self.take_colours)
+        self.wanted.keep_wanted.connect(self.keep_fire)
         self.wanted.start_changed.connect(self.search)
         self.limits.changed.connect(self.search)
         self.list.chosen.connect(self.lay_way)
@@ -148,6 +150,18 @@ class MatchView(MatchPage):
             L, a, b = (round(float(v), 2) for v in lab)
             targets.append(Target(round(place, 4), (L, a, b)))
         self._want(tuple(targets), "a picture")
+
+    def keep_fire(self) -> None:
+        """Keep the colours along the line as a fire of the painter's own."""
+        try:
+            labs = self.picture.colours(max(self.wanted.count.value(), LEAST_COLOURS))
+        except VeilError as error:
+            self.words.setText(str(error))
+            return
+        colours = [tuple(round(float(v), 2) for v in lab) for lab in labs]
+        plan = edits.keep_fire(self._document.plan, colours)  # type: ignore[arg-type]
+        self._document.edit(plan, "own fire")
+        self.words.setText(f"Kept as {plan.fires[-1].name}; lights can be painted by it (Z).")
 
     def want_like(self, index: int) -> None:
         """Want the colours of another passage here too."""

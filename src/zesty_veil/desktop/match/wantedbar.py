@@ -24,6 +24,7 @@ class WantedBar(QWidget):
     picture_wanted = Signal()
     start_changed = Signal()
     take_wanted = Signal()
+    keep_wanted = Signal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -47,6 +48,9 @@ class WantedBar(QWidget):
         self.take = QPushButton("Want these")
         self.take.setToolTip("Make the colours along the line the targets of this passage")
         self.take.clicked.connect(self.take_wanted.emit)
+        self.keep = QPushButton("Keep as a fire")
+        self.keep.setToolTip("Keep the colours along the line in the plan, to paint lights by")
+        self.keep.clicked.connect(self.keep_wanted.emit)
         self.start = Choice("what the ways start from")
         self.start.setToolTip("What the ways start from")
         self.start.activated.connect(self._start_chosen)
@@ -59,7 +63,10 @@ class WantedBar(QWidget):
         row.setContentsMargins(12, 8, 12, 0)
         row.setSpacing(6)
         for words, widgets in (
-            ("Wanted", (self.target, self.like, self.open_picture, self.count, self.take)),
+            (
+                "Wanted",
+                (self.target, self.like, self.open_picture, self.count, self.take, self.keep),
+            ),
             ("  Start", (self.start, self.measured)),
         ):
             row.addWidget(QLabel(words))
@@ -114,6 +121,7 @@ class WantedBar(QWidget):
         """Show what takes colours from a picture, or put it away."""
         self.count.setVisible(shown)
         self.take.setVisible(shown)
+        self.keep.setVisible(shown)
 
     def _like_chosen(self, row: int) -> None:
         index = int(self.like.itemData(row))

@@ -122,6 +122,7 @@ class WantedBar(QWidget):
         self.count.setVisible(shown)
         self.take.setVisible(shown)
         self.keep.setVisible(shown)
+        self.like.setVisible(not shown)  # the row has no room for all
 
     def _like_chosen(self, row: int) -> None:
         index = int(self.like.itemData(row))

@@ -21,6 +21,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from figure import figure, save_stl
+from zesty_veil.advise.glow.painting import painted, usual_glow
 from zesty_veil.advise.match.bank import first_coats
 from zesty_veil.advise.match.course import even
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
@@ -29,6 +30,7 @@ from zesty_veil.advise.match.ramp import ramp_ways
 from zesty_veil.advise.match.reach import levels
 from zesty_veil.advise.match.search import Matcher
 from zesty_veil.desktop.form.turning import Pose
+from zesty_veil.desktop.glow.lighting import Asked, lighting
 from zesty_veil.desktop.section.forecast import Request, forecasts
 from zesty_veil.exchange.sculptjob import Opened, opening
 from zesty_veil.light.ciede2000 import ciede2000
@@ -278,6 +280,25 @@ def matching() -> None:
           best(theirs, 1))  # fmt: skip
 
 
+def glowing() -> None:
+    """Time a light that is dragged before a form, and the coats for all that it lights."""
+    plan = sample("glasswright")
+    glow = usual_glow(plan)
+    places = iter(np.linspace(-0.9, 0.9, 40))
+
+    def drag() -> None:
+        surface = replace(glow.surfaces[0], place=(float(next(places)), 0.3, 0.6))
+        moved = replace(glow, surfaces=(surface, *glow.surfaces[1:]))
+        list(lighting(Asked(plan, moved, 0), lambda: True))
+
+    numbers = np.random.default_rng(7).uniform(size=1_000_000)
+    yardstick = best(lambda: np.sort(numbers), 5)
+    line("a light dragged before a form", best(drag, 12), "numpy.sort of a million", yardstick)
+    rack, limits = demo_rack(), Limits(coats=5)
+    whole = best(lambda: list(painted(plan, glow, "inward", rack, limits)), 1)
+    line("coats for its three surfaces", whole, "numpy.sort of a million", yardstick)
+
+
 def times(what: str, ours: float, yardstick: str, theirs: float) -> None:
     """Print how many times faster than a general-purpose library a step is."""
     print(f"{what:44} {theirs / ours:8.0f} times as fast as {yardstick}")
@@ -309,6 +330,7 @@ def main() -> None:
     optics()
     forms()
     matching()
+    glowing()
     own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of the core':44} {own:8.0f} MB")
 

@@ -36,7 +36,7 @@ from zesty_veil.plan.glow import FALLOFFS, Glow, Surface
 from zesty_veil.plan.model import FORM_NAMES, Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
-from zesty_veil.predict.forms.lit import Lamp, irradiance
+from zesty_veil.predict.forms.lit import Lamp, distance, irradiance
 from zesty_veil.predict.forms.shapes import form, half_width_mm, lamp_before, shape_of
 from zesty_veil.predict.targets import missed
 
@@ -146,6 +146,13 @@ def test_a_shiny_surface_shows_the_light_further_and_at_its_edges() -> None:
         ridge = made.mask & (made.relief > 0.5) & (bare > 0.1) & (shows < 1)
         lights[f"{finish} edges"] = float((shows[ridge] / bare[ridge]).mean())
     assert lights["matt"] < lights["satin"] < lights["gloss"]
+    # At the edge of a matt surface's light, where nothing is left of it, gloss still shows some.
+    made = form("orb", 96)
+    lamp = Lamp((0.0, 0.0, 1.6), 1.0)
+    beyond = made.mask & (distance(made, lamp) > 1.0)
+    shows = {f: lit(made, lamp, Surface("p0", LEATHER, f)) for f in ("matt", "gloss")}  # type: ignore[arg-type]
+    assert shows["matt"][beyond].max() == 0
+    assert shows["gloss"][beyond].max() > 0.02
     assert 1 < lights["matt edges"] < lights["satin edges"] < lights["gloss edges"]
 
 

@@ -11,39 +11,27 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-import numpy.typing as npt
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
+from zesty_veil.advise.match.chains import Chain, Known, chains_over, reached
 from zesty_veil.advise.match.choosing import Aims, aims, worth_choosing
 from zesty_veil.advise.match.course import Course, Spot
-from zesty_veil.advise.match.far import far, roughly
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import ANYWHERE, MINUTE_DE00, Bench
-from zesty_veil.advise.match.reach import Level, levels, nearest
 from zesty_veil.errors import InputError
-from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.look import Look
 
 MOST_TARGETS = 9
 Towards = Literal["far", "light"]
-_Known = dict[tuple[int, float], list[Level]]
 _BEAM = 7  # of each number of coats and of mixes
 _NARROW = 4  # where it is only to show which paints are of use
-# Of each chain so many next coats are measured, and so many kept, without mixing and with.
-_MEASURED, _PER_CHAIN = 80, 10
-# A step from one colour to the next may take so many coats.
-_COATS_A_STEP = 2
-# Where all is wanted at one place, a stack for it may have so many coats.
-_ONE_STEP = 3
-_REACHED = 60
 _TUNED = 4
 # Paints of so many chains are looked at, and so many of them mixed with each other.
 _USED, _MIXED = 60, 14
@@ -78,19 +66,6 @@ class RampWay:
     def aims(self) -> Aims:
         """What is made small."""
         return aims(self.mean, self.pots, self.minutes, self.touchy)
-
-
-@dataclass(frozen=True)
-class _Chain:
-    """Coats so far, and after how many of them each step up to now is looked at."""
-
-    coats: tuple[Coat, ...] = ()
-    looked: tuple[int, ...] = ()
-    error: float = 0.0  # sum of squares
-
-    def looked_at(self, squares: float) -> _Chain:
-        """Return the chain with one step more, looked at after all of its coats."""
-        return _Chain(self.coats, (*self.looked, len(self.coats)), self.error + squares)
 
 
 def ramp_ways(
@@ -139,12 +114,12 @@ def ramp_ways(
     course = Course(spots, benches, {}).with_options(single)
     both: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
     directions = both if only is None else (only,)
-    known: _Known = {}
-    first = {d: _reached(_in_order(course, d), known, wanted) for d in directions}
-    chains: dict[Towards, list[_Chain]] = {}
+    known: Known = {}
+    first = {d: reached(_in_order(course, d), known, wanted) for d in directions}
+    chains: dict[Towards, list[Chain]] = {}
     for towards in directions:
         width = _NARROW if limits.mixes else _BEAM
-        for beam in _chains(_in_order(course, towards), first[towards], width, wanted):
+        for beam in chains_over(_in_order(course, towards), first[towards], width, wanted):
             chains[towards] = beam
             yield ()
     if limits.mixes and wanted():
@@ -152,7 +127,7 @@ def ramp_ways(
         of_use = _of_use([chain for each in chains.values() for chain in each[:_USED]], usable)
         course = course.with_options([*single, *mixed_coats(of_use, limits.tools)])
         for towards in directions:
-            for beam in _chains(_in_order(course, towards), first[towards], _BEAM, wanted):
+            for beam in chains_over(_in_order(course, towards), first[towards], _BEAM, wanted):
                 chains[towards] = beam
                 yield ()
     found: list[RampWay] = []
@@ -173,7 +148,7 @@ def ramp_steps(places: int, limits: Limits) -> int:
     return directions * (places * (2 if limits.mixes else 1) + _TUNED)
 
 
-def _worth_tuning(chains: Sequence[_Chain]) -> list[_Chain]:
+def _worth_tuning(chains: Sequence[Chain]) -> list[Chain]:
     """Return the best chains, and among them one of fewer coats, which some painters would take."""
     best = list(chains[:_TUNED])
     fewer = [chain for chain in chains if best and len(chain.coats) < len(best[0].coats)]
@@ -186,134 +161,14 @@ def _in_order(course: Course, towards: Towards) -> Course:
     return course if towards == "far" else course.backwards()
 
 
-def _of_use(chains: Sequence[_Chain], paints: Sequence[Paint]) -> list[Paint]:
+def _of_use(chains: Sequence[Chain], paints: Sequence[Paint]) -> list[Paint]:
     """Return the paints that chains use most, in the order of the rack, and white and black."""
     count = Counter(part.paint for chain in chains for c in chain.coats for part in c.mixture.parts)
     often = {name for name, _ in count.most_common(_MIXED)}
     return [p for p in paints if p.name in often or p.pigments in _ALWAYS]
 
 
-def _reached(course: Course, known: _Known, wanted: Callable[[], bool]) -> list[_Chain]:
-    """Return chains over the first step, out of all that a few coats reach there.
-
-    A beam goes coat by coat, and would throw away the white that a yellow needs below it. What is
-    reached on a ground is kept in `known`.
-    """
-    step, bench = course.steps[0], course.bench
-    depth = min(bench.limits.coats, _COATS_A_STEP if len(course.steps) > 1 else _ONE_STEP)
-    spot, limits = step[0], replace(bench.limits, coats=depth)
-    bank = course.options[spot.relief]
-    key = (id(spot.ground), spot.relief)
-    if key not in known:
-        known[key] = list(levels(spot.ground, bank, limits, bench.look, wanted))
-    out = []
-    for level in known[key]:
-        stacks = [coats for _, coats in nearest(level, bank, spot.lab, _REACHED)]
-        if not stacks:
-            break
-        squares = np.zeros(len(stacks))
-        for each in step:
-            labs = colours(course.stood(stacks, each), bench.look)[0][:, 0]
-            squares += far(labs, each.lab) ** 2
-        out += [_Chain(c, (len(c),), float(s)) for c, s in zip(stacks, squares, strict=True)]
-    return out
-
-
-def _chains(
-    course: Course, first: list[_Chain], width: int, wanted: Callable[[], bool]
-) -> Iterator[list[_Chain]]:
-    """Yield the best chains over more and more of the steps, by a beam along the stack.
-
-    `first` are chains over the first step, besides those that the beam finds; `width` of each
-    number of coats and mixes go on.
-    """
-    beam = [_Chain()]
-    for number, step in enumerate(course.steps):
-        error = np.zeros(len(beam))
-        stood = [course.stood([chain.coats for chain in beam], spot) for spot in step]
-        for spot, state in zip(step, stood, strict=True):
-            bench = course.benches[spot.relief]
-            error += far(colours(state, bench.look)[0][:, 0], spot.lab) ** 2
-        every = [chain.looked_at(float(e)) for chain, e in zip(beam, error, strict=True)]
-        unlooked = beam
-        for more in range(_COATS_A_STEP):
-            if more:
-                stood = [course.stood([c.coats for c in unlooked], spot) for spot in step]
-            grown = _grown(unlooked, course, list(zip(step, stood, strict=True)), wanted)
-            if not wanted():
-                return
-            every += [chain.looked_at(e) for chain, e in grown]
-            # A second coat of the step goes on what the first one makes room for.
-            unlooked = _various([chain for chain, _ in grown], width)
-            if not unlooked:
-                break
-        every += first if number == 0 else []
-        every.sort(key=lambda chain: chain.error + MINUTE_DE00 * course.bench.minutes(chain.coats))
-        beam = _various(every, width)
-        yield beam
-
-
-def _grown(
-    chains: list[_Chain],
-    course: Course,
-    stood: Sequence[tuple[Spot, State]],
-    wanted: Callable[[], bool],
-) -> list[tuple[_Chain, float]]:
-    """Return chains with one coat more and the squares of how far each is off, the best first.
-
-    `stood` is the spots of a step, each with the chains on its ground.
-    """
-    out: list[tuple[float, int, _Chain, float]] = []
-    before = np.array([chain.error for chain in chains])[:, None]
-    bench, cost = course.bench, next(iter(course.options.values())).cost
-    labs = [course.every_option(state, spot, wanted) for spot, state in stood]
-    rough = np.sum([roughly(lab, s.lab) for lab, (s, _) in zip(labs, stood, strict=True)], axis=0)
-    # The best of each chain, with and without mixing: what is best now may use up too much.
-    for some in (np.flatnonzero(cost.mixes == 0), np.flatnonzero(cost.mixes > 0)):
-        if some.size == 0:
-            continue
-        near = some[_least(rough[:, some], _MEASURED)]  # (chains, measured)
-        squares = np.zeros(near.shape)
-        for lab, (spot, _) in zip(labs, stood, strict=True):
-            squares += far(np.take_along_axis(lab, near[..., None], axis=1), spot.lab) ** 2
-        total = before + squares + MINUTE_DE00 * cost.minutes[near]
-        for row, best in enumerate(_least(total, _PER_CHAIN)):
-            chain = chains[row]
-            for k in best:
-                coats = (*chain.coats, course.coats[near[row, k]])
-                if bench.fits(coats):
-                    longer = _Chain(coats, chain.looked, chain.error)
-                    out.append((float(total[row, k]), len(out), longer, float(squares[row, k])))
-    out.sort(key=lambda each: each[:2])
-    return [(chain, squares) for _, _, chain, squares in out]
-
-
-def _least(values: Array, most: int) -> npt.NDArray[np.intp]:
-    """Return where the least values of each row stand, (n, most at most), in rising order."""
-    if values.shape[1] <= most:
-        return np.tile(np.arange(values.shape[1]), (values.shape[0], 1))
-    return np.sort(np.argpartition(values, most - 1, axis=1)[:, :most], axis=1)
-
-
-def _various(chains: list[_Chain], most: int) -> list[_Chain]:
-    """Return the first chains of each number of coats and mixes, few that differ only in thinning.
-
-    A chain that has used fewer of them may be worse so far, and still do better in the end.
-    """
-    seen: dict[tuple[object, ...], int] = {}
-    counts: dict[tuple[int, int], int] = {}
-    kept = []
-    for chain in chains:
-        paints = tuple(coat.mixture.parts for coat in chain.coats)
-        count = len(chain.coats), sum(len(parts) > 1 for parts in paints)
-        if seen.get(paints, 0) < 2 and counts.get(count, 0) < most:
-            seen[paints] = seen.get(paints, 0) + 1
-            counts[count] = counts.get(count, 0) + 1
-            kept.append(chain)
-    return kept
-
-
-def _tuned(chain: _Chain, course: Course, wanted: Callable[[], bool]) -> _Chain:
+def _tuned(chain: Chain, course: Course, wanted: Callable[[], bool]) -> Chain:
     """Return a chain with each coat in turn swapped and tuned until that helps no more."""
     for _ in range(_SWEEPS):
         before = chain
@@ -330,7 +185,7 @@ def _tuned(chain: _Chain, course: Course, wanted: Callable[[], bool]) -> _Chain:
     return chain
 
 
-def _better(chain: _Chain, at: int, banks: dict[float, Bank], course: Course) -> _Chain:
+def _better(chain: Chain, at: int, banks: dict[float, Bank], course: Course) -> Chain:
     bench, bank = course.bench, next(iter(banks.values()))
     error = course.errors(chain.coats, chain.looked, at, banks)
     cost = error + MINUTE_DE00 * bank.cost.minutes
@@ -340,11 +195,11 @@ def _better(chain: _Chain, at: int, banks: dict[float, Bank], course: Course) ->
             break
         coats = (*chain.coats[:at], bank.coats[k], *chain.coats[at + 1 :])
         if bench.fits(coats):
-            return _Chain(coats, chain.looked, float(error[k]))
+            return Chain(coats, chain.looked, float(error[k]))
     return chain
 
 
-def _way(chain: _Chain, course: Course, towards: Towards) -> RampWay:
+def _way(chain: Chain, course: Course, towards: Towards) -> RampWay:
     """Return a chain as coats with spans and feathers."""
     along = [step[0].place if towards == "far" else 1 - step[0].place for step in course.steps]
     coats = []

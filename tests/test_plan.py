@@ -7,6 +7,7 @@ from collections.abc import Callable
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from conftest import small_plan
 from zesty_veil.errors import InputError, PaintError
@@ -83,8 +84,9 @@ def test_passages_keep_names_of_their_own_and_their_surrounds() -> None:
 
 
 def test_a_primer_takes_the_place_of_a_measured_colour() -> None:
-    plan = edits.found_there(small_plan(), 0, (50.0, 10.0, 20.0))
-    assert plan.passages[0].ground == Ground("white", measured=(50.0, 10.0, 20.0))
+    plan = small_plan()
+    found = replace(plan.passages[0], ground=Ground("white", measured=(50.0, 10.0, 20.0)))
+    plan = edits.set_passage(plan, 0, found)
     assert ground_words(plan.passages[0].ground) == "a measured colour"
     assert edits.prime(plan, 0, "white").passages[0].ground == Ground("white")
 

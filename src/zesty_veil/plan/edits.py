@@ -28,7 +28,6 @@ from zesty_veil.plan.glow import Fire, Glow, renamed, without
 from zesty_veil.plan.model import (
     Axis,
     Coat,
-    Ground,
     Hand,
     Passage,
     Plan,
@@ -199,12 +198,6 @@ def prime(plan: Plan, index: int, primer: Primer) -> Plan:
     passage = plan.passages[index]
     ground = replace(passage.ground, primer=primer, measured=None)
     return set_passage(plan, index, replace(passage, ground=ground))
-
-
-def found_there(plan: Plan, index: int, lab: tuple[float, float, float]) -> Plan:
-    """Return the plan with a passage that starts from a colour measured on the figure, D65."""
-    passage = plan.passages[index]
-    return set_passage(plan, index, replace(passage, ground=Ground("white", measured=lab)))
 
 
 def set_light(plan: Plan, light: str) -> Plan:

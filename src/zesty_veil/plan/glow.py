@@ -8,6 +8,8 @@ from typing import Literal, get_args
 import msgspec
 from msgspec.structs import replace
 
+from zesty_veil.light.planck import COLDEST_K, HOTTEST_K
+
 Place3 = tuple[float, float, float]
 Falloff = Literal["steps", "inverse square"]
 FALLOFFS: tuple[Falloff, ...] = get_args(Falloff)
@@ -17,7 +19,6 @@ MOST_RADIUS_MM = 500.0
 LEAST_COLOURS, MOST_COLOURS = 2, 9
 # Shares of the axis that a gap between two lights may take.
 LEAST_GAP, MOST_GAP = 0.05, 0.5
-COLDEST_K, HOTTEST_K = 700.0, 20_000.0
 
 
 class Fire(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

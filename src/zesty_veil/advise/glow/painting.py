@@ -17,7 +17,7 @@ from msgspec.structs import replace
 from zesty_veil.advise.fire import SCHOOLS as FIRE_SCHOOLS
 from zesty_veil.advise.fire import fire
 from zesty_veil.advise.glow.wanted import Lit, wanted
-from zesty_veil.advise.match.answers import Answer, Answers, Wish, answers
+from zesty_veil.advise.match.answers import Answer, Wish, answers
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import Towards
 from zesty_veil.errors import InputError
@@ -52,7 +52,6 @@ class Painted:
     targets: tuple[Target, ...]
     lit: Lit | None
     answer: Answer | None
-    found: Answers | None = None
 
     def on(self, passage: Passage) -> Passage:
         """Return the passage with its ground, what is wanted, and the coats found for that."""
@@ -109,16 +108,11 @@ def painted(
         now = Painted(index, ground, targets, on, None)
         for found in answers(wish, still):
             best = found.ways[0] if found.ways else None
-            now = replace_answer(now, best, found)
+            now = Painted(index, ground, targets, on, best)
             yield (*done, now)
         if not still():
             return
         done.append(now)
-
-
-def replace_answer(one: Painted, answer: Answer | None, found: Answers) -> Painted:
-    """Return a passage with other coats found for it."""
-    return Painted(one.passage, one.ground, one.targets, one.lit, answer, found)
 
 
 def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequence[Paint]) -> Plan:

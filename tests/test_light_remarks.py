@@ -8,7 +8,15 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from test_remarks import RACK, Reached, kinds, plan_of, the
+from test_remarks import (
+    RACK,
+    Reached,
+    kinds,
+    mended_by_its_remedy,
+    plan_of,
+    the,
+    told_apart,
+)
 from zesty_veil.advise.lights import (
     AWAY_VALUE,
     GAP_VALUES,
@@ -26,7 +34,6 @@ from zesty_veil.errors import InputError
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer
 from zesty_veil.predict.look import Look
 
@@ -100,24 +107,12 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
 
 @pytest.mark.parametrize("kind", TWINS)
 def test_a_plan_raises_it_and_its_twin_does_not(kind: Kind) -> None:
-    raises, twin = TWINS[kind]
-    assert kind in kinds(raises)
-    assert kind not in kinds(twin)
-    remark = the(raises, kind)
-    assert remark.words.endswith(".")
-    assert remark.number >= 0
+    told_apart(kind, TWINS[kind])
 
 
 @pytest.mark.parametrize("kind", TWINS)
 def test_the_remedy_removes_it(kind: Kind) -> None:
-    plan = TWINS[kind][0]
-    remark = the(plan, kind)
-    assert remark.mend is not None
-    assert remark.remedy
-    mended = remark.mend(plan)
-    check_plan(mended)
-    assert kind not in kinds(mended)
-    assert parse(dump(mended)) == edits.used_only(mended)
+    mended_by_its_remedy(kind, TWINS[kind][0])
 
 
 def test_a_light_that_is_dark_itself_is_lightened_first() -> None:

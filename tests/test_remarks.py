@@ -116,9 +116,9 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
 }
 
 
-@pytest.mark.parametrize("kind", TWINS)
-def test_a_plan_raises_it_and_its_twin_does_not(kind: Kind) -> None:
-    raises, twin = TWINS[kind]
+def told_apart(kind: Kind, twins: tuple[Plan, Plan]) -> None:
+    """Check that the first of two plans raises a remark, and its twin does not."""
+    raises, twin = twins
     assert kind in kinds(raises)
     assert kind not in kinds(twin)
     remark = the(raises, kind)
@@ -126,9 +126,8 @@ def test_a_plan_raises_it_and_its_twin_does_not(kind: Kind) -> None:
     assert remark.number >= 0
 
 
-@pytest.mark.parametrize("kind", TWINS)
-def test_the_remedy_removes_it(kind: Kind) -> None:
-    plan = TWINS[kind][0]
+def mended_by_its_remedy(kind: Kind, plan: Plan) -> None:
+    """Check that the remedy of a remark leaves a good plan without it."""
     remark = the(plan, kind)
     assert remark.mend is not None
     assert remark.remedy
@@ -136,6 +135,16 @@ def test_the_remedy_removes_it(kind: Kind) -> None:
     check_plan(mended)
     assert kind not in kinds(mended)
     assert parse(dump(mended)) == edits.used_only(mended)
+
+
+@pytest.mark.parametrize("kind", TWINS)
+def test_a_plan_raises_it_and_its_twin_does_not(kind: Kind) -> None:
+    told_apart(kind, TWINS[kind])
+
+
+@pytest.mark.parametrize("kind", TWINS)
+def test_the_remedy_removes_it(kind: Kind) -> None:
+    mended_by_its_remedy(kind, TWINS[kind][0])
 
 
 def hidden_by(passes: int) -> Plan:

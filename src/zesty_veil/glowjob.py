@@ -117,6 +117,10 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
             where |= {"outer_mm": round(ring.end_mm, 2), "light": round(ring.light, 4)}
         gap = bool(rings) and len(rings) <= i < len(one.targets) - 1
         steps.append({**where, **row, "gap": gap, "de00": round(off, 3)})
+    why = None
+    if one.why is not None and one.where is not None:
+        helps = {} if one.why.paint is None else {"paint": one.why.paint.name}
+        why = {"place": one.where.place, "reasons": list(one.why.reasons), **helps}
     return {
         "passage": plan.passages[one.passage].name,
         "ground": one.ground.primer,
@@ -126,6 +130,7 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
             for c in one.answer.coats
         ],
         "mean_de00": round(one.answer.mean, 3),
+        "why": why,
         "minutes": math.ceil(one.answer.minutes),
     }
 
@@ -140,6 +145,8 @@ def _passage_text(row: dict[str, Any]) -> str:
             where = f"ring {step['ring']}, to {step['outer_mm']:.1f} mm"
         value_words = f"value {step['value']:.1f}  {step['words']}  dE {step['de00']:.1f}"
         out += f"  {where}: {step['target']}  {value_words}\n"
+    if row["why"] is not None:
+        out += f"  at {100 * row['why']['place']:.0f} %: {' '.join(row['why']['reasons'])}\n"
     for coat in row["coats"]:
         start, end = (round(100 * place) for place in coat["span"])
         out += f"  {coat['words']}; {start} to {end} %\n"

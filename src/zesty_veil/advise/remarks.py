@@ -14,14 +14,16 @@ from msgspec.structs import replace
 from zesty_veil.advise import lights, more, remedies, waste
 from zesty_veil.advise.remark import BLACK_VALUE, HIDDEN_DE00, TIPS_SHARE, Remark
 from zesty_veil.light.cielab import lch
+from zesty_veil.paint.mixture import MOST_WATER
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
 from zesty_veil.predict.contribution import contributions
-from zesty_veil.predict.field import axis, field_of, predict
+from zesty_veil.predict.field import SITE_RELIEF, axis, field_of, predict
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import ground, lay, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.targets import missed
 
 PLACES = 128
 _FLAT = np.zeros(1)
@@ -30,8 +32,9 @@ _FLAT = np.zeros(1)
 CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.75))
 DARK_SHARE = 0.5
 OUTSHONE_BY = 0.5
-STARVED_FROM = 5.0
 CHALKED_CHROMA = 8.0
+# A colour this near to the one wanted is the one wanted, at arm's length.
+MET_DE00 = 3.0
 
 
 def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]:
@@ -105,7 +108,7 @@ def _dark_below(
             continue  # metal shines through whatever its value in the shade
         value = field_of(below[i], axis(PLACES), _FLAT, look).value[:, 0][inside]
         dark = float((value < need).mean())
-        if dark > DARK_SHARE:
+        if dark > DARK_SHARE and not _as_wanted(passage, paints, look, start, end):
             passes = remedies.white_needed(passage, i, need, paints, rack, look)
             white = f"{passes} pass{'' if passes == 1 else 'es'} of white below it"
             yield Remark(
@@ -115,6 +118,17 @@ def _dark_below(
                 i, float(np.mean(coat.span)), white,
                 partial(remedies.white_below, passage=index, coat=i, passes=passes, rack=rack),
             )  # fmt: skip
+
+
+def _as_wanted(
+    passage: Passage, paints: Mapping[str, Paint], look: Look, start: float, end: float
+) -> bool:
+    """Tell whether all that is wanted on a part of the axis comes: then its dark is wanted too."""
+    there = [i for i, target in enumerate(passage.targets) if start <= target.place <= end]
+    if not there:
+        return False
+    told = missed(passage, predict(passage, paints, axis(PLACES), SITE_RELIEF, look))
+    return told is not None and all(told.by[i] <= MET_DE00 for i in there)
 
 
 def _clean_above(coat: Coat, paints: Mapping[str, Paint]) -> float | None:
@@ -211,7 +225,7 @@ def _drift(
 
 def _starved(passage: Passage, index: int) -> Iterator[Remark]:
     for i, coat in enumerate(passage.coats):
-        if coat.mixture.thinner == "water" and coat.mixture.thinning > STARVED_FROM:
+        if coat.mixture.thinner == "water" and coat.mixture.thinning > MOST_WATER:
             yield Remark(
                 "starved", index, coat.mixture.thinning,
                 f"{coat_name(coat)} is thinned {coat.mixture.thinning:g}:1 with water: too little "

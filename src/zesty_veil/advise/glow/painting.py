@@ -2,30 +2,34 @@
 
 Each school is one order of work: a bright sketch on black, knocked back by darker glazes outward;
 a dark glaze over all, then lighter steps that reach less and less far; white under all, then
-saturated glazes outward. Common practice.
+saturated glazes outward and an ink over all. One mixture is laid again further in or out wherever
+that comes near. Common practice.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from dataclasses import replace as changed
 from typing import Literal, get_args
 
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.fire import SCHOOLS as FIRE_SCHOOLS
-from zesty_veil.advise.fire import fire
+from zesty_veil.advise.glow.flame import flame_targets, specks
 from zesty_veil.advise.glow.wanted import Lit, wanted
 from zesty_veil.advise.match.answers import Answer, Wish, answers
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import Towards
+from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, lch
+from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
+from zesty_veil.plan.drying import whole
 from zesty_veil.plan.glow import Glow, Surface
-from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import Look
 
@@ -36,15 +40,18 @@ _HOW: dict[School, tuple[Primer, Towards]] = {
     "inward": ("black", "light"),
     "white": ("white", "far"),
 }
-# A fire is painted in so many steps, white first.
-FIRE_STEPS = 6
+# The ink over a whole glow is thin, and of the glow's hue within so many degrees.
+_INK_THINNING, _INK_WITHIN = 5.0, 25.0
+_FLAT = np.zeros(1)
 
 
 @dataclass(frozen=True)
 class Painted:
     """One passage with what is wanted on it, and the coats found for that.
 
-    lit : of a surface; none for the fire itself. answer : none until something is found.
+    lit : of a surface; none for the fire itself. answer : none until something is found. share :
+    how much of the search is done, 0-1. why : what stands in the way at `where`, if all is found
+    and it is still far off.
     """
 
     passage: int
@@ -52,6 +59,9 @@ class Painted:
     targets: tuple[Target, ...]
     lit: Lit | None
     answer: Answer | None
+    share: float = 0.0
+    why: WhyNot | None = None
+    where: Target | None = None
 
     def on(self, passage: Passage) -> Passage:
         """Return the passage with its ground, what is wanted, and the coats found for that."""
@@ -92,26 +102,32 @@ def painted(
     if school not in SCHOOLS:
         raise InputError(f"There is no school '{school}'; use one of {', '.join(SCHOOLS)}.")
     primer, towards = _HOW[school]
+    limits = changed(limits, again=True)
     done: list[Painted] = []
-    jobs: list[tuple[int, Ground, tuple[Target, ...], Lit | None, Towards]] = []
+    jobs: list[tuple[Painted, Towards]] = []
     for lit in wanted(plan, glow):
-        jobs.append((lit.ringed.passage, Ground(primer), lit.targets, lit, towards))
+        jobs.append((Painted(lit.ringed.passage, Ground(primer), lit.targets, lit, None), towards))
     if flame is not None:
         source = _index(plan, glow.source)
-        jobs.insert(0, (source, Ground("white"), _flame(plan, glow, flame), None, "far"))
-    for index, ground, targets, on, along in jobs:
-        base = replace(_sized(plan.passages[index], on), ground=ground, coats=(), targets=targets)
+        targets = flame_targets(plan, glow, flame)
+        jobs.insert(0, (Painted(source, Ground("white"), targets, None, None), "far"))
+    look = Look(plan.light)
+    for job, along in jobs:
+        base = replace(job.on(plan.passages[job.passage]), coats=())
+        over = _ink_over(job.targets, paints, look) if school == "white" and job.lit else ()
         wish = Wish(
-            (base,), (), targets, tuple(paints), limits, Look(plan.light), towards=along,
-            reasons=False,
+            (base,), (), job.targets, tuple(paints), limits, look, towards=along, over=over
         )  # fmt: skip
-        now = Painted(index, ground, targets, on, None)
+        now = job
         for found in answers(wish, still):
             best = found.ways[0] if found.ways else None
-            now = Painted(index, ground, targets, on, best)
+            now = changed(job, answer=best, share=found.share, why=found.why, where=found.where)
             yield (*done, now)
         if not still():
             return
+        if job.lit is None and flame == "cold":
+            now = _with_specks(now, plan.passages[job.passage], paints, look)
+            yield (*done, now)
         done.append(now)
 
 
@@ -132,30 +148,42 @@ def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequenc
     return plan
 
 
+def _ink_over(targets: Sequence[Target], paints: Sequence[Paint], look: Look) -> tuple[Coat, ...]:
+    """Return an ink of the glow's own hue, thin over all, or what is next to an ink; or none."""
+    strongest = max((lch(np.array(target.lab)) for target in targets), key=lambda c: float(c[1]))
+    near = []
+    for paint in paints:
+        if paint.kind in {"ink", "transparent"}:
+            coat = Coat(Mixture((Part(paint.name),), "medium", _INK_THINNING), "glaze")
+            alone = Passage("ink", ground=Ground("white"), coats=(coat,))
+            hue = float(predict(alone, {paint.name: paint}, axis(1), _FLAT, look).lch[0, 0, 2])
+            near.append((abs((hue - float(strongest[2]) + 180) % 360 - 180), coat))
+    best = min(near, key=lambda each: each[0], default=None)
+    return (best[1],) if best is not None and best[0] < _INK_WITHIN else ()
+
+
+def _with_specks(fire: Painted, passage: Passage, paints: Sequence[Paint], look: Look) -> Painted:
+    """Return a cold fire with its specks, if there is white and some blue for them."""
+    on = fire.on(passage)
+    found = specks(on, paints, look)
+    if fire.answer is None or found is None:
+        return fire
+    coat, target, off = found
+    answer = changed(
+        fire.answer,
+        coats=(*fire.answer.coats, coat),
+        off=(*fire.answer.off, off),
+        minutes=fire.answer.minutes + whole(coat, on),
+        pots=fire.answer.pots + 1,
+    )
+    return changed(fire, answer=answer, targets=(*fire.targets, target))
+
+
 def _sized(passage: Passage, lit: Lit | None) -> Passage:
     """Return a passage as long as its form is from the light on."""
     if lit is None:
         return passage
     return replace(passage, length_mm=max(round(lit.ringed.length_mm, 1), 0.1))
-
-
-def _flame(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
-    """Return the targets of the fire itself, in its school and its light's colour."""
-    own = next((each for each in plan.fires if each.name == school), None)
-    if own is not None:
-        made = np.array(own.colours)
-    elif school not in FIRE_SCHOOLS:
-        known = ", ".join((*FIRE_SCHOOLS, *(each.name for each in plan.fires)))
-        raise InputError(f"There is no fire '{school}'; use one of {known}.")
-    elif glow.colour is not None:
-        made = fire("single", FIRE_STEPS, hue=float(lch(np.array(glow.colour))[2]))
-    else:
-        made = fire(school, FIRE_STEPS)
-    out = []
-    for k, lab in enumerate(made):
-        L, a, b = (round(float(v), 2) for v in lab)
-        out.append(Target(round(k / (len(made) - 1), 4), (L, a, b)))
-    return tuple(out)
 
 
 def _index(plan: Plan, name: str) -> int:

@@ -22,6 +22,8 @@ PIXELS = 160
 _REACH = {"matt": 1.0, "satin": 1.15, "gloss": 1.35}
 _EDGES = {"matt": 0.1, "satin": 0.3, "gloss": 0.6}
 _LEAST_PIXELS = 12
+# A ring that begins further out than this is no ring of its own: the side away stands for it.
+_LAST_START = 0.9
 
 
 @dataclass(frozen=True)
@@ -89,6 +91,8 @@ def _rings(
         if here.sum() < _LEAST_PIXELS:
             continue
         start, end = (float(np.clip((e - near) / (far - near), 0, 1)) for e in (inner, outer))
+        if rings and start > _LAST_START:
+            break
         mean = float(light[here].mean())
         # Painters keep the order of the rings, whatever a fold does in one of them.
         mean = min(mean, rings[-1].light) if rings else mean

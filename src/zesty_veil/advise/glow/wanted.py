@@ -95,6 +95,24 @@ def second_colours(glow: Glow, surface: Surface) -> Array:
     return np.asarray(lit_colours(other, surface, np.ones(1))[0])
 
 
+def both_lights(glow: Glow, surface: Surface, light: Array, u: Array, away: float) -> Array:
+    """Return the XYZ of places of a surface, in both lights if there are two, (n, 3).
+
+    Parameters
+    ----------
+    light, u : (n,) float64
+        How much of the first light falls there, 0-1, and where it is on the axis.
+    away
+        Where the rings end on the axis; the gap follows, and then the second light.
+    """
+    if glow.second is None:
+        return lit_colours(glow, surface, light)
+    seen = lit_colours(glow, surface, np.where(u <= away, light, 0.0))
+    dark = lit_colours(glow, surface, np.zeros(1))
+    share = np.clip((u - away - glow.gap) / (_SECOND_SHARE / 2), 0, 1)[:, None]
+    return np.asarray(seen + share * (second_colours(glow, surface) - dark))
+
+
 def wanted(plan: Plan, glow: Glow) -> tuple[Lit, ...]:
     """Return what a glow wants on each of its surfaces.
 

@@ -7,9 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from dataclasses import replace as changed
 
 import numpy as np
-from msgspec.structs import replace as changed
+from msgspec.structs import replace
 
 from zesty_veil.advise.match.course import Spot
 from zesty_veil.advise.match.limits import Limits
@@ -36,6 +37,9 @@ from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 
+# By itself a colour this near is reached; more than so many coats for it alone is not looked for.
+_NEAR, _ALONE = 1.5, 3
+
 
 @dataclass(frozen=True)
 class Wish:
@@ -46,6 +50,7 @@ class Wish:
     rescue : whether covering first is compared with going on; for one base. catalogue : paints
     that might be bought, where nothing comes near. towards : the end of a ramp that later coats
     draw back to, if only one will do. reasons : whether to find out why nothing comes nearer.
+    over : coats that lie over all of a ramp in the end; they are part of every answer.
     """
 
     bases: tuple[Passage, ...]
@@ -58,6 +63,7 @@ class Wish:
     catalogue: tuple[Paint, ...] = ()
     towards: Towards | None = None
     reasons: bool = True
+    over: tuple[Coat, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -167,7 +173,7 @@ def _many(
     places = len({spot.place for spot in starts[0]})
     steps = ramp_steps(places, wish.limits) * len(starts)
     base, how = wish.bases[0], (wish.paints, wish.limits, wish.look, wanted)
-    found = ramps_from(starts, *how, base, wish.towards)
+    found = ramps_from(starts, *how, base, wish.towards, wish.over)
     if wish.rescue:
         steps *= 1 + MOST_COVERS
         found = rescue_ramps(starts[0], *how, base)
@@ -192,9 +198,10 @@ def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: Wish) -> An
     bench = _matcher(wish, spot).bench
     whole = tuple(coat for coat in way.coats if coat.span == (0.0, 1.0))
     hides = covers(bench, whole)
-    coats = _spaced(wish, wish.bases[base], way.coats)
+    coats = _spaced(wish, wish.bases[base], (*way.coats, *wish.over))
     off = _off(wish, wish.bases[base], coats)
-    return Answer(coats, base, off, way.minutes, way.pots, way.touchy, hides)
+    minutes, pots = bench.minutes(coats), len({coat.mixture for coat in coats})
+    return Answer(coats, base, off, minutes, pots, way.touchy, hides)
 
 
 def _off(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...]:
@@ -203,7 +210,7 @@ def _off(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...
     On a short passage the soft edge of a stroke reaches the next place.
     """
     paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
-    whole = changed(base, coats=(*base.coats, *coats))
+    whole = replace(base, coats=(*base.coats, *coats))
     out = []
     for target in in_order(wish.targets):
         place, relief = np.array([target.place]), np.array([RELIEF[target.site]])
@@ -215,7 +222,7 @@ def _off(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...
 def _spaced(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, ...]:
     """Return coats whose passes share the feathers so that colours run evenly between targets."""
     paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
-    whole = changed(base, coats=(*base.coats, *coats))
+    whole = replace(base, coats=(*base.coats, *coats))
     first = len(base.coats)
     return tuple(
         even_feather(whole, first + i, paints, wish.look) if coat.feather != (0.0, 0.0) else coat
@@ -225,11 +232,15 @@ def _spaced(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, .
 
 def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
     """Return what stands in the way of one spot by itself."""
-    matcher = _matcher(wish, spot)
-    *_, best = matcher.ways(spot.lab, wanted)
-    if not wanted():
+    fewer = changed(wish, limits=changed(wish.limits, coats=min(wish.limits.coats, _ALONE)))
+    matcher = _matcher(fewer, spot)
+    alone = None
+    for best in matcher.ways(spot.lab, wanted):
+        alone = best[0]
+        if alone.off <= _NEAR:
+            break
+    if alone is None or not wanted():
         return None
-    alone = best[0]
     if alone.off <= FAR:
         words = (
             f"By itself it would come within dE {alone.off:.1f}; the coats that lead to its "

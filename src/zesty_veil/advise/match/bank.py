@@ -14,6 +14,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import Bispectral
 from zesty_veil.paint.laydown import SITES, covered, pool, reach
 from zesty_veil.paint.mixture import (
+    MOST_WATER,
     Blend,
     Mixture,
     Part,
@@ -224,12 +225,19 @@ def mixed_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:
 
 
 def tuned(coat: Coat) -> list[Coat]:
-    """Return a coat over all thinnings and passes that it can be tuned over."""
+    """Return a coat over all thinnings and passes that it can be tuned over.
+
+    It is thinned with water, and with medium where so much water would starve the film.
+    """
     return [
-        Coat(Mixture(coat.mixture.parts, coat.mixture.thinner, thinning), coat.tool, passes)
+        Coat(Mixture(coat.mixture.parts, _thinner(thinning), thinning), coat.tool, passes)
         for thinning in FINE_THINNINGS
         for passes in FINE_PASSES
     ]
+
+
+def _thinner(thinning: float) -> Thinner:
+    return "medium" if thinning > MOST_WATER else "water"
 
 
 def tools_for(paint: Paint, at_hand: Sequence[str]) -> tuple[str, ...]:

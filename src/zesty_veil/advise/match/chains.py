@@ -10,12 +10,10 @@ import numpy.typing as npt
 
 from zesty_veil.advise.match.course import Course, Spot
 from zesty_veil.advise.match.far import far, roughly
-from zesty_veil.advise.match.polish import MINUTE_DE00
 from zesty_veil.advise.match.reach import Level, levels, nearest
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import colours
 
 Known = dict[tuple[int, float], list[Level]]
 # Of each chain so many next coats are measured, and so many kept, without mixing and with.
@@ -44,8 +42,11 @@ def reached(course: Course, known: Known, wanted: Callable[[], bool]) -> list[Ch
     """Return chains over the first step, out of all that a few coats reach there.
 
     A beam goes coat by coat, and would throw away the white that a yellow needs below it. What is
-    reached on a ground is kept in `known`.
+    reached on a ground is kept in `known`. Through a coat over all, what comes near is another
+    matter, and the beam must do.
     """
+    if course.over:
+        return []
     step, bench = course.steps[0], course.bench
     depth = min(bench.limits.coats, _COATS_A_STEP if len(course.steps) > 1 else _ONE_STEP)
     spot, limits = step[0], replace(bench.limits, coats=depth)
@@ -60,7 +61,7 @@ def reached(course: Course, known: Known, wanted: Callable[[], bool]) -> list[Ch
             break
         squares = np.zeros(len(stacks))
         for each in step:
-            labs = colours(course.stood(stacks, each), bench.look)[0][:, 0]
+            labs = course.seen(course.stood(stacks, each), each)[:, 0]
             squares += far(labs, each.lab) ** 2
         out += [Chain(c, (len(c),), float(s)) for c, s in zip(stacks, squares, strict=True)]
     return out
@@ -79,8 +80,7 @@ def chains_over(
         error = np.zeros(len(beam))
         stood = [course.stood([chain.coats for chain in beam], spot) for spot in step]
         for spot, state in zip(step, stood, strict=True):
-            bench = course.benches[spot.relief]
-            error += far(colours(state, bench.look)[0][:, 0], spot.lab) ** 2
+            error += far(course.seen(state, spot)[:, 0], spot.lab) ** 2
         every = [chain.looked_at(float(e)) for chain, e in zip(beam, error, strict=True)]
         unlooked = beam
         for more in range(_COATS_A_STEP):
@@ -95,7 +95,7 @@ def chains_over(
             if not unlooked:
                 break
         every += first if number == 0 else []
-        every.sort(key=lambda chain: chain.error + MINUTE_DE00 * course.bench.minutes(chain.coats))
+        every.sort(key=lambda chain: chain.error + course.bench.effort(chain.coats))
         beam = _various(every, width)
         yield beam
 
@@ -112,8 +112,10 @@ def _grown(
     """
     out: list[tuple[float, int, Chain, float]] = []
     before = np.array([chain.error for chain in chains])[:, None]
-    bench, cost = course.bench, next(iter(course.options.values())).cost
+    bench, bank = course.bench, next(iter(course.options.values()))
+    cost = bank.cost
     labs = [course.every_option(state, spot, wanted) for spot, state in stood]
+    added = np.stack([bench.added(chain.coats, bank) for chain in chains])
     rough = np.sum([roughly(lab, s.lab) for lab, (s, _) in zip(labs, stood, strict=True)], axis=0)
     # The best of each chain, with and without mixing: what is best now may use up too much.
     for some in (np.flatnonzero(cost.mixes == 0), np.flatnonzero(cost.mixes > 0)):
@@ -123,7 +125,7 @@ def _grown(
         squares = np.zeros(near.shape)
         for lab, (spot, _) in zip(labs, stood, strict=True):
             squares += far(np.take_along_axis(lab, near[..., None], axis=1), spot.lab) ** 2
-        total = before + squares + MINUTE_DE00 * cost.minutes[near]
+        total = before + squares + np.take_along_axis(added, near, axis=1)
         for row, best in enumerate(_least(total, _PER_CHAIN)):
             chain = chains[row]
             for k in best:

@@ -56,12 +56,18 @@ class Course:
         By relief.
     options
         By relief, the coats to choose from; the same coats in the same order.
+    over
+        Coats that will lie over all in the end; every colour is looked at through them.
     """
 
     def __init__(
-        self, spots: Sequence[Spot], benches: dict[float, Bench], options: dict[float, Bank]
+        self,
+        spots: Sequence[Spot],
+        benches: dict[float, Bench],
+        options: dict[float, Bank],
+        over: tuple[Coat, ...] = (),
     ) -> None:
-        self.spots, self.benches, self.options = spots, benches, options
+        self.spots, self.benches, self.options, self.over = spots, benches, options, over
         self.steps = [list(each) for _, each in groupby(spots, key=lambda spot: spot.place)]
 
     @property
@@ -76,12 +82,17 @@ class Course:
 
     def backwards(self) -> Course:
         """Return the course from the far end to the light."""
-        return Course(self.spots[::-1], self.benches, self.options)
+        return Course(self.spots[::-1], self.benches, self.options, self.over)
 
     def with_options(self, coats: Sequence[Coat]) -> Course:
         """Return the course with other coats to choose from."""
         options = {relief: bench.bank(coats) for relief, bench in self.benches.items()}
-        return Course(self.spots, self.benches, options)
+        return Course(self.spots, self.benches, options, self.over)
+
+    def seen(self, state: State, spot: Spot) -> Array:
+        """Return CIELAB of stacks (n, k) on a spot as they will be seen in the end, (n, k, 3)."""
+        bench = self.benches[spot.relief]
+        return colours(bench.on(self.over, state), bench.look)[0]
 
     def stood(self, stacks: Stacks, spot: Spot) -> State:
         """Return stacks on the ground of a spot as one state (n, 1)."""
@@ -97,7 +108,6 @@ class Course:
 
         When it is not wanted any more, the rest of them stay black.
         """
-        bench = self.benches[spot.relief]
         count = stood.finish.shape[0]
         labs = np.zeros((count, len(self.coats), 3))
         # A few stacks at a time stay in the processor's cache.
@@ -107,14 +117,13 @@ class Course:
                 break
             some = slice(first, first + step)
             for numbers, state in self.options[spot.relief].all_on(stood.some(some)):
-                labs[some, numbers] = colours(state, bench.look)[0]
+                labs[some, numbers] = self.seen(state, spot)
         return labs
 
     def off(self, coats: tuple[Coat, ...], spot: Spot) -> float:
         """Return how far coats are from what is wanted on a spot, dE00."""
         bench = self.benches[spot.relief]
-        lab = colours(bench.on(coats, spot.ground), bench.look)[0][0, 0]
-        return float(far(lab, spot.lab))
+        return float(far(self.seen(bench.on(coats, spot.ground), spot)[0, 0], spot.lab))
 
     def errors(
         self, coats: tuple[Coat, ...], looked: Sequence[int], at: int, banks: dict[float, Bank]
@@ -149,7 +158,7 @@ class Course:
                 for spot, after in above:
                     state = bench.on(coats[done:after], state)
                     done = max(done, after)
-                    total[numbers] += far(colours(state, bench.look)[0], spot.lab)[0] ** 2
+                    total[numbers] += far(self.seen(state, spot), spot.lab)[0] ** 2
         return total
 
     def _alike(self, looked: Sequence[int]) -> Iterator[list[tuple[Spot, int]]]:

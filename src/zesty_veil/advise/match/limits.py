@@ -22,6 +22,8 @@ class Limits:
     minutes : at most so many, drying included; none for as long as it takes.
     mixes : at most so many pots that are mixed of two paints.
     tools : at hand, by their short names.
+    again : coats of one mixture count as one, as more of its passes, further in. A new mixture
+    then has to earn its place.
     """
 
     coats: int = 4
@@ -29,6 +31,7 @@ class Limits:
     minutes: float | None = None
     mixes: int = 2
     tools: tuple[str, ...] = USUAL_TOOLS
+    again: bool = False
 
     def __post_init__(self) -> None:
         """Refuse limits that allow nothing or too much.

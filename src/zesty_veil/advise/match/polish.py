@@ -25,6 +25,8 @@ from zesty_veil.predict.sure import FILM_CV
 
 # A minute of work weighs as much as this much dE: of two ways as near, the shorter is taken.
 MINUTE_DE00 = 0.002
+# Where one mixture may be laid again and again, a new one must better the sum of squares by this.
+_NEW_MIXTURE = 2.0
 _SWEEPS = 2
 ANYWHERE = Passage("matched")
 
@@ -72,7 +74,7 @@ class Bench:
 
     def tuned(self, coat: Coat) -> Bank:
         """Return a coat over all thinnings and passes."""
-        plain = Coat(Mixture(coat.mixture.parts, coat.mixture.thinner), coat.tool)
+        plain = Coat(Mixture(coat.mixture.parts), coat.tool)
         if plain not in self._tuned:
             self._tuned[plain] = self.bank(tuned(plain))
         return self._tuned[plain]
@@ -97,12 +99,27 @@ class Bench:
     def fits(self, coats: tuple[Coat, ...]) -> bool:
         """Tell whether coats keep to the limits."""
         limits = self.limits
+        laid = once_each(coats) if limits.again else coats
         return (
-            len(coats) <= limits.coats
+            len(laid) <= limits.coats
             and sum(coat.passes for coat in coats) <= limits.passes
-            and sum(len(coat.mixture.parts) > 1 for coat in coats) <= limits.mixes
+            and sum(len(coat.mixture.parts) > 1 for coat in laid) <= limits.mixes
             and (limits.minutes is None or self.minutes(coats) <= limits.minutes)
         )
+
+    def effort(self, coats: tuple[Coat, ...]) -> float:
+        """Return what coats cost, in the squares of dE00: minutes, and new mixtures."""
+        mixtures = len(once_each(coats)) if self.limits.again else 0
+        return MINUTE_DE00 * self.minutes(coats) + _NEW_MIXTURE * mixtures
+
+    def added(self, coats: tuple[Coat, ...], options: Bank) -> Array:
+        """Return what each of some options costs as the next coat, (options,), as `effort` does."""
+        effort = MINUTE_DE00 * options.cost.minutes
+        if not self.limits.again:
+            return effort
+        known = {coat.mixture for coat in coats}
+        new = [coat.mixture not in known for coat in options.coats]
+        return np.asarray(effort + _NEW_MIXTURE * np.array(new))
 
     def touchy(self, coats: tuple[Coat, ...], ground: State) -> float:
         """Return how far one usual deviation of each coat's film leads, all together, dE00.
@@ -126,6 +143,11 @@ class Bench:
                 self._minutes[coat] = whole(coat, self.passage)
             total += self._minutes[coat]
         return total
+
+
+def once_each(coats: tuple[Coat, ...]) -> tuple[Coat, ...]:
+    """Return coats without those that lay a mixture again."""
+    return tuple({coat.mixture: coat for coat in reversed(coats)}.values())
 
 
 def _stronger(coat: Coat, more: float) -> Coat:

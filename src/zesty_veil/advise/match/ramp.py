@@ -15,6 +15,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
+from msgspec.structs import replace
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
 from zesty_veil.advise.match.chains import Chain, Known, chains_over, reached
@@ -24,6 +25,7 @@ from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import ANYWHERE, MINUTE_DE00, Bench
 from zesty_veil.errors import InputError
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.check import MOST_PASSES
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.look import Look
@@ -37,6 +39,7 @@ _TUNED = 4
 _USED, _MIXED = 60, 14
 _ALWAYS = (("PW6",), ("PBk7",))
 _SWEEPS = 3
+_WEIGHED = 50
 _SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
 
 
@@ -76,6 +79,7 @@ def ramp_ways(
     wanted: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
     only: Towards | None = None,
+    over: tuple[Coat, ...] = (),
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp found so far, none at first, then better and better, the best first.
 
@@ -91,6 +95,8 @@ def ramp_ways(
         Whose size tells how long a coat takes.
     only
         The end that later coats draw back to; none to try both.
+    over
+        Coats that will lie over all, on top of those found; the limits do not count them.
 
     Raises
     ------
@@ -111,7 +117,7 @@ def ramp_ways(
     # Over metal every film is worked out for straight beams too, so one such ground says it.
     ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
     benches = {r: Bench(ground, paints, limits, look, r, passage) for r in reliefs}
-    course = Course(spots, benches, {}).with_options(single)
+    course = Course(spots, benches, {}, over).with_options(single)
     both: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
     directions = both if only is None else (only,)
     known: Known = {}
@@ -188,15 +194,28 @@ def _tuned(chain: Chain, course: Course, wanted: Callable[[], bool]) -> Chain:
 def _better(chain: Chain, at: int, banks: dict[float, Bank], course: Course) -> Chain:
     bench, bank = course.bench, next(iter(banks.values()))
     error = course.errors(chain.coats, chain.looked, at, banks)
-    cost = error + MINUTE_DE00 * bank.cost.minutes
-    now = chain.error + MINUTE_DE00 * bench.minutes(chain.coats[at : at + 1])
-    for k in np.argsort(cost, kind="stable")[:50]:
-        if cost[k] >= now - 1e-9:
-            break
+    now = chain.error + bench.effort(chain.coats)
+    best = chain
+    # By squares alone the best come first; one of a mixture that is there already may cost less.
+    for k in np.argsort(error + MINUTE_DE00 * bank.cost.minutes, kind="stable")[:_WEIGHED]:
         coats = (*chain.coats[:at], bank.coats[k], *chain.coats[at + 1 :])
-        if bench.fits(coats):
-            return Chain(coats, chain.looked, float(error[k]))
-    return chain
+        cost = float(error[k]) + bench.effort(coats)
+        if cost < now - 1e-9 and bench.fits(coats):
+            best, now = Chain(coats, chain.looked, float(error[k])), cost
+    return best
+
+
+def _joined(coats: Sequence[Coat]) -> list[Coat]:
+    """Return coats, those that differ in nothing but their passes as one, where they follow."""
+    out: list[Coat] = []
+    for coat in coats:
+        passes = coat.passes + (out[-1].passes if out else 0)
+        joined = replace(coat, passes=passes)
+        if out and joined == replace(out[-1], passes=passes) and passes <= MOST_PASSES:
+            out[-1] = joined
+        else:
+            out.append(coat)
+    return out
 
 
 def _way(chain: Chain, course: Course, towards: Towards) -> RampWay:
@@ -211,6 +230,7 @@ def _way(chain: Chain, course: Course, towards: Towards) -> RampWay:
             coats.append(with_feather(with_span(coat, start, 1.0), feather, 0.0))
         else:
             coats.append(with_feather(with_span(coat, 0.0, 1.0 - start), 0.0, feather))
+    coats = _joined(coats)
     off = [
         course.off(chain.coats[:looked], spot)
         for step, looked in zip(course.steps, chain.looked, strict=True)

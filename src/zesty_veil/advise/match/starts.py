@@ -13,7 +13,7 @@ from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_ways
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Passage
+from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.look import Look
 
 
@@ -38,6 +38,7 @@ def ramps_from(
     wanted: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
     only: Towards | None = None,
+    over: tuple[Coat, ...] = (),
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp from several grounds, as `ramp_ways`; each names its start.
 
@@ -46,7 +47,7 @@ def ramps_from(
     every: list[RampWay] = []
     for start, spots in enumerate(starts):
         here: list[RampWay] = []
-        for ways in ramp_ways(spots, paints, limits, look, wanted, passage, only):
+        for ways in ramp_ways(spots, paints, limits, look, wanted, passage, only, over):
             here = [replace(way, start=start) for way in ways]
             yield worth_choosing([*every, *here])
         every += here

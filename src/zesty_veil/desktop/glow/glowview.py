@@ -6,23 +6,25 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
-    QDoubleSpinBox,
     QHBoxLayout,
     QLabel,
+    QProgressBar,
     QPushButton,
-    QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
 from zesty_veil.advise.fire import SCHOOLS as FLAMES
-from zesty_veil.advise.glow.painting import SCHOOLS, glow_now, written
+from zesty_veil.advise.glow.painting import SCHOOLS, glow_now
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.glow.depth import Depth
 from zesty_veil.desktop.glow.ladder import Ladder
 from zesty_veil.desktop.glow.lighting import Asked, Found, Painting, Seen, lighting, painting
 from zesty_veil.desktop.glow.lightview import LightView
+from zesty_veil.desktop.glow.notes import Notes
+from zesty_veil.desktop.glow.numbersrow import NumbersRow
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.quiet import quiet
@@ -30,7 +32,7 @@ from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.theme import Surround
 from zesty_veil.errors import VeilError
-from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow, Place3, Surface
+from zesty_veil.plan.glow import Glow, Place3, Surface
 
 _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",
@@ -72,21 +74,13 @@ class GlowView(QWidget):
         self.row = SurfaceRow()
         self.row.surface_changed.connect(self._change_surface)
         self.row.colour_changed.connect(lambda colour: self._set(colour=colour))
-        self.row.second_changed.connect(lambda colour: self._set(second=colour))
+        self.row.second_changed.connect(lambda fields: self._set(**fields))
         self.row.complained.connect(self._say)
-        self.kelvin = self._number("temperature of the fire", 800, 6000, 100, " K")
-        self.radius = self._number("how far the light reaches", 2, 300, 1, " mm")
-        self.strength = self._number("white at the light, in times of day", 0.1, 10, 0.1, "")
-        self.ambient = self._number("all other light, in times of day", 0, 1, 0.01, "")
-        self.rings = QSpinBox()
-        self.rings.setRange(LEAST_RINGS, MOST_RINGS)
-        self.rings.setAccessibleName("rings")
-        self.rings.setMinimumHeight(28)
-        self.rings.valueChanged.connect(lambda v: self._set(rings=v))
-        self.falloff = Choice("how the light falls off")
-        for falloff in FALLOFFS:
-            self.falloff.addItem({"steps": "in even steps"}.get(falloff, f"by {falloff}"), falloff)
-        self.falloff.activated.connect(lambda _: self._set(falloff=self.falloff.currentData()))
+        self.numbers = NumbersRow()
+        self.numbers.changed.connect(lambda fields: self._set(**fields))
+        self.dark = Depth()
+        self.notes = Notes()
+        self.notes.chosen.connect(self._look_at_passage)
         self.school = Choice("how it is painted")
         for school in SCHOOLS:
             self.school.addItem(_SCHOOL_WORDS[school], school)
@@ -104,6 +98,10 @@ class GlowView(QWidget):
         self.leave.clicked.connect(self.give_up)
         self.words = QLabel()
         self.words.setWordWrap(True)
+        self.progress = QProgressBar()
+        self.progress.setRange(0, 100)
+        self.progress.setFixedWidth(160)
+        self.progress.setAccessibleName("how much of the search is done")
         self._lay_out()
 
     def open(self) -> bool:
@@ -120,7 +118,6 @@ class GlowView(QWidget):
         names = [surface.passage for surface in self.glow.surfaces]
         passage = self._hand.passage
         self.in_view = names.index(passage.name) if passage and passage.name in names else 0
-        self._show_numbers()
         self._show_fires()
         self._changed()
         return True
@@ -139,6 +136,12 @@ class GlowView(QWidget):
         self.in_view = surface
         self._changed(outdate=False)
 
+    def _look_at_passage(self, passage: int) -> None:
+        name = self._document.plan.passages[passage].name
+        names = [surface.passage for surface in self.glow.surfaces] if self.glow else []
+        if name in names:
+            self.look_at(names.index(name))
+
     def move_light(self, place: Place3) -> None:
         """Bring the light of the surface in view to another place before its form."""
         if self.glow is not None:
@@ -155,7 +158,7 @@ class GlowView(QWidget):
             return
         self._outdated()
         self.words.setText("Searching …")
-        self.stop.setEnabled(True)
+        self._going(True)
         self.jobs.ask(
             Painting(
                 self._document.plan, self.glow, self.school.currentData(),
@@ -166,13 +169,10 @@ class GlowView(QWidget):
     def write_it(self) -> None:
         """Write what is found into the plan, as one step, and go back."""
         found = self.found
-        if found is None or not found.done or found.painting.plan != self._document.plan:
+        if found is None or found.plan is None or found.painting.plan != self._document.plan:
             return
-        plan = written(
-            self._document.plan, found.painting.glow, found.passages, self._rack.paints()
-        )
         self.give_up()
-        self._document.edit(plan, "painted light")
+        self._document.edit(found.plan, "painted light")
 
     def give_up(self) -> None:
         """Go back; what was tried is forgotten."""
@@ -212,7 +212,7 @@ class GlowView(QWidget):
         surface = self.glow.surfaces[self.in_view]
         self.view.show_light(surface.place, surface.end)
         self.row.show_surface(self.glow, surface)
-        self.kelvin.setEnabled(self.glow.colour is None)
+        self.numbers.show_numbers(self.glow)
         self.lights.ask(Asked(self._document.plan, self.glow, self.in_view))
 
     def _outdated(self) -> None:
@@ -220,14 +220,14 @@ class GlowView(QWidget):
         self.jobs.drop()
         self.found = None
         self.write.setEnabled(False)
-        self.stop.setEnabled(False)
+        self._going(False)
         self.words.setText("Drag the light. Left in each cell: wanted, with its value.")
 
     def _seen(self, seen: Seen) -> None:
         self.view.show_picture(seen.picture)
-        glow = seen.asked.glow
-        self.ladder.show_lits(seen.lits, glow.rings, seen.source_value, seen.asked.surface)
-        self.row.show_gap(seen.lits[seen.asked.surface].gap)
+        self.ladder.show_lits(seen.lits, seen.source_value, seen.asked.surface)
+        self.dark.show_lit(seen.lits[seen.asked.surface])
+        self.notes.show_warned(seen.asked.plan, seen.warned)
         if self.found is not None:
             self._found(self.found)
 
@@ -236,11 +236,19 @@ class GlowView(QWidget):
         for one, rgb in zip(found.passages, found.achieved, strict=True):
             if rgb is not None and one.answer is not None:
                 self.ladder.show_achieved(one.passage, rgb, one.answer.off)
-        self.stop.setEnabled(not found.done)
+        self._going(not found.done, found.share)
         self.write.setEnabled(found.done)
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
         going = f"Searching … {len(found.passages)} of {count} passages are found."
         self.words.setText(_said(found) if found.done else going)
+        if found.done:
+            self.notes.show_warned(found.painting.plan, found.warned)
+
+    def _going(self, on: bool, share: float = 0.0) -> None:
+        """Show how far a search is, and what ends it; or neither."""
+        self.stop.setEnabled(on)
+        self.progress.setVisible(on)
+        self.progress.setValue(round(100 * share))
 
     def _failed(self, error: Exception) -> None:
         self._outdated()
@@ -263,74 +271,35 @@ class GlowView(QWidget):
                 self.flame.addItem(f"the light: {flame}", flame)
             self.flame.setCurrentIndex(max(self.flame.findData(before), 0))
 
-    def _show_numbers(self) -> None:
-        glow = self.glow
-        assert glow is not None
-        for box, number in (
-            (self.kelvin, glow.kelvin), (self.radius, glow.radius_mm),
-            (self.strength, glow.strength), (self.ambient, glow.ambient),
-        ):  # fmt: skip
-            with quiet(box):
-                box.setValue(number)
-        with quiet(self.rings):
-            self.rings.setValue(glow.rings)
-        with quiet(self.falloff):
-            self.falloff.setCurrentIndex(self.falloff.findData(glow.falloff))
-
     def _lay_out(self) -> None:
-        first, second = QHBoxLayout(), QHBoxLayout()
-        for row in (first, second):
-            row.setContentsMargins(12, 8, 12, 0)
-            row.setSpacing(6)
-        for words, widget in (
-            ("Fire", self.kelvin), ("reach", self.radius), ("rings", self.rings),
-            ("strength", self.strength), ("ambient", self.ambient),
-        ):  # fmt: skip
-            first.addWidget(QLabel(words))
-            first.addWidget(widget)
-        first.addWidget(self.falloff, 1)
-        second.addWidget(self.school, 1)
-        second.addWidget(self.flame, 1)
+        how = QHBoxLayout()
+        how.setContentsMargins(12, 0, 12, 0)
+        how.setSpacing(6)
+        how.addWidget(self.school, 1)
+        how.addWidget(self.flame, 1)
         for button in (self.find_coats, self.stop, self.write, self.leave):
-            second.addWidget(button)
+            how.addWidget(button)
         said = QHBoxLayout()
         said.setContentsMargins(12, 2, 12, 2)
         said.addWidget(self.words, 1)
-        body = QHBoxLayout()
-        body.setSpacing(8)
-        body.addWidget(self.view, 1)
-        right = QVBoxLayout()
+        said.addWidget(self.progress)
+        left, right, body = QVBoxLayout(), QVBoxLayout(), QHBoxLayout()
+        left.addWidget(self.view, 1)
+        left.addWidget(self.notes)
         right.setContentsMargins(0, 0, 8, 8)
         right.addWidget(self.ladder, 1)
+        right.addWidget(self.dark)
         right.addWidget(self.row)
+        body.setSpacing(8)
+        body.addLayout(left, 1)
         body.addLayout(right, 1)
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 0)
         page.setSpacing(6)
-        for part in (first, second, said):
-            page.addLayout(part)
+        page.addWidget(self.numbers)
+        page.addLayout(how)
+        page.addLayout(said)
         page.addLayout(body, 1)
-
-    def _number(self, name: str, low: float, high: float, step: float, unit: str) -> QDoubleSpinBox:
-        box = QDoubleSpinBox()
-        box.setDecimals(0 if step >= 1 else 2)
-        box.setRange(low, high)
-        box.setSingleStep(step)
-        box.setSuffix(unit)
-        box.setKeyboardTracking(False)
-        box.setMinimumHeight(28)
-        box.setAccessibleName(name)
-        box.setToolTip(name[:1].upper() + name[1:])
-        box.valueChanged.connect(lambda _: self._numbers_changed())
-        return box
-
-    def _numbers_changed(self) -> None:
-        self._set(
-            kelvin=self.kelvin.value(),
-            radius_mm=self.radius.value(),
-            strength=self.strength.value(),
-            ambient=self.ambient.value(),
-        )
 
     @staticmethod
     def _button(words: str, tip: str) -> QPushButton:

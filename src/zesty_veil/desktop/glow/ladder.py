@@ -15,6 +15,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 
 _LABEL, _HEAD, _ROW, _GAP, _LINE = 64.0, 24.0, 38.0, 6.0, 62.0
+_LEAST_ROW = 22.0
 
 
 class Ladder(QWidget):
@@ -36,9 +37,10 @@ class Ladder(QWidget):
         rows = self._rows()
         return QSize(440, round(_HEAD + rows * (_ROW + _GAP) + _LINE))
 
-    def show_lits(self, lits: tuple[Lit, ...], rings: int, source: float, in_view: int) -> None:
+    def show_lits(self, lits: tuple[Lit, ...], source: float, in_view: int) -> None:
         """Show what is wanted; what was achieved for another light is forgotten."""
-        self._lits, self._rings, self._source, self._in_view = lits, rings, source, in_view
+        self._lits, self._source, self._in_view = lits, source, in_view
+        self._rings = max((ring.number for lit in lits for ring in lit.ringed.rings), default=0)
         self._achieved = {}
         self._describe()
         self.updateGeometry()
@@ -58,8 +60,17 @@ class Ladder(QWidget):
     def cell(self, surface: int, row: int) -> QRectF:
         """Return where a ring of a surface stands; the last row is the side away."""
         width = (self.width() - _LABEL) / max(len(self._lits), 1)
-        top = _HEAD + row * (_ROW + _GAP)
-        return QRectF(_LABEL + surface * width, top, width - 8, _ROW)
+        height = self._row()
+        top = _HEAD + row * (height + _GAP)
+        return QRectF(_LABEL + surface * width, top, width - 8, height)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(320, round(_HEAD + self._rows() * (_LEAST_ROW + _GAP) + _LINE))
+
+    def _row(self) -> float:
+        """Return how high a cell is: less where there are many."""
+        room = (self.height() - _HEAD - _LINE) / max(self._rows(), 1) - _GAP
+        return min(max(room, _LEAST_ROW), _ROW)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -67,7 +78,13 @@ class Ladder(QWidget):
         for row in range(self._rows() if self._lits else 0):
             words = "away" if row == self._rows() - 1 else "gap"
             words = f"ring {row + 1}" if row < self._rings else words
-            write(painter, QRectF(0, self.cell(0, row).y(), _LABEL - 6, _ROW), words, ink, RIGHT)
+            write(
+                painter,
+                QRectF(0, self.cell(0, row).y(), _LABEL - 6, self._row()),
+                words,
+                ink,
+                RIGHT,
+            )
         for i, lit in enumerate(self._lits):
             head = self.cell(i, 0)
             head.moveTop(0)
@@ -106,7 +123,7 @@ class Ladder(QWidget):
 
     def _values(self, painter: QPainter) -> None:
         """Draw the line of all values, with the source at its place."""
-        top = _HEAD + self._rows() * (_ROW + _GAP) + 8
+        top = _HEAD + self._rows() * (self._row() + _GAP) + 8
         line = QRectF(_LABEL, top + 20, self.width() - _LABEL - 12, 10)
         write(painter, QRectF(0, line.y() - 5, _LABEL - 6, 20), "values", grey(TEXT), RIGHT)
         painter.fillRect(line, grey(WELL))

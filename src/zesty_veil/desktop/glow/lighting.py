@@ -8,9 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.glow.painting import Painted, School, painted
+from zesty_veil.advise.glow.painting import Painted, School, painted, written
 from zesty_veil.advise.glow.rings import PIXELS, before, field
-from zesty_veil.advise.glow.wanted import Lit, lit_colours, shown, wanted
+from zesty_veil.advise.glow.wanted import Lit, both_lights, shown, wanted
+from zesty_veil.advise.glow.warnings import Warned, after_coats, before_coats
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import Array
@@ -20,6 +21,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.forms.lit import reach_of
 from zesty_veil.predict.forms.shapes import form
 from zesty_veil.predict.look import Look
 
@@ -40,12 +42,14 @@ class Seen:
     """What the light wants everywhere, and how the form in view looks in it.
 
     picture : (n, n, 4) RGBA. source_value : the greatest value on the source as it is painted now.
+    warned : what would go wrong about it.
     """
 
     asked: Asked
     lits: tuple[Lit, ...]
     picture: npt.NDArray[np.uint8]
     source_value: float
+    warned: tuple[Warned, ...]
 
 
 def lighting(asked: Asked, still: Callable[[], bool]) -> Iterator[Seen]:
@@ -57,10 +61,13 @@ def lighting(asked: Asked, still: Callable[[], bool]) -> Iterator[Seen]:
         If it does not reach a surface.
     """
     lits = wanted(asked.plan, asked.glow)
-    source = next(p for p in asked.plan.passages if p.name == asked.glow.source)
-    painted_now = predict(source, asked.plan.rack(), axis(33), _FLAT, Look(asked.plan.light))
+    names = [passage.name for passage in asked.plan.passages]
+    source = names.index(asked.glow.source)
+    light = asked.plan.passages[source]
+    painted_now = predict(light, asked.plan.rack(), axis(33), _FLAT, Look(asked.plan.light))
     brightest = float(painted_now.value.max())
-    yield Seen(asked, lits, _picture(asked, lits[asked.surface]), brightest)
+    warned = tuple(before_coats(lits, source, brightest))
+    yield Seen(asked, lits, _picture(asked, lits[asked.surface]), brightest, warned)
 
 
 def _picture(asked: Asked, on: Lit) -> npt.NDArray[np.uint8]:
@@ -69,7 +76,10 @@ def _picture(asked: Asked, on: Lit) -> npt.NDArray[np.uint8]:
     lamp, bare, _ = before(asked.plan, asked.glow, asked.plan.passages[on.ringed.passage])
     made = form(bare, PIXELS)
     d, light = field(lamp, bare, surface)
-    seen = shown(on.exposure * lit_colours(asked.glow, surface, light[made.mask]))
+    near, far = reach_of(d, made)
+    u = (d[made.mask] - near) / (far - near)
+    both = both_lights(asked.glow, surface, light[made.mask], u, on.ringed.away)
+    seen = shown(on.exposure * both)
     rgb = srgb(lab(seen, white()))[0]
     pixels = np.zeros((PIXELS, PIXELS, 4), dtype=np.uint8)
     pixels[made.mask, :3] = (rgb * 255 + 0.5).astype(np.uint8)
@@ -97,29 +107,48 @@ class Painting:
 
 @dataclass(frozen=True, eq=False)
 class Found:
-    """The coats so far: for each passage what they come to at its targets, (targets, 3) sRGB."""
+    """The coats so far.
+
+    achieved : for each passage what they come to at its targets, (targets, 3) sRGB. share : how
+    much of the search is done, 0-1. plan : with the coats in it, when all are found; what could
+    still be better about that is in `warned`.
+    """
 
     painting: Painting
     passages: tuple[Painted, ...]
     achieved: tuple[Array | None, ...]
-    done: bool
+    share: float
+    plan: Plan | None = None
+    warned: tuple[Warned, ...] = ()
+
+    @property
+    def done(self) -> bool:
+        """Whether all coats are found."""
+        return self.plan is not None
 
 
 def painting(asked: Painting, still: Callable[[], bool]) -> Iterator[Found]:
     """Yield the coats for a glow, passage by passage."""
     paints = {paint.name: paint for paint in asked.paints}
-    look, shown_now = Look(asked.plan.light), 0
+    look = Look(asked.plan.light)
+    count = len(asked.glow.surfaces) + (asked.flame is not None)
     every = painted(
         asked.plan, asked.glow, asked.school, asked.paints, asked.limits, asked.flame, still
     )
     found: tuple[Painted, ...] = ()
+    known: tuple[Array | None, ...] = ()
     for found in every:
         # A passage is shown when the next one is begun, with all that was found for it.
-        if len(found) - 1 > shown_now:
-            shown_now = len(found) - 1
-            yield Found(asked, found[:-1], _achieved(found[:-1], asked.plan, paints, look), False)
+        if len(found) - 1 > len(known):
+            known = _achieved(found[:-1], asked.plan, paints, look)
+        share = (len(found) - 1 + found[-1].share) / count
+        yield Found(asked, found[:-1], known, 0.98 * share)
     if still() and found:
-        yield Found(asked, found, _achieved(found, asked.plan, paints, look), True)
+        plan = written(asked.plan, asked.glow, found, asked.paints)
+        warned = tuple(after_coats(plan, found, asked.paints))
+        known = _achieved(found, asked.plan, paints, look)
+        if still():
+            yield Found(asked, found, known, 1.0, plan, warned)
 
 
 def _achieved(

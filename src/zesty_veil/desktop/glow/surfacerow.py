@@ -8,6 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.glow.numbersrow import number
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
@@ -24,7 +25,7 @@ class SurfaceRow(QWidget):
 
     surface_changed = Signal(object)  # Surface
     colour_changed = Signal(object)  # CIELAB as a tuple, or none for a fire
-    second_changed = Signal(object)  # CIELAB as a tuple, or none
+    second_changed = Signal(dict)  # of fields of a Glow
     complained = Signal(str)
 
     def __init__(self) -> None:
@@ -58,7 +59,16 @@ class SurfaceRow(QWidget):
         self.second.setAccessibleName("colour of a second light, from the other side")
         self.second.setToolTip("A second light on the far ends, with a dark gap between; Enter")
         self.second.returnPressed.connect(self._second_written)
-        self.gap = QLabel()
+        self.second_strength = number(
+            "white in the second light, in times of day", 0.1, 10, 0.1, ""
+        )
+        self.second_strength.setPrefix("strength ")
+        self.gap = number("how wide the dark gap between the two is", 5, 50, 5, " %", 0)
+        self.gap.setPrefix("gap ")
+        self.second_strength.valueChanged.connect(
+            lambda v: self.second_changed.emit({"second_strength": v})
+        )
+        self.gap.valueChanged.connect(lambda v: self.second_changed.emit({"gap": v / 100}))
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)
@@ -66,14 +76,13 @@ class SurfaceRow(QWidget):
             (
                 ("Own colour", (self.own, self.finish, self.inside)),
                 ("Light's colour", (self.light, None, self.line)),
-                ("Second light", (self.second,)),
+                ("Second light", (self.second, self.second_strength, self.gap)),
             )
         ):
             grid.addWidget(QLabel(words), row, 0)
             for column, widget in enumerate(widgets, 1):
                 if widget is not None:
                     grid.addWidget(widget, row, column)
-        grid.addWidget(self.gap, 2, 2, 1, 2)
 
     def show_surface(self, glow: Glow, surface: Surface) -> None:
         """Show the surface in view, and the light's colour."""
@@ -87,6 +96,12 @@ class SurfaceRow(QWidget):
         if not self.second.hasFocus():
             shown = "" if glow.second is None else hexadecimal(srgb(np.array(glow.second))[0])
             self.second.setText(shown)
+        with quiet(self.second_strength):
+            self.second_strength.setValue(glow.second_strength)
+        with quiet(self.gap):
+            self.gap.setValue(100 * glow.gap)
+        for box in (self.second_strength, self.gap):
+            box.setEnabled(glow.second is not None)
         if not self.light.hasFocus():
             shown = "" if glow.colour is None else hexadecimal(srgb(np.array(glow.colour))[0])
             self.light.setText(shown)
@@ -109,18 +124,13 @@ class SurfaceRow(QWidget):
         if written is not None:
             self.colour_changed.emit(written)
 
-    def show_gap(self, gap: float | None) -> None:
-        """Say how dark the gap between two lights is, if there are two."""
-        words = "" if gap is None else f"gap {gap:.1f} values darker"
-        self.gap.setText(words)
-
     def _second_written(self) -> None:
         if not self.second.text().strip():
-            self.second_changed.emit(None)
+            self.second_changed.emit({"second": None})
             return
         written = self._read(self.second.text())
         if written is not None:
-            self.second_changed.emit(written)
+            self.second_changed.emit({"second": written})
 
     def _read(self, words: str) -> tuple[float, float, float] | None:
         try:

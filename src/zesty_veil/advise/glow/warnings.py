@@ -1,0 +1,84 @@
+"""What would go wrong about a painted light, before and after its coats are found.
+
+Every border between fine and not is common practice; none is from a published source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from zesty_veil.advise.glow.painting import Painted
+from zesty_veil.advise.glow.wanted import Lit
+from zesty_veil.advise.lights import AWAY_VALUE, GAP_VALUES, UNDER_SOURCE
+from zesty_veil.advise.remarks import remarks
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Plan
+
+# So much of the light's strength may be held back; with less left it is too strong for paint.
+_HELD_BACK = 0.8
+_FAINT_VALUES = 1.0
+
+
+@dataclass(frozen=True)
+class Warned:
+    """A warning about one passage, by its number in the plan."""
+
+    passage: int
+    words: str
+
+
+def before_coats(lits: Sequence[Lit], source: int, source_value: float) -> Iterator[Warned]:
+    """Yield what is wrong about what a light wants, by numbers alone.
+
+    `source_value` is the greatest value on the source, passage `source`, as it is painted now.
+    """
+    most = max((max(lit.values) for lit in lits), default=0.0)
+    if most > source_value - UNDER_SOURCE:
+        yield Warned(
+            source,
+            f"It is of value {source_value:.1f}, and lights others to {most:.1f}; what is lit must "
+            "stay darker. Paint the light itself too, or make it weaker.",
+        )
+    if lits and lits[0].exposure < _HELD_BACK:
+        yield Warned(
+            source,
+            f"As strong as this it would outshine all paint; {100 * lits[0].exposure:.0f} % of it "
+            "is shown. A weaker one keeps the ambient apart from black.",
+        )
+    for lit in lits:
+        at, away = lit.ringed.passage, lit.values[-1]
+        if lit.gap is not None:
+            if lit.gap < GAP_VALUES:
+                yield Warned(
+                    at,
+                    f"The gap is {lit.gap:.1f} values darker than what is beside it; "
+                    f"{GAP_VALUES:g} or more keeps two lights apart.",
+                )
+        elif away > AWAY_VALUE:
+            yield Warned(
+                at,
+                f"The side away is of value {away:.1f}; {AWAY_VALUE:g} or darker lets a glow "
+                "read. Take less ambient, or a darker colour of its own.",
+            )
+        dark = lit.values[0] - (away if lit.gap is None else lit.values[-2])
+        if dark < _FAINT_VALUES:
+            yield Warned(
+                at,
+                f"The light makes only {dark:.1f} values of difference; bring it "
+                "nearer, or make it stronger.",
+            )
+
+
+def after_coats(plan: Plan, passages: Sequence[Painted], rack: Sequence[Paint]) -> Iterator[Warned]:
+    """Yield why a ring stays far off, and the remarks on a plan into which a glow is written."""
+    for one in passages:
+        if one.why is not None and one.where is not None:
+            place = f"At {100 * one.where.place:.0f} %"
+            helps = ""
+            if one.why.paint is not None:
+                helps = f" {one.why.paint.name} would bring it within dE {one.why.with_paint:.1f}."
+            yield Warned(one.passage, f"{place}: {' '.join(one.why.reasons)}{helps}")
+    for one in passages:
+        for remark in remarks(plan, one.passage, rack):
+            yield Warned(one.passage, remark.words)

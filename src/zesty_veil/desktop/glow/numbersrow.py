@@ -1,0 +1,79 @@
+"""The numbers of a painted light: how hot, how far, how strong, how it falls off."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QDoubleSpinBox, QHBoxLayout, QLabel, QSpinBox, QWidget
+
+from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow
+
+
+def number(
+    name: str, low: float, high: float, step: float, unit: str, decimals: int = 2
+) -> QDoubleSpinBox:
+    """Return a box for a number, named for the eye and for assistive technology."""
+    box = QDoubleSpinBox()
+    box.setDecimals(decimals)
+    box.setRange(low, high)
+    box.setSingleStep(step)
+    box.setSuffix(unit)
+    box.setKeyboardTracking(False)
+    box.setMinimumHeight(28)
+    box.setAccessibleName(name)
+    box.setToolTip(name[:1].upper() + name[1:])
+    return box
+
+
+class NumbersRow(QWidget):
+    """Says when a number of the light is to be another."""
+
+    changed = Signal(dict)  # of fields of a Glow
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.kelvin = number("temperature of the fire", 800, 6000, 100, " K", 0)
+        self.radius = number("how far the light reaches", 2, 300, 1, " mm", 0)
+        self.strength = number("white at the light, in times of day", 0.1, 10, 0.1, "")
+        self.ambient = number("all other light, in times of day", 0, 1, 0.01, "")
+        self._boxes = {
+            "kelvin": self.kelvin,
+            "radius_mm": self.radius,
+            "strength": self.strength,
+            "ambient": self.ambient,
+        }
+        for field, box in self._boxes.items():
+            box.valueChanged.connect(lambda v, field=field: self.changed.emit({field: v}))
+        self.rings = QSpinBox()
+        self.rings.setRange(LEAST_RINGS, MOST_RINGS)
+        self.rings.setAccessibleName("rings")
+        self.rings.setMinimumHeight(28)
+        self.rings.valueChanged.connect(lambda v: self.changed.emit({"rings": v}))
+        self.falloff = Choice("how the light falls off")
+        for falloff in FALLOFFS:
+            self.falloff.addItem({"steps": "in even steps"}.get(falloff, f"by {falloff}"), falloff)
+        self.falloff.activated.connect(
+            lambda _: self.changed.emit({"falloff": self.falloff.currentData()})
+        )
+        row = QHBoxLayout(self)
+        row.setContentsMargins(12, 8, 12, 0)
+        row.setSpacing(6)
+        for words, widget in (
+            ("Fire", self.kelvin), ("reach", self.radius), ("rings", self.rings),
+            ("strength", self.strength), ("ambient", self.ambient),
+        ):  # fmt: skip
+            row.addWidget(QLabel(words))
+            row.addWidget(widget)
+        row.addWidget(self.falloff, 1)
+
+    def show_numbers(self, glow: Glow) -> None:
+        """Show a light's numbers; that of its fire only if it is a fire."""
+        for field, box in self._boxes.items():
+            with quiet(box):
+                box.setValue(getattr(glow, field))
+        with quiet(self.rings):
+            self.rings.setValue(glow.rings)
+        with quiet(self.falloff):
+            self.falloff.setCurrentIndex(self.falloff.findData(glow.falloff))
+        self.kelvin.setEnabled(glow.colour is None)

@@ -1,7 +1,9 @@
 """Write the demo plans that ship with the program, from the demo rack.
 
+What a fire lights, and the fire itself, is painted by the program, as the Glow station does it;
+what stands out of its light is laid by hand. Everything in them is invented.
+
 Run by hand after the rack changes: `.venv/bin/python tools/bake_demo.py`, then tools/register.py.
-Everything in them is invented.
 """
 
 from __future__ import annotations
@@ -10,9 +12,11 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted, written
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 
@@ -44,126 +48,129 @@ def prepared(primer: Primer, kind: str) -> Ground:
     return prepared_ground(plan, 0, kind, demo_rack()).passages[0].ground
 
 
-GLASSWRIGHT = Plan(
-    "The glasswright at the furnace mouth",
-    passages=(
-        passage(
-            "gather of molten glass",
-            "flame",
-            18,
-            210,
-            Ground("black"),
-            coat("Lime White; water 0.5; passes 2", 0, 0.62, far=0.16),
-            coat("Kiln Yellow; water 2; passes 4; tool glaze", 0.18, 0.78, light=0.14, far=0.10),
-            coat("Ember Orange; water 4; passes 5; tool glaze", 0.50, 0.92, light=0.24),
-            coat("Furnace Red; water 4; passes 5; tool glaze", 0.76, 1, light=0.24),
-            coat(
-                "Lamp Black 2 + Furnace Red 1; water 5; passes 4; tool glaze", 0.98, 1, light=0.13
-            ),
-            surround="leather apron, furnace side",
-        ),
-        passage(
-            "leather apron, furnace side",
-            "folds",
-            26,
-            480,
-            prepared("black", "zenithal"),
-            coat("Hull Umber; water 1; passes 1", 0, 1),
-            coat("Dune Ochre 2 + Ember Orange 1; water 1; passes 2", 0, 0.30, far=0.30),
-            coat("Ember Orange; medium 3; passes 3; tool glaze; stroke to far", 0, 0.42, far=0.30),
-            coat("Soot Wash", 0, 1),
-            coat(
-                "Driftbone Ivory 1 + Kiln Yellow 2; water 1; passes 2; tool glaze; sites ridge",
-                0,
-                0.16,
-                far=0.20,
-            ),
-        ),
-        passage(
-            "cobalt glass flask",
-            "orb",
-            14,
-            130,
-            Ground("white"),
-            coat("Midwater Ultramarine; water 2; passes 2; tool glaze", 0.10, 1, light=0.10),
-            coat("Flask Blue; water 4; passes 3; tool glaze", 0.40, 1, light=0.30),
-            coat("Dusk Violet Ink; medium 5; passes 3; tool glaze", 0.78, 1, light=0.24),
-            coat("Signal Orange; water 3; passes 2; tool glaze", 0, 0.06, far=0.10),
-            coat("Gloss Varnish", 0, 1),
-        ),
-        passage(
-            "copper blowpipe, hot end",
-            "blade",
-            22,
-            60,
-            Ground("black"),
-            coat("Pipe Copper; water 0.5; passes 2", 0, 1),
-            coat("Signal Orange; water 2; passes 2; tool glaze", 0, 0.10, far=0.16),
-            coat(
-                "Clinker Red Ink; medium 6; passes 2; tool glaze", 0.24, 0.56, light=0.16, far=0.2
-            ),
-            coat("Soot Wash 1 + Gloss Varnish 4; tool wash", 0.2, 1, light=0.1),
-            coat("Dusk Violet Ink; medium 5; passes 3; tool glaze", 0.70, 1, light=0.25),
-        ),
-    ),
-    paints=demo_rack(),
-)
+def by_light(plan: Plan, glow: Glow, school: School, flame: str) -> Plan:
+    """Return a plan with a fire and what it lights painted by the program."""
+    *_, done = painted(plan, glow, school, demo_rack(), USUAL_LIMITS, flame)
+    return written(plan, glow, done, demo_rack())
 
-DIVER = Plan(
-    "The bell diver",
-    passages=(
-        passage(
-            "lamp glow behind thick glass",
-            "facet",
-            12,
-            95,
-            prepared("black", "focused"),
-            coat("Lime White; water 0.5; passes 2", 0, 0.40, far=0.2),
-            coat("Lure Green; water 1; passes 2", 0, 0.5, far=0.2),
-            coat("Shoal Turquoise; water 3; passes 3; tool glaze", 0.25, 0.85, light=0.2, far=0.1),
-            coat("Flask Blue; water 3; passes 3; tool glaze", 0.55, 1, light=0.25),
-            coat("Lamp Black 1 + Flask Blue 1; water 4; passes 3; tool glaze", 0.88, 1, light=0.2),
+
+def glasswright() -> Plan:
+    """Return the glass-blower at night: a furnace fire on leather, copper and cobalt glass."""
+    gather, apron, flask, pipe = (
+        "gather of molten glass",
+        "leather apron, furnace side",
+        "cobalt glass flask",
+        "copper blowpipe, hot end",
+    )
+    kettle = passage(
+        "copper kettle, out of the light",
+        "plate",
+        22,
+        160,
+        Ground("black"),
+        coat("Pipe Copper; water 0.5; passes 2", 0, 1),
+        coat("Clinker Red Ink; medium 6; passes 2; tool glaze", 0.24, 0.56, light=0.16, far=0.2),
+        coat("Soot Wash 1 + Gloss Varnish 4; tool wash", 0.2, 1, light=0.1),
+        coat("Dusk Violet Ink; medium 5; passes 3; tool glaze", 0.70, 1, light=0.25),
+    )
+    shirt = passage(
+        "linen shirt, far shoulder",
+        "folds",
+        26,
+        380,
+        prepared("black", "zenithal"),
+        coat("Hull Umber; water 1; passes 1", 0, 1),
+        coat("Flask Blue; medium 3; passes 2; tool glaze; stroke to far", 0.4, 1, light=0.30),
+        coat("Soot Wash", 0, 1),
+        coat("Driftbone Ivory; water 1; passes 2; tool drybrush", 0, 0.5, far=0.3),
+    )
+    plan = Plan(
+        "The glasswright at the furnace mouth",
+        passages=(
+            passage(gather, "flame", 18, 210, Ground("white"), surround=apron),
+            passage(apron, "folds", 26, 480, Ground("black")),
+            passage(flask, "orb", 14, 130, Ground("black")),
+            passage(pipe, "blade", 22, 60, Ground("black")),
+            kettle,
+            shirt,
         ),
-        passage(
-            "helmet, lamp side",
-            "plate",
-            20,
-            320,
-            Ground("grey"),
-            coat("Sovereign Gold; water 0.5; passes 2", 0, 1),
-            coat("Flood Teal; medium 3; tool wash", 0, 1),
-            coat(
-                "Driftbone Ivory 1 + Lure Green 1; water 1; passes 3; tool drybrush",
-                0,
-                0.4,
-                far=0.3,
-            ),
-            coat(
-                "Midwater Ultramarine; water 4; passes 3; tool glaze; sites recess flat",
-                0.4,
-                1,
-                light=0.3,
-            ),
+        paints=demo_rack(),
+    )
+    glow = Glow(
+        gather,
+        (
+            Surface(apron, (40.0, 16.0, 26.0), place=(-0.7, 0.3, 0.8)),
+            Surface(flask, (34.0, 14.0, -50.0), "gloss", (-0.8, 0.5, 0.8)),
+            Surface(pipe, (58.0, 26.0, 32.0), "satin", (-0.2, 0.9, 0.5)),
         ),
-        passage(
-            "canvas suit in the dark water",
-            "hood",
-            30,
-            900,
-            prepared("white", "underpaint"),
-            coat("Soot Wash; wicked", 0, 1),
-            coat("Driftbone Ivory; water 3; passes 3; tool glaze; sites ridge", 0, 0.5, far=0.3),
-            coat("Satin Varnish", 0, 1),
+        strength=2.2,
+        radius_mm=24.0,
+    )
+    return by_light(plan, glow, "inward", "deep")
+
+
+def diver() -> Plan:
+    """Return the diver in deep water: a cold lamp behind glass, on brass and canvas."""
+    lamp, helmet, suit = (
+        "lamp glow behind thick glass",
+        "helmet, lamp side",
+        "canvas suit in the dark water",
+    )
+    rivets = passage(
+        "brass rivets, out of the light",
+        "plate",
+        20,
+        120,
+        Ground("grey"),
+        coat("Sovereign Gold; water 0.5; passes 2", 0, 1),
+        coat("Flood Teal; medium 3; tool wash", 0, 1),
+        coat("Driftbone Ivory 1 + Lure Green 1; water 1; passes 3; tool drybrush", 0, 0.4, far=0.3),
+        coat(
+            "Midwater Ultramarine; water 4; passes 3; tool glaze; sites recess flat",
+            0.4,
+            1,
+            light=0.3,
         ),
-    ),
-    paints=demo_rack(),
-)
+    )
+    glove = passage(
+        "rubber glove, far hand",
+        "hood",
+        16,
+        240,
+        prepared("white", "underpaint"),
+        coat("Soot Wash; wicked", 0, 1),
+        coat("Driftbone Ivory; water 3; passes 3; tool glaze; sites ridge", 0, 0.5, far=0.3),
+        coat("Satin Varnish", 0, 1),
+    )
+    plan = Plan(
+        "The bell diver",
+        passages=(
+            passage(lamp, "facet", 12, 95, Ground("white")),
+            passage(helmet, "plate", 20, 320, Ground("white")),
+            passage(suit, "hood", 30, 900, Ground("white")),
+            rivets,
+            glove,
+        ),
+        paints=demo_rack(),
+    )
+    glow = Glow(
+        lamp,
+        (
+            Surface(helmet, (62.0, 8.0, 40.0), "satin", (-0.6, 0.5, 0.7)),
+            Surface(suit, (56.0, 2.0, 16.0), place=(0.2, 0.9, 0.9)),
+        ),
+        colour=(86.0, -46.0, -4.0),
+        radius_mm=26.0,
+        strength=3.0,
+        rings=4,
+    )
+    return by_light(plan, glow, "white", "single")
 
 
 def main() -> None:
     """Write both plans."""
-    save(GLASSWRIGHT, DATA / "glasswright.veil")
-    save(DIVER, DATA / "diver.veil")
+    save(glasswright(), DATA / "glasswright.veil")
+    save(diver(), DATA / "diver.veil")
 
 
 if __name__ == "__main__":

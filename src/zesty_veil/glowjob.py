@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import math
+from dataclasses import replace as replace_limits
 from pathlib import Path
 from typing import Any
 
@@ -12,8 +13,7 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.fire import COLD_K, HOT_K, SCHOOLS, fire
 from zesty_veil.advise.glow.painting import SCHOOLS as GLOW_SCHOOLS
-from zesty_veil.advise.glow.painting import Painted, glow_now, painted, written
-from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, Painted, glow_now, painted, written
 from zesty_veil.light.cielab import lch, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
@@ -62,7 +62,7 @@ def glow_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--rings", type=int, metavar="N")
     job.add_argument("--second", metavar="COLOUR", help="of a second light, from the other side")
     job.add_argument("--flame", metavar="FIRE", help="paint the source too: a school, or own fire")
-    job.add_argument("--max-coats", type=int, default=5, metavar="N")
+    job.add_argument("--max-coats", type=int, default=USUAL_LIMITS.coats, metavar="N")
     job.add_argument("-o", "--out", type=Path, metavar="OUT.veil", help="write the plan with it")
     job.add_argument("--json", action="store_true")
 
@@ -78,7 +78,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     plan = load(chosen.plan)
     glow = _glow(plan, chosen)
     check_plan(edits.set_glow(plan, glow))
-    how = (demo_rack(), Limits(coats=chosen.max_coats), chosen.flame)
+    how = (demo_rack(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)
     *_, done = painted(plan, glow, chosen.school, *how)
     if chosen.out is not None:
         save(written(plan, glow, done, demo_rack()), chosen.out)

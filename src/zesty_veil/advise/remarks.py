@@ -62,7 +62,8 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         _hidden(passage, index, paints, look),
         _outshone(passage, index, below[-1], look, rack),
         _harsh(passage, index, paints, look),
-        _tips(passage, index, below[-1], look),
+        # What is lit by another passage is dark on its far side on purpose.
+        () if passage.lit_by else _tips(passage, index, below[-1], look),
         _drift(passage, index, paints, rack),
         _starved(passage, index),
         _chalked(passage, index, below[-1], look, rack),

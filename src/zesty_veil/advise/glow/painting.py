@@ -24,6 +24,7 @@ from zesty_veil.advise.match.ramp import Towards
 from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, lch
+from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
@@ -40,6 +41,8 @@ _HOW: dict[School, tuple[Primer, Towards]] = {
     "inward": ("black", "light"),
     "white": ("white", "far"),
 }
+# What painters go to for a glow: some more pots than for one colour.
+USUAL_LIMITS = Limits(coats=6, mixes=3)
 # The ink over a whole glow is thin, and of the glow's hue within so many degrees.
 _INK_THINNING, _INK_WITHIN = 5.0, 25.0
 _FLAT = np.zeros(1)
@@ -115,6 +118,8 @@ def painted(
     for job, along in jobs:
         base = replace(job.on(plan.passages[job.passage]), coats=())
         over = _ink_over(job.targets, paints, look) if school == "white" and job.lit else ()
+        if job.lit is not None and job.lit.ringed.surface.finish == "gloss":
+            over = (*over, *_varnish(paints))
         wish = Wish(
             (base,), (), job.targets, tuple(paints), limits, look, towards=along, over=over
         )  # fmt: skip
@@ -160,6 +165,12 @@ def _ink_over(targets: Sequence[Target], paints: Sequence[Paint], look: Look) ->
             near.append((abs((hue - float(strongest[2]) + 180) % 360 - 180), coat))
     best = min(near, key=lambda each: each[0], default=None)
     return (best[1],) if best is not None and best[0] < _INK_WITHIN else ()
+
+
+def _varnish(paints: Sequence[Paint]) -> tuple[Coat, ...]:
+    """Return a gloss varnish, under which darks are darker; none if there is none at hand."""
+    gloss = (p for p in paints if p.kind == "varnish" and p.finish == FINISHES["gloss"])
+    return tuple(Coat(Mixture((Part(paint.name),)), "loaded") for paint in gloss)[:1]
 
 
 def _with_specks(fire: Painted, passage: Passage, paints: Sequence[Paint], look: Look) -> Painted:

@@ -15,7 +15,7 @@ from msgspec.structs import replace
 from zesty_veil.advise.match.course import Spot
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import Bench
-from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_steps
+from zesty_veil.advise.match.ramp import SPECIAL, RampWay, Towards, ramp_steps
 from zesty_veil.advise.match.rescue import (
     MOST_COVERS,
     covers,
@@ -232,8 +232,13 @@ def _spaced(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, .
 
 def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
     """Return what stands in the way of one spot by itself."""
-    fewer = changed(wish, limits=changed(wish.limits, coats=min(wish.limits.coats, _ALONE)))
-    matcher = _matcher(fewer, spot)
+    limits = changed(wish.limits, coats=min(wish.limits.coats, _ALONE))
+    # A ramp is laid without special paints, so without those it is what stands in the way; they
+    # may still be what helps.
+    special = [p for p in wish.paints if p.kind in SPECIAL and len(wish.targets) > 1]
+    plain = tuple(p for p in wish.paints if p not in special)
+    matcher = _matcher(changed(wish, limits=limits, paints=plain), spot)
+    catalogue = (*(p for p in special if p.kind == "fluorescent"), *wish.catalogue)
     alone = None
     for best in matcher.ways(spot.lab, wanted):
         alone = best[0]
@@ -248,7 +253,7 @@ def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
         )
         return WhyNot((0.0, 0.0, 0.0), (words,))
     white = now_on(Passage("white", ground=Ground("white")), {}, spot.place, spot.relief)
-    return why_not(matcher, alone, spot.lab, white, wish.catalogue, wanted)
+    return why_not(matcher, alone, spot.lab, white, catalogue, wanted)
 
 
 def _same(one: State, other: State) -> bool:

@@ -42,11 +42,9 @@ def reached(course: Course, known: Known, wanted: Callable[[], bool]) -> list[Ch
     """Return chains over the first step, out of all that a few coats reach there.
 
     A beam goes coat by coat, and would throw away the white that a yellow needs below it. What is
-    reached on a ground is kept in `known`. Through a coat over all, what comes near is another
-    matter, and the beam must do.
+    reached on a ground is kept in `known`. What comes near is looked up without what will lie
+    over all, and then weighed with it.
     """
-    if course.over:
-        return []
     step, bench = course.steps[0], course.bench
     depth = min(bench.limits.coats, _COATS_A_STEP if len(course.steps) > 1 else _ONE_STEP)
     spot, limits = step[0], replace(bench.limits, coats=depth)

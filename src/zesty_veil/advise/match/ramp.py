@@ -40,7 +40,7 @@ _USED, _MIXED = 60, 14
 _ALWAYS = (("PW6",), ("PBk7",))
 _SWEEPS = 3
 _WEIGHED = 50
-_SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
+SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
 
 
 @dataclass(frozen=True)
@@ -109,7 +109,7 @@ def ramp_ways(
     sites = {(spot.place, spot.relief) for spot in spots}
     if places != sorted(places) or len(sites) < len(spots):
         raise InputError("The places of a ramp's targets must rise from the light to the far end.")
-    usable = [paint for paint in paints if paint.kind not in _SPECIAL]
+    usable = [paint for paint in paints if paint.kind not in SPECIAL]
     single = first_coats(usable, limits.tools)
     if not single:
         return

@@ -15,8 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.advise.fire import SCHOOLS as FLAMES
-from zesty_veil.advise.glow.painting import SCHOOLS, glow_now
-from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_LIMITS, glow_now
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.glow.depth import Depth
@@ -39,7 +38,6 @@ _SCHOOL_WORDS = {
     "sketch": "bright sketch, darker outward",
     "white": "white under all, glazes outward",
 }
-_COATS = 5
 
 
 class GlowView(QWidget):
@@ -162,7 +160,7 @@ class GlowView(QWidget):
         self.jobs.ask(
             Painting(
                 self._document.plan, self.glow, self.school.currentData(),
-                self.flame.currentData(), self._rack.paints(), Limits(coats=_COATS),
+                self.flame.currentData(), self._rack.paints(), USUAL_LIMITS,
             )
         )  # fmt: skip
 

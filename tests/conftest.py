@@ -13,13 +13,13 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from driving import opened
+from workshop import hand_laid
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan
-from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.look import Look
 
@@ -108,7 +108,7 @@ def dressed(qapp: QApplication) -> QApplication:
 @pytest.fixture
 def window(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
     """A window with the demo plan, shown and at rest."""
-    yield from opened(qtbot, sample("glasswright"))
+    yield from opened(qtbot, hand_laid())
 
 
 @pytest.fixture

@@ -13,6 +13,7 @@ from typing import Any
 import pytest
 
 from conftest import small_plan
+from workshop import hand_laid
 from zesty_veil import cli
 from zesty_veil.bench.steps import steps
 from zesty_veil.paint.paint import Paint
@@ -21,7 +22,6 @@ from zesty_veil.plan.drying import drying, painting, whole
 from zesty_veil.plan.edits import with_feather, with_sites, with_span
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Passage, Plan
-from zesty_veil.plan.samples import sample
 
 
 @pytest.fixture
@@ -135,7 +135,7 @@ def test_remarks_on_a_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path) -
     run(capsys, "sample", "glasswright", str(tmp_path / "g.veil"))
     rows = answer(capsys, "remarks", str(tmp_path / "g.veil"), "--json")
     harsh = next(row for row in rows if row["kind"] == "harsh step")
-    assert harsh["passage"] == "gather of molten glass"
+    assert harsh["passage"] == "copper blowpipe, hot end"
     assert harsh["number"] > 12
     assert "Remedy: longer feather" in run(capsys, "remarks", str(tmp_path / "g.veil"))
     save(Plan("calm", (Passage("p"),)), tmp_path / "calm.veil")
@@ -256,7 +256,7 @@ def test_the_core_runs_where_qt_cannot(plan_file: str) -> None:
 
 
 def test_steps_say_what_the_bench_needs() -> None:
-    text = steps(sample("glasswright"))
+    text = steps(hand_laid())
     numbers = [int(n) for n in re.findall(r"^(\d+)\. ", text, re.M)]
     assert numbers == list(range(1, len(numbers) + 1))
     assert "thinned 2:1 with water (2 parts water to 1 part paint)" in text

@@ -9,11 +9,11 @@ import numpy as np
 import pytest
 
 from test_cli import answer, plan_file, run
+from workshop import hand_laid
 from zesty_veil import cli
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Target
-from zesty_veil.plan.samples import sample
 
 __all__ = ["plan_file"]
 
@@ -86,7 +86,7 @@ def test_a_primer_is_chosen_where_any_will_do(capsys: pytest.CaptureFixture[str]
 def test_a_plan_is_matched_to_its_own_targets(
     capsys: pytest.CaptureFixture[str], tmp_path: Path
 ) -> None:
-    plan = sample("glasswright")
+    plan = hand_laid()
     for place, site, lab in ((0.1, "flat", (70, 30, 40)), (0.9, "recess", (20, 10, 5))):
         plan = edits.aim(plan, 1, Target(place, lab, site))  # type: ignore[arg-type]
     path = tmp_path / "own.veil"

@@ -11,11 +11,11 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from driving import drag, opened
+from workshop import hand_laid
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed, srgb
 from zesty_veil.plan import edits
-from zesty_veil.plan.samples import sample
 
 KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 
@@ -23,7 +23,7 @@ KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 @pytest.fixture
 def lit(qtbot: QtBot) -> Iterator[MainWindow]:
     """The demo plan with its apron alone lit."""
-    plan = sample("glasswright")
+    plan = hand_laid()
     for i in (2, 3):
         plan = edits.lit_by(plan, i, None)
     yield from opened(qtbot, plan)
@@ -180,7 +180,7 @@ def test_a_light_out_of_reach_says_so_and_a_search_is_stopped(lit: MainWindow) -
 
 
 def test_every_surface_has_its_own_place_of_the_light(qtbot: QtBot) -> None:
-    for window in opened(qtbot, sample("glasswright")):
+    for window in opened(qtbot, hand_laid()):
         window.station.choose_passage(2)
         glow = opened_glow(window)
         assert glow.glow is not None

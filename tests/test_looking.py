@@ -16,11 +16,11 @@ from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
 from driving import coats, flat_ribbon, opened, picture, scene
+from workshop import hand_laid
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Passage, Target
-from zesty_veil.plan.samples import sample
 from zesty_veil.predict.appearance import gain_words
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.squint import DISTANCES_MM
@@ -185,7 +185,7 @@ def test_a_line_tells_how_far_from_what_is_wanted() -> None:
     assert single is not None
     assert single.line is None
     # Between two targets that are met, the paint may still be far from the way between them.
-    gather = sample("glasswright")
+    gather = hand_laid()
     gfield = predict(gather.passages[0], gather.rack(), u, SITE_RELIEF)
     for place in (0.05, 0.95):
         lab = tuple(float(v) for v in gfield.lab[round(place * 100), 1])

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from driving import coats, flat_ribbon, opened, picture, scene
+from workshop import hand_laid
 from zesty_veil.desktop.window import MainWindow
-from zesty_veil.plan.samples import sample
 
 COPPER = 3
 
@@ -20,7 +20,7 @@ COPPER = 3
 @pytest.fixture
 def window(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
     """A window with the demo plan, at the copper blowpipe."""
-    for window in opened(qtbot, sample("glasswright")):
+    for window in opened(qtbot, hand_laid()):
         window.station.choose_passage(COPPER)
         assert window.wait_until_idle()
         yield window

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from test_match import FLAT, PAINTS, PRIMERS, RACK, colour, primed
+from workshop import hand_laid
 from zesty_veil.advise.match.bank import tools_for
 from zesty_veil.advise.match.course import even
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
@@ -28,7 +29,6 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import coat_words, parse_coat
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
-from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import Look, colours
 
@@ -179,7 +179,7 @@ def test_nothing_stands_in_the_way_of_what_is_reached() -> None:
 
 
 def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
-    plan = sample("glasswright")
+    plan = hand_laid()
     passage = plan.passages[3]  # a pipe that has gone dark
     state = now_on(passage, plan.rack(), 0.9)
     whole = predict(passage, plan.rack(), np.array([0.9]), FLAT).lab[0, 0]

@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 
 from conftest import small_plan
 from driving import coats, picture, scene
+from workshop import hand_laid
 from zesty_veil.advise.moves import push_ends, smooth_here
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.errors import InputError
@@ -17,7 +18,6 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.clipboard import coat_text, paste_coat
 from zesty_veil.plan.model import Passage, Plan, Target
-from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.targets import missed
 
@@ -26,7 +26,7 @@ SHIFT = Qt.KeyboardModifier.ShiftModifier
 
 
 def test_the_mid_mix_lies_over_the_border() -> None:
-    plan = sample("glasswright")
+    plan = hand_laid()
     smoothed = smooth_here(plan, 0, 2)  # orange over yellow
     check_plan(smoothed)
     new = smoothed.passages[0].coats[3]

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from conftest import small_plan
+from workshop import hand_laid
 from zesty_veil.errors import InputError, PaintError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
@@ -88,7 +89,7 @@ span_end = st.floats(0, 1)
 def test_the_field_moves_smoothly_with_every_number(
     end: float, feather: float, passes: int, tool: str
 ) -> None:
-    rack = {p.name: p for p in sample("glasswright").paints}
+    rack = {p.name: p for p in hand_laid().paints}
     base = parse_coat(f"Furnace Red; water 2; tool {tool}; passes {passes}", rack)
 
     def colours(end: float, feather: float, thinning: float) -> Array:
@@ -139,7 +140,7 @@ def test_every_other_number_moves_it_smoothly_too(
 
 @given(st.integers(1, 12), st.floats(0, 20))
 def test_more_passes_of_an_ink_never_raise_reflectance(passes: int, thinning: float) -> None:
-    rack = {p.name: p for p in sample("glasswright").paints}
+    rack = {p.name: p for p in hand_laid().paints}
     ink = replace(rack["Dusk Violet Ink"], S=(0.0,) * 36)
     coat = parse_coat(f"Dusk Violet Ink; water {thinning}", rack)
     passage = Passage("p", ground=Ground("white"))
@@ -199,7 +200,7 @@ def test_demo_fields_are_possible_colours(name: str) -> None:
 
 
 def test_the_demo_flame_goes_from_white_through_yellow_and_red_to_black() -> None:
-    plan = sample("glasswright")
+    plan = hand_laid()
     field = predict(plan.passages[0], plan.rack(), axis(101), FLAT)
     words = [describe(field.lch[i, 0], float(field.value[i, 0])) for i in range(101)]
     first = [

@@ -135,7 +135,7 @@ def diver() -> Plan:
     glove = passage(
         "rubber glove, far hand",
         "hood",
-        16,
+        26,
         240,
         prepared("white", "underpaint"),
         coat("Soot Wash; wicked", 0, 1),

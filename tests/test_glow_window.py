@@ -63,7 +63,14 @@ def test_a_light_is_dragged_painted_written_and_undone(lit: MainWindow) -> None:
     # The coats are found and shown beside what is wanted.
     QTest.keyClick(glow.view, KEY.Key_F)
     assert glow.stop.isEnabled()
+    assert glow.progress.isVisible()
     assert glow.wait_until_idle()
+    assert glow.progress.isHidden()
+    # Values as steps, the brightest at the light; and nothing, or a warning, about each passage.
+    steps = glow.dark.steps()
+    assert [value for _, value in steps] == sorted((v for _, v in steps), reverse=True)
+    assert steps[0][0].height() / steps[-1][0].height() == pytest.approx(steps[0][1] / steps[-1][1])
+    assert glow.notes.count() >= 1
     assert "on average" in glow.words.text()
     assert "dE" in glow.ladder.accessibleDescription()
     found = glow.found
@@ -166,6 +173,15 @@ def test_a_light_out_of_reach_says_so_and_a_search_is_stopped(lit: MainWindow) -
     glow.numbers.radius.setValue(2)
     assert glow.wait_until_idle()
     assert "does not reach" in glow.words.text()
+    glow.numbers.radius.setValue(30)
+    glow.numbers.ambient.setValue(0.9)
+    assert glow.wait_until_idle()
+    notes = [glow.notes.item(i).text() for i in range(glow.notes.count())]
+    assert any("lets a glow read" in note for note in notes)
+    rect = glow.notes.visualItemRect(glow.notes.item(0))
+    QTest.mouseClick(glow.notes.viewport(), LEFT, pos=rect.center())
+    assert glow.in_view == 0
+    glow.numbers.ambient.setValue(0.05)
     glow.numbers.radius.setValue(30)
     assert glow.wait_until_idle()
     QTest.mouseClick(glow.find_coats, LEFT)

@@ -205,7 +205,7 @@ def _better(chain: Chain, at: int, banks: dict[float, Bank], course: Course) -> 
     return best
 
 
-def _joined(coats: Sequence[Coat]) -> list[Coat]:
+def joined(coats: Sequence[Coat]) -> list[Coat]:
     """Return coats, those that differ in nothing but their passes as one, where they follow."""
     out: list[Coat] = []
     for coat in coats:
@@ -230,7 +230,7 @@ def _way(chain: Chain, course: Course, towards: Towards) -> RampWay:
             coats.append(with_feather(with_span(coat, start, 1.0), feather, 0.0))
         else:
             coats.append(with_feather(with_span(coat, 0.0, 1.0 - start), 0.0, feather))
-    coats = _joined(coats)
+    coats = joined(coats)
     off = [
         course.off(chain.coats[:looked], spot)
         for step, looked in zip(course.steps, chain.looked, strict=True)

@@ -13,7 +13,7 @@ import pytest
 from msgspec.structs import replace
 
 from test_glow import LEATHER, demo, glow_on, lit_plan
-from zesty_veil.advise.glow.flame import specks
+from zesty_veil.advise.glow.flame import specks, touches
 from zesty_veil.advise.glow.painting import USUAL_LIMITS, painted
 from zesty_veil.advise.glow.wanted import Lit, both_lights, lit_colours, second_colours, wanted
 from zesty_veil.advise.glow.warnings import after_coats, before_coats
@@ -105,6 +105,11 @@ def test_a_glow_lays_few_mixtures_in_many_passes_further_in() -> None:
     assert answer is not None
     assert len({c.mixture for c in answer.coats}) < len(answer.coats)
     assert max(answer.off) < 3
+    *_, few = painted(plan, glow, "inward", demo_rack(), Limits(coats=3))
+    assert few[0].answer is not None
+    mixtures = {c.mixture for c in few[0].answer.coats}
+    assert len(mixtures) <= 3 < len(few[0].answer.coats)
+    assert joined(few[0].answer.coats) == list(few[0].answer.coats)
     shares = [one[-1].share for one in painted(plan, glow, "inward", demo_rack(), USUAL_LIMITS)]
     assert shares == sorted(shares)
     assert shares[-1] == 1
@@ -164,6 +169,21 @@ def test_a_cold_fire_ends_in_light_blue_specks() -> None:
     assert 200 < ridge.lch[0, 0, 2] < 290
     assert ridge.value[0, 0] > predict(on, RACK, np.ones(1), np.zeros(1)).value[0, 0] + 2
     assert specks(on, paints[1:], Look()) is None  # without white
+
+
+@pytest.mark.common_practice
+def test_a_fire_is_brightest_in_its_recesses_and_darkest_on_its_ridges() -> None:
+    plan = sample("glasswright")
+    fire = predict(plan.passages[0], plan.rack(), axis(11), SITE_RELIEF)
+    recess, flat, ridge = fire.value.T
+    assert (recess[1:4] > flat[1:4] + 0.1).all()
+    assert (ridge[4:9] < flat[4:9] - 0.3).all()
+    # Flats are what was asked for, touches or not, and no touch is laid where none would help.
+    told = missed(plan.passages[0], fire)
+    assert told is not None
+    assert max(told.by) < 4
+    bare = Passage("p", ground=Ground("white"))
+    assert touches(bare, (RACK["Kiln Yellow"],), Look()) == ()
 
 
 def test_a_second_light_falls_on_the_far_end_beyond_the_gap() -> None:

@@ -1,8 +1,8 @@
-"""The fire itself: what is wanted along it, and the specks of a cold one."""
+"""The fire itself: what is wanted along it, its bright recesses and dark ridges, and specks."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from itertools import product
 
 import numpy as np
@@ -12,6 +12,7 @@ from zesty_veil.advise.fire import SCHOOLS, fire
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
+from zesty_veil.paint.laydown import RELIEF, Site
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.glow import Glow
@@ -25,6 +26,14 @@ FIRE_STEPS = 6
 _SPECK: tuple[float, float, float] = (76.0, -8.0, -26.0)
 _SPECKS_FROM = 0.88
 _PARTS, _PASSES = (2.0, 4.0, 6.0), (2, 4, 6)
+# A fire is brightest in its recesses and darkest on its ridges, as if these were so much nearer to
+# the light, or farther from it, than they are; common practice.
+_SHIFT = 0.15
+_SPANS: dict[Site, tuple[float, float]] = {"ridge": (0.3, 1.0), "recess": (0.0, 0.42)}
+_FEATHER = 0.25
+_OVER = (0.15, 0.25)
+# What a touch must bring to be worth a pot, dE00.
+_HELPS = 1.0
 
 
 def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
@@ -52,6 +61,76 @@ def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
         L, a, b = (round(float(v), 2) for v in lab)
         out.append(Target(round(k / (len(made) - 1), 4), (L, a, b)))
     return tuple(out)
+
+
+def touches(fire: Passage, paints: Sequence[Paint], look: Look) -> tuple[Coat, ...]:
+    """Return last thin coats on a painted fire, on ridges and in recesses alone; none if none help.
+
+    Ridges are glazed with what the fire's own farther parts are painted with. Recesses get a touch
+    of white, and a thin transparent colour over it. Flats stay as they are.
+    """
+    rack = {paint.name: paint for paint in paints}
+    own = [c.mixture.parts for c in fire.coats if not _whites(c.mixture.parts, rack)]
+    dark = [
+        (_touch(parts, 2.0 * strength, passes, "ridge"),)
+        for parts in dict.fromkeys(own)
+        for strength, passes in product((1, 2), (1, 2, 3))
+    ]
+    out = _nearest_touch(fire, dark, rack, look, "ridge")
+    white = next((p for p in paints if p.kind == "opaque" and p.pigments == ("PW6",)), None)
+    if white is not None:
+        light = [
+            (
+                _touch((Part(white.name),), 1.0, whites, "recess"),
+                _over((Part(paint.name),), thinning, passes),
+            )
+            for paint in paints
+            if paint.kind == "transparent"
+            for whites, thinning, passes in product((1, 2, 3), (2.0, 4.0), (1, 2, 3))
+        ]
+        on = replace(fire, coats=(*fire.coats, *out))
+        out = (*out, *_nearest_touch(on, light, rack, look, "recess"))
+    return out
+
+
+def _touch(parts: tuple[Part, ...], thinning: float, passes: int, site: Site) -> Coat:
+    start, end = _SPANS[site]
+    feather = (_FEATHER, 0.0) if site == "ridge" else (0.0, _FEATHER)
+    span = (round(start + feather[0], 4), round(end - feather[1], 4))
+    return Coat(Mixture(parts, "water", thinning), "glaze", passes, span, feather, (site,))
+
+
+def _over(parts: tuple[Part, ...], thinning: float, passes: int) -> Coat:
+    """Return a glaze over a touch of white in the recesses, where that thins out."""
+    coat = _touch(parts, thinning, passes, "recess")
+    return replace(coat, span=_OVER, feather=(_OVER[0], _FEATHER))
+
+
+def _nearest_touch(
+    fire: Passage,
+    touches: Sequence[tuple[Coat, ...]],
+    rack: Mapping[str, Paint],
+    look: Look,
+    site: Site,
+) -> tuple[Coat, ...]:
+    """Return the coats that bring a site nearest to how a shifted flat looks, if any help."""
+    places = np.linspace(*_SPANS[site], 9)[1:-1]
+    shifted = np.clip(places + (_SHIFT if site == "ridge" else -_SHIFT), 0, 1)
+    relief = np.array([RELIEF[site]])
+    wanted = predict(fire, rack, shifted, np.zeros(1), look).lab[:, 0]
+
+    def off(coats: tuple[Coat, ...]) -> float:
+        one = replace(fire, coats=(*fire.coats, *coats))
+        far = ciede2000(predict(one, rack, places, relief, look).lab[:, 0], wanted)
+        # The worst place counts too: a touch that ends in a chalky edge is none.
+        return float(far.mean() + far.max()) / 2
+
+    best = min(touches, key=off, default=())
+    return best if off(best) < off(()) - _HELPS else ()
+
+
+def _whites(parts: tuple[Part, ...], rack: Mapping[str, Paint]) -> bool:
+    return any("PW6" in rack[part.paint].pigments for part in parts)
 
 
 def specks(fire: Passage, paints: Sequence[Paint], look: Look) -> tuple[Coat, Target, float] | None:

@@ -16,7 +16,7 @@ from typing import Literal, get_args
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.glow.flame import flame_targets, specks
+from zesty_veil.advise.glow.flame import flame_targets, specks, touches
 from zesty_veil.advise.glow.wanted import Lit, wanted
 from zesty_veil.advise.match.answers import Answer, Wish, answers
 from zesty_veil.advise.match.limits import Limits
@@ -130,8 +130,8 @@ def painted(
             yield (*done, now)
         if not still():
             return
-        if job.lit is None and flame == "cold":
-            now = _with_specks(now, plan.passages[job.passage], paints, look)
+        if job.lit is None:
+            now = _touched(now, plan.passages[job.passage], paints, look, flame == "cold")
             yield (*done, now)
         done.append(now)
 
@@ -173,21 +173,24 @@ def _varnish(paints: Sequence[Paint]) -> tuple[Coat, ...]:
     return tuple(Coat(Mixture((Part(paint.name),)), "loaded") for paint in gloss)[:1]
 
 
-def _with_specks(fire: Painted, passage: Passage, paints: Sequence[Paint], look: Look) -> Painted:
-    """Return a cold fire with its specks, if there is white and some blue for them."""
-    on = fire.on(passage)
-    found = specks(on, paints, look)
-    if fire.answer is None or found is None:
+def _touched(
+    fire: Painted, passage: Passage, paints: Sequence[Paint], look: Look, cold: bool
+) -> Painted:
+    """Return a fire with its bright recesses and dark ridges, and specks if it is a cold one."""
+    answer, targets = fire.answer, fire.targets
+    if answer is None:
         return fire
-    coat, target, off = found
-    answer = changed(
-        fire.answer,
-        coats=(*fire.answer.coats, coat),
-        off=(*fire.answer.off, off),
-        minutes=fire.answer.minutes + whole(coat, on),
-        pots=fire.answer.pots + 1,
-    )
-    return changed(fire, answer=answer, targets=(*fire.targets, target))
+    on = fire.on(passage)
+    more, off = touches(on, paints, look), answer.off
+    found = specks(replace(on, coats=(*on.coats, *more)), paints, look) if cold else None
+    if found is not None:
+        coat, target, far = found
+        more, off, targets = (*more, coat), (*off, far), (*targets, target)
+    coats = (*answer.coats, *more)
+    minutes = answer.minutes + sum(whole(coat, on) for coat in more)
+    pots = len({coat.mixture for coat in coats})
+    answer = changed(answer, coats=coats, off=off, minutes=minutes, pots=pots)
+    return changed(fire, answer=answer, targets=targets)
 
 
 def _sized(passage: Passage, lit: Lit | None) -> Passage:

@@ -38,6 +38,7 @@ from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.look import FINISH_CHOICES, Look
 from zesty_veil.predict.metamerism import match
 from zesty_veil.report import Asked, as_json, as_text, causes, causes_text, report
+from zesty_veil.schedulejob import schedule_arguments, scheduled_plan
 
 _PLACES = 11
 _MOST_COATS = 200
@@ -113,6 +114,9 @@ def parser() -> argparse.ArgumentParser:
         )
     )
     fire_arguments(jobs.add_parser("fire", help="wanted colours of a fire, hottest first"))
+    schedule_arguments(
+        jobs.add_parser("schedule", help="when to lay what, on several figures, and the drops")
+    )
     glow_arguments(
         jobs.add_parser("glow", help="plan a painted light: rings, wanted colours, and the coats")
     )
@@ -328,6 +332,11 @@ def _fire(chosen: argparse.Namespace) -> str:
     return _json(found) if chosen.json else text
 
 
+def _schedule(chosen: argparse.Namespace) -> str:
+    found, text = scheduled_plan(chosen)
+    return _json(found) if chosen.json else text
+
+
 def _glow(chosen: argparse.Namespace) -> str:
     found, text = glowed(chosen)
     return _json(found) if chosen.json else text
@@ -351,6 +360,7 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
     "match": _match,
     "fire": _fire,
     "glow": _glow,
+    "schedule": _schedule,
     "remarks": _remarks,
     "steps": _steps,
     "sample": _sample,

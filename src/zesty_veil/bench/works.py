@@ -1,0 +1,99 @@
+"""A plan as work for the hand: every pass of every coat on every figure, in chains."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zesty_veil.bench.air import Air, before_flood, floods, recoat
+from zesty_veil.bench.schedule import Changes, Schedule, Work, scheduled
+from zesty_veil.errors import InputError
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.drying import Minutes, painting
+from zesty_veil.plan.model import Coat, Passage, Plan
+
+MOST_FIGURES = 12
+SPRAYS = frozenset({"airbrush", "spray"})
+
+
+@dataclass(frozen=True, order=True)
+class Pass:
+    """Which pass of which coat: numbers from 0; ground coats count before the passage's own."""
+
+    passage: int
+    coat: int
+    number: int
+
+
+def laid_on(passage: Passage) -> tuple[Coat, ...]:
+    """Return everything that is laid on a passage, its ground's coats first."""
+    return (*passage.ground.coats, *passage.coats)
+
+
+def works(plan: Plan, air: Air, figures: int | None = None) -> tuple[tuple[Work, ...], ...]:
+    """Return the passes of a plan in chains, one for each passage of each figure.
+
+    Raises
+    ------
+    InputError
+        If there are more figures than anybody paints together, or none.
+    """
+    count = plan.figures if figures is None else figures
+    if not 1 <= count <= MOST_FIGURES:
+        raise InputError(f"{count} figures at once: it must be from 1 to {MOST_FIGURES}.")
+    rack = plan.rack()
+    return tuple(
+        _chain(passage, p, figure, rack, air)
+        for figure in range(count)
+        for p, passage in enumerate(plan.passages)
+        if laid_on(passage)
+    )
+
+
+def waits(passage: Passage, coat: int, air: Air) -> Minutes:
+    """Return how long each pass of a coat waits; longer if a flood follows it."""
+    coats = laid_on(passage)
+    flooded = coat + 1 < len(coats) and floods(coats[coat + 1]) and not floods(coats[coat])
+    return before_flood(coats[coat], air) if flooded else recoat(coats[coat], air)
+
+
+def planned(
+    plan: Plan, air: Air, figures: int | None = None, changes: Changes | None = None
+) -> Schedule:
+    """Return the order in which a plan is painted."""
+    return scheduled(works(plan, air, figures), Changes() if changes is None else changes)
+
+
+def _chain(
+    passage: Passage, index: int, figure: int, rack: dict[str, Paint], air: Air
+) -> tuple[Work, ...]:
+    coats = laid_on(passage)
+    late = _lateness(coats, rack)
+    out = []
+    for c, coat in enumerate(coats):
+        hand = painting(coat, passage) / coat.passes
+        last = waits(passage, c, air)
+        between = recoat(coat, air)
+        for number in range(coat.passes):
+            wait = last if number == coat.passes - 1 else between
+            out.append(
+                Work(
+                    hand, (wait.least + wait.most) / 2, figure, coat.mixture,
+                    coat.tool in SPRAYS, late[c], Pass(index, c, number),
+                )
+            )  # fmt: skip
+    return tuple(out)
+
+
+def _lateness(coats: tuple[Coat, ...], rack: dict[str, Paint]) -> list[int]:
+    """Return how late each coat is: 2 for varnish on top, 1 for fluorescent spots, 0 for the rest.
+
+    Only what ends a passage can wait for the rest of the figure.
+    """
+    out = [0] * len(coats)
+    latest = 2
+    for c in range(len(coats) - 1, -1, -1):
+        kinds = {rack[part.paint].kind for part in coats[c].mixture.parts}
+        own = 2 if kinds == {"varnish"} else 1 if "fluorescent" in kinds else 0
+        latest = min(latest, own)
+        out[c] = latest
+    return out

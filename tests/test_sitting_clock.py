@@ -1,0 +1,136 @@
+"""A sitting under a fake clock: what comes next, what dries, and that nothing is lost."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+
+from zesty_veil.bench import sitting as s
+from zesty_veil.bench.air import Air
+from zesty_veil.bench.works import Pass, works
+from zesty_veil.errors import InputError, PlanFileError
+from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.plan.samples import sample
+
+NOON = 1_000_000.0
+
+
+@pytest.fixture(scope="module")
+def fresh() -> s.Sitting:
+    made = s.begun(replace(sample("diver"), figures=2), Air(), NOON)
+    assert made is not None
+    return made
+
+
+def test_a_whole_sitting_keeps_order_and_drying(fresh: s.Sitting) -> None:
+    now, one = NOON, fresh
+    dry = dict.fromkeys(range(len(s.chains_of(one))), NOON)
+    for _ in range(len(one.order)):
+        where = s.current(one, now)
+        assert where is not None
+        left = s.seconds_left(one, where[0], now)
+        if left:
+            # Nothing else is dry either; the clock goes on until it is.
+            assert s.drying(one, now)[0][1] == pytest.approx(left)
+            now += left
+            assert s.current(one, now) == where
+        assert now >= dry[where[0]] - 1e-6
+        work = s.work_at(one, where)
+        one = s.taken(one, now)
+        assert one.in_hand == where
+        now += 60 * work.hand
+        # Whatever is dry by now, what is in the hand is what is laid.
+        assert s.current(one, now) == where
+        one = s.lay(one, now)
+        dry[where[0]] = now + 60 * work.wait
+    assert s.current(one, now) is None
+    assert s.lay(one, now) is one
+    assert s.put_off(one, now) is one
+    assert s.minutes_of_work_left(one) == pytest.approx(0)
+    assert sorted(each.where for each in one.laid) == sorted(fresh.order)
+    late = [s.work_at(one, each.where).late for each in one.laid]
+    figures = [s.work_at(one, each.where).figure for each in one.laid]
+    for figure in (0, 1):
+        mine = [k for k, f in zip(late, figures, strict=True) if f == figure]
+        assert mine == sorted(mine)
+
+
+def test_redo_put_off_and_pause(fresh: s.Sitting) -> None:
+    first = s.current(fresh, NOON)
+    one = s.lay(fresh, NOON + 30)
+    assert s.current(one, NOON + 31) != first
+    assert s.redo(one).laid == ()
+    assert s.redo(one).in_hand == first
+    assert s.redo(fresh).laid == ()
+    other = s.put_off(fresh, NOON)
+    assert s.current(other, NOON) != first
+    assert s.current(s.lay(other, NOON + 5), NOON + 6) == first  # it is first again
+    held = s.pause(one, NOON + 40)
+    assert s.lay(held, NOON + 50) is held
+    # Films dry while the hand rests.
+    chain = one.laid[0].where[0]
+    assert s.seconds_left(held, chain, NOON + 100) == pytest.approx(
+        s.seconds_left(one, chain, NOON + 40) - 60
+    )
+    assert s.pause(held, NOON + 100) == one
+
+
+def test_what_is_kept_comes_back_to_the_second(fresh: s.Sitting, tmp_path: Path) -> None:
+    one = s.lay(s.lay(fresh, NOON + 20.5), NOON + 90.25)
+    path = tmp_path / "deep" / "sitting.json"
+    assert s.kept(path) is None
+    s.keep(one, path)
+    back = s.kept(path)
+    assert back == one
+    assert back is not None
+    assert s.drying(back, NOON + 100) == s.drying(one, NOON + 100)
+    path.write_bytes(path.read_bytes()[:-40])
+    with pytest.raises(PlanFileError, match="is damaged"):
+        s.kept(path)
+    s.keep(replace(one, order=((99, 0),)), path)
+    with pytest.raises(PlanFileError, match="is damaged"):
+        s.kept(path)
+
+
+def test_a_process_that_is_killed_while_it_writes_leaves_a_whole_sitting(
+    fresh: s.Sitting, tmp_path: Path
+) -> None:
+    path = tmp_path / "sitting.json"
+    s.keep(fresh, path)
+    script = (
+        "import sys; from pathlib import Path; from zesty_veil.bench import sitting as s\n"
+        "path = Path(sys.argv[1]); one = s.kept(path); now = one.begun\n"
+        "print('on', flush=True)\n"
+        "while True:\n"
+        "    now += 60; one = s.lay(one, now); s.keep(one, path)\n"
+    )
+    process = subprocess.Popen(
+        [sys.executable, "-c", script, str(path)], stdout=subprocess.PIPE, env=dict(os.environ)
+    )
+    assert process.stdout is not None
+    assert process.stdout.readline() == b"on\n"
+    for _ in range(20_000):
+        seen = s.kept(path)
+        if seen is not None and len(seen.laid) > 5:
+            break
+    process.send_signal(signal.SIGKILL)
+    process.wait()
+    process.stdout.close()
+    found = s.kept(path)
+    assert found is not None
+    assert len(found.laid) > 5
+    assert found.plan == fresh.plan
+
+
+def test_there_must_be_something_to_lay() -> None:
+    with pytest.raises(InputError, match="nothing to lay"):
+        s.begun(Plan("empty", (Passage("p"),)), Air(), NOON)
+    assert s.begun(sample("diver"), Air(), NOON, still=lambda: False) is None
+    whats = [w.what for chain in works(sample("diver"), Air()) for w in chain]
+    assert all(isinstance(what, Pass) for what in whats)

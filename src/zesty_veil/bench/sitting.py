@@ -36,8 +36,8 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A plan on the bench.
 
     order : all passes as they were scheduled. laid : those that are done, in the order of doing.
-    in_hand : the pass that is being laid, whatever else is dry by now. put_off : chains that the painter would rather not go on with now. paused : since when, in
-    seconds of the clock, or not at all.
+    in_hand : the pass that is being laid, whatever else is dry by now. put_off : chains that the
+    painter would rather not go on with now. paused : since when, in seconds of the clock, if it is.
     """
 
     plan: Plan

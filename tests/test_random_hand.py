@@ -48,7 +48,8 @@ def test_a_random_hand_never_breaks_anything(window: MainWindow, number: int) ->
         elif window.line.mend.isVisible():
             window.line.mend.click()
         else:
-            boxes = [b for b in window.station.findChildren(QComboBox) if b.isEnabled()]
+            found = window.station.findChildren(QComboBox)
+            boxes = [b for b in found if b.isEnabled() and b.count()]
             box = chance.choice(boxes)
             row = chance.randrange(box.count())
             box.setCurrentIndex(row)

@@ -202,7 +202,7 @@ def kept(path: Path) -> Sitting | None:
     Raises
     ------
     PlanFileError
-        If the file is damaged; it is left as it is.
+        If the file is damaged; it stays as it is.
     """
     try:
         raw = path.read_bytes()
@@ -217,5 +217,5 @@ def kept(path: Path) -> Sitting | None:
         for where in (*sitting.order, *in_hand, *(one.where for one in sitting.laid)):
             work_at(sitting, where)
     except (msgspec.MsgspecError, InputError, IndexError) as error:
-        raise PlanFileError(f"{path} is damaged and was left as it is: {error}") from error
+        raise PlanFileError(f"The sitting kept in {path} is damaged: {error}") from error
     return sitting

@@ -13,6 +13,7 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("save", "Save", ("Ctrl+S",)),
         ("save as", "Save as …", ("Ctrl+Shift+S",)),
         ("steps", "Export the steps …", ("Ctrl+E",)),
+        ("sit", "Sit down to paint it …", ("F5",)),
         ("-", "", ()),
         ("undo", "Undo", ("Ctrl+Z", "U")),
         ("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y", "Shift+U")),

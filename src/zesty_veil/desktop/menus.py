@@ -107,6 +107,7 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "save": window.save,
         "save as": window.save_as,
         "steps": window.choose_and_export,
+        "sit": station.stage.sit_down,
         "undo": window.document.undo,
         "redo": window.document.redo,
         "leave": window.close,

@@ -16,6 +16,7 @@ from zesty_veil.desktop.form.sculptview import SculptView
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.theme import Surround
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import with_nozzles
@@ -31,6 +32,7 @@ _HINT_NOZZLE = "Drag the nozzle round the form (Shift: by single degrees), or [ 
 _HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings round the light."
 _HINT_MATCH = "Up, down: ways.  Left, right: coats.  P: keep one.  Enter: lay it.  Esc: leave."
 _HINT_GLOW = "Drag the light, or arrows; wheel: nearer.  F: find coats.  Enter: write.  Esc: leave."
+_HINT_SITTING = "Space: laid.  Backspace: not yet.  S: later.  P: pause.  R: rescue.  Esc: leave."
 _HINT_SCULPT = "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
 
 
@@ -54,6 +56,7 @@ class Stage(QStackedWidget):
         self.sculpt.left.connect(lambda: self._show(self.view))
         self.match: MatchView | None = None
         self.glow: GlowView | None = None
+        self.sitting: SittingView | None = None
         for page in (self.view, self.form, self.sculpt):
             self.addWidget(page)
 
@@ -70,6 +73,18 @@ class Stage(QStackedWidget):
         glow.left.connect(lambda: self._show(self.view))
         glow.complained.connect(self._say)
         self.addWidget(glow)
+
+    def add_sitting(self, sitting: SittingView) -> None:
+        """Take the page that leads through a sitting."""
+        self.sitting = sitting
+        sitting.left.connect(lambda: self._show(self.view))
+        sitting.complained.connect(self._say)
+        self.addWidget(sitting)
+
+    def sit_down(self) -> None:
+        """Begin a sitting, or go on with it."""
+        if self.sitting is not None and self.sitting.open():
+            self._show(self.sitting)
 
     def plan_light(self) -> None:
         """Drag a painted light before what it lights."""
@@ -112,18 +127,20 @@ class Stage(QStackedWidget):
 
     @property
     def matching(self) -> bool:
-        """Whether coats are sought, for targets or for a light."""
-        return self.currentWidget() in (self.match, self.glow)
+        """Whether coats are sought or laid on a page of its own, and the card is in the way."""
+        return self.currentWidget() in (self.match, self.glow, self.sitting)
 
     @property
     def turning(self) -> bool:
         """Whether a sculpt is turned or coats are sought, and keys are for that."""
-        return self.currentWidget() in (self.sculpt, self.match, self.glow)
+        return self.currentWidget() is self.sculpt or self.matching
 
     def hint(self) -> str:
         """Return what can be done on the page that is shown; nothing for the section."""
         if self.currentWidget() is self.sculpt:
             return _HINT_SCULPT
+        if self.currentWidget() is self.sitting:
+            return _HINT_SITTING
         if self.turning:
             return _HINT_GLOW if self.currentWidget() is self.glow else _HINT_MATCH
         if not self.form_is_big:
@@ -142,6 +159,8 @@ class Stage(QStackedWidget):
             self.match.give_up()
         elif self.glow is not None and self.currentWidget() is self.glow:
             self.glow.give_up()
+        elif self.sitting is not None and self.currentWidget() is self.sitting:
+            self.sitting.go()
 
     def choose_sculpt(self) -> None:
         """Let a sculpt's file be chosen and open it."""
@@ -200,6 +219,8 @@ class Stage(QStackedWidget):
             self.match.close_jobs()
         if self.glow is not None:
             self.glow.close_jobs()
+        if self.sitting is not None:
+            self.sitting.close_jobs()
 
     def _show(self, page: QWidget) -> None:
         self.setCurrentWidget(page)

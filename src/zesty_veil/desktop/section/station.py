@@ -29,6 +29,7 @@ from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
+from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.theme import SURROUNDS
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
@@ -216,6 +217,13 @@ class SectionStation(QWidget):
         plan = edits.set_hand(self._document.plan, hand)
         self._document.edit(plan, f"{hand} hand")
 
+    def _rescue(self, passage: int, coat: int) -> None:
+        """Find a way on from a coat that came out wrong."""
+        if passage < len(self._document.plan.passages):
+            self.choose_passage(passage)
+            self.choose_coat(coat)
+            self.stage.find_coats(coat)
+
     def open_rack(self) -> None:
         """Offer the paints to add a coat of."""
         self.add_button.showMenu()
@@ -234,6 +242,9 @@ class SectionStation(QWidget):
         look, place = self.head.look, lambda: self.view.place
         self.stage.add_match(MatchView(self._document, self.hand, self.rack, look, place))
         self.stage.add_glow(GlowView(self._document, self.hand, self.rack))
+        sitting = SittingView(self._document)
+        sitting.rescue_wanted.connect(self._rescue)
+        self.stage.add_sitting(sitting)
         middle.addWidget(self.stage, 1)
         self.passages.form_view.clicked.connect(self.stage.toggle_form)
         self.passages.form_wanted.connect(self.stage.choose_form)

@@ -1,0 +1,91 @@
+"""A lane for each passage of each figure: what is laid, what dries, and what is still to come."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.bench.sitting import Sitting, chains_of, current, seconds_left
+from zesty_veil.desktop.section.writing import LEFT, RIGHT, write
+from zesty_veil.desktop.sitting.telling import pass_of
+from zesty_veil.desktop.theme import EDGE, PRESSED, STRONG, TEXT, WELL, grey
+
+_LABEL, _ROW, _TIME = 220.0, 20.0, 108.0
+
+
+class Lanes(QWidget):
+    """Draws how far every passage is, and how long it still dries."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._sitting: Sitting | None = None
+        self._now = 0.0
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
+        self.setAccessibleName("figures and passages")
+
+    def sizeHint(self) -> QSize:
+        rows = len(chains_of(self._sitting)) if self._sitting is not None else 4
+        return QSize(640, round(rows * _ROW + 8))
+
+    def minimumSizeHint(self) -> QSize:
+        return self.sizeHint()
+
+    def show_sitting(self, sitting: Sitting, now: float) -> None:
+        """Show a sitting at a time of the clock."""
+        other = self._sitting is None or self._sitting.plan is not sitting.plan
+        self._sitting, self._now = sitting, now
+        if other:
+            self.updateGeometry()
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        sitting = self._sitting
+        if sitting is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        done = {one.where for one in sitting.laid}
+        where = current(sitting, self._now)
+        many = sitting.plan.figures > 1
+        said = []
+        for c, chain in enumerate(chains_of(sitting)):
+            y = 4 + c * _ROW
+            what = pass_of(sitting, (c, 0))
+            name = sitting.plan.passages[what.passage].name
+            words = f"{chain[0].figure + 1}  {name}" if many else name
+            on = where is not None and where[0] == c
+            write(painter, QRectF(8, y, _LABEL - 16, _ROW), words, grey(TEXT), LEFT, bold=on)
+            width = (self.width() - _LABEL - _TIME) / max(len(chain), 1)
+            for k in range(len(chain)):
+                box = QRectF(_LABEL + k * width + 1, y + 3, max(width - 2, 1), _ROW - 6)
+                level = STRONG if (c, k) in done else WELL
+                painter.fillRect(box, grey(level))
+                if (c, k) == where:
+                    painter.setPen(QPen(grey(TEXT), 2.4))
+                    painter.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
+            left = seconds_left(sitting, c, self._now)
+            finished = all((c, k) in done for k in range(len(chain)))
+            if left > 0:
+                last = max((k for k in range(len(chain)) if (c, k) in done), default=-1)
+                edge = _LABEL + (last + 1) * width
+                box = QRectF(edge - max(width, 6), y + 3, max(width, 6) - 1, _ROW - 6)
+                painter.fillRect(box, QBrush(grey(PRESSED), Qt.BrushStyle.Dense4Pattern))
+            state = f"dries {clock(left)}" if left > 0 else "done" if finished else "dry"
+            if not any((c, k) in done for k in range(len(chain))):
+                state = ""
+            rect = QRectF(self.width() - _TIME, y, _TIME - 8, _ROW)
+            write(painter, rect, state, grey(TEXT), RIGHT)
+            laid = sum((c, k) in done for k in range(len(chain)))
+            said.append(f"{words}: {laid} of {len(chain)} passes, {state or 'not begun'}")
+        painter.setPen(QPen(grey(EDGE), 1))
+        painter.drawLine(QPointF(_LABEL - 4, 2), QPointF(_LABEL - 4, self.height() - 2))
+        painter.end()
+        self.setAccessibleDescription("; ".join(said))
+
+
+def clock(seconds: float) -> str:
+    """Return a time as painters read it from a clock: 2:05, or 1:02:05."""
+    whole = int(-(-seconds // 1))
+    hours, rest = divmod(whole, 3600)
+    return f"{hours}:{rest // 60:02}:{rest % 60:02}" if hours else f"{rest // 60}:{rest % 60:02}"

@@ -1,0 +1,168 @@
+"""One large card: what to lay now, to be read from a metre away with a wet brush in the hand."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.desktop.section.marks import drop_path
+from zesty_veil.desktop.section.ribbons import colour, draw_ribbon
+from zesty_veil.desktop.sitting.telling import Told, ground_of
+from zesty_veil.desktop.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, grey
+
+_PAD = 18.0
+_DROP = 26.0
+_MOST_DROPS = 8
+# The room of the countdown, at the top right.
+_CLOCK = 300.0
+_TALLY = (46.0, 12.0, 4.0)  # height, step, width of a stroke
+
+
+class NowCard(QWidget):
+    """Draws the pass in hand, or how long it must wait."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.told: Told | None = None
+        self.head = self.where = self.waits = ""
+        self.done = self.count = 0
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
+        self.setAccessibleName("now")
+
+    def sizeHint(self) -> QSize:
+        return QSize(640, 420)
+
+    def show_words(self, head: str, where: str = "", waits: str = "") -> None:
+        """Show what is to be done in large, and how long it must wait, if it must."""
+        if (head, where, waits) != (self.head, self.where, self.waits):
+            self.head, self.where, self.waits = head, where, waits
+            self.setAccessibleDescription(". ".join(w for w in (head, where, waits) if w))
+            self.update()
+
+    def show_told(self, told: Told | None, done: int, count: int) -> None:
+        """Show how a pass is laid, with so many of its coat done before it."""
+        self.told, self.done, self.count = told, done, count
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        waiting = bool(self.waits)
+        paper, ink = (grey(STRONG), grey(RAISED)) if waiting else (grey(RAISED), grey(TEXT))
+        painter.fillRect(self.rect(), paper)
+        room = QRectF(self.rect()).adjusted(_PAD, _PAD - 6, -_PAD, -_PAD + 6)
+        words = QRectF(room)
+        if waiting:
+            words.setWidth(room.width() - _CLOCK)
+            clock = QRectF(words.right(), room.y(), _CLOCK, 50)
+            painter.setPen(ink)
+            painter.setFont(font(32, bold=True))
+            painter.drawText(clock, _MIDDLE_RIGHT, self.waits)
+        y = self._line(painter, words, room.y(), self.head, font(22, bold=True), ink)
+        y = max(self._line(painter, words, y, self.where, font(14), ink), room.y() + 54)
+        if self.told is not None:
+            self._told(painter, room, y, self.told, ink)
+        painter.end()
+
+    def _told(self, painter: QPainter, room: QRectF, y: float, told: Told, ink: QColor) -> None:
+        left, right = QRectF(room), QRectF(room)
+        left.setWidth(0.44 * room.width())
+        right.setLeft(left.right() + _PAD)
+        drops = self._drops(painter, left, y, told, ink)
+        how = self._tally(painter, right, y, ink)
+        for words in told.words:
+            how = self._line(painter, right, how, words, font(14), ink)
+        y = max(drops, how) + 10
+        start = room.x() + 96
+        for words, rgb in (("now", told.before), ("then, dry", told.dry), ("while wet", told.wet)):
+            rect = QRectF(start, y, room.right() - start, 28)
+            self._label(painter, QRectF(room.x(), y, 90, 28), words, ink)
+            draw_ribbon(painter, rect, rgb)
+            y += 30
+        self._label(painter, QRectF(room.x(), y, 90, 26), "lies", ink)
+        self._reach(painter, QRectF(start, y + 2, room.right() - start, 22), told, ink)
+        y += 32
+        quiet = grey(QUIET) if not self.waits else ink
+        ground = f"On {ground_of(told.passage)}. {told.caution}"
+        self._line(painter, room, y, ground, font(11), quiet)
+
+    def _drops(self, painter: QPainter, room: QRectF, y: float, told: Told, ink: QColor) -> float:
+        """Draw what to drip on the palette, drop by drop."""
+        drops, x = told.pot.drops, room.x()
+        rows: list[tuple[str, int, QColor | None]] = []
+        rows += [(name, n, colour(told.film)) for name, n in drops.paints]
+        if drops.thinner:
+            rows.append((told.coat.mixture.thinner, drops.thinner, None))
+        face = font(17, bold=True)
+        for name, n, fill in rows:
+            painter.setPen(QPen(ink, 1.4))
+            painter.setBrush(fill if fill is not None else Qt.BrushStyle.NoBrush)
+            for k in range(min(n, _MOST_DROPS)):
+                painter.drawPath(drop_path(x + 12 + k * 17, y + 17, _DROP))
+            words = f"{n} {name}"
+            painter.setPen(ink)
+            painter.setFont(face)
+            at = x + 20 + min(n, _MOST_DROPS) * 17
+            painter.drawText(QRectF(at, y, room.right() - at, 34), _MIDDLE_LEFT, words)
+            y += 36
+        if drops.de00 > 1:
+            words = f"Whole drops shift it by dE {drops.de00:.1f}."
+            y = self._line(painter, room, y, words, font(11), ink)
+        return y
+
+    def _tally(self, painter: QPainter, room: QRectF, y: float, ink: QColor) -> float:
+        """Draw the passes of the coat: those done in black, those to come in outline."""
+        height, step, width = _TALLY
+        x = room.x() + 6
+        for k in range(self.count):
+            if k and k % 5 == 0:
+                x += step
+            tone = ink if k < self.done else grey(EDGE)
+            painter.setPen(QPen(tone, width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+            painter.drawLine(QPointF(x, y + 4), QPointF(x, y + height - 4))
+            x += step
+        painter.setPen(ink)
+        painter.setFont(font(17))
+        words = f"pass {min(self.done + 1, self.count)} of {self.count}"
+        painter.drawText(QRectF(x + 8, y, room.right() - x, height), _MIDDLE_LEFT, words)
+        return y + height
+
+    @staticmethod
+    def _reach(painter: QPainter, rect: QRectF, told: Told, ink: QColor) -> None:
+        """Draw where the coat lies along the axis, thinning out at its feathers."""
+        xs = np.linspace(rect.left(), rect.right(), told.reach.size)
+        points = [QPointF(rect.left(), rect.bottom())]
+        points += [
+            QPointF(float(x), rect.bottom() - rect.height() * float(r))
+            for x, r in zip(xs, told.reach, strict=True)
+        ]
+        points.append(QPointF(rect.right(), rect.bottom()))
+        painter.setPen(QPen(ink, 1.2))
+        painter.setBrush(colour(told.film))
+        painter.drawPolygon(QPolygonF(points))
+
+    @staticmethod
+    def _label(painter: QPainter, rect: QRectF, words: str, ink: QColor) -> None:
+        painter.setPen(ink)
+        painter.setFont(font(13))
+        painter.drawText(rect, _MIDDLE_RIGHT, words)
+
+    @staticmethod
+    def _line(
+        painter: QPainter, room: QRectF, y: float, words: str, face: QFont, ink: QColor
+    ) -> float:
+        """Write words, broken where they must be; return where they end."""
+        if not words:
+            return y
+        painter.setFont(face)
+        painter.setPen(ink)
+        flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft
+        box = QFontMetricsF(face).boundingRect(QRectF(room.x(), y, room.width(), 400), flags, words)
+        painter.drawText(QRectF(room.x(), y, room.width(), box.height() + 2), flags, words)
+        return y + box.height() + 2
+
+
+_MIDDLE_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
+_MIDDLE_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter

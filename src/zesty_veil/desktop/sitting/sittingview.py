@@ -1,0 +1,316 @@
+"""Sitting: one pass after another, by the clock, with what dries and what comes next."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from contextlib import suppress
+from pathlib import Path
+
+from msgspec.structs import replace
+from platformdirs import user_state_path
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.bench import sitting as bench
+from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
+from zesty_veil.bench.sitting import Sitting, Where
+from zesty_veil.bench.works import MOST_FIGURES
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.sitting.lanes import Lanes, clock
+from zesty_veil.desktop.sitting.nowcard import NowCard
+from zesty_veil.desktop.sitting.telling import (
+    Beginning,
+    Telling,
+    Told,
+    beginning,
+    pass_of,
+    telling,
+)
+from zesty_veil.errors import VeilError
+from zesty_veil.plan.model import Plan
+
+_TICK_MS = 500
+_LANES = 170  # high at most, in pixels; more lanes are scrolled
+
+
+def sitting_path() -> Path:
+    """Return where the sitting under way is kept."""
+    return user_state_path("zesty-veil") / "sitting.json"
+
+
+class SittingView(QWidget):
+    """Leads through a sitting; every key is written down at once, so that nothing is lost.
+
+    Parameters
+    ----------
+    document
+        The open plan; it is not changed.
+    now
+        The clock on the wall, in seconds.
+    """
+
+    left = Signal()
+    complained = Signal(str)
+    rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
+
+    def __init__(self, document: Document, now: Callable[[], float] = time.time) -> None:
+        super().__init__()
+        self._document, self.now = document, now
+        self.sitting: Sitting | None = None
+        self._waited_for: Where | None = None
+        self.begins: NewestWins[Beginning, Sitting] = NewestWins(beginning, self)
+        self.begins.answered.connect(self._begun)
+        self.begins.failed.connect(self._failed)
+        self.tells: NewestWins[Telling, Told] = NewestWins(telling, self)
+        self.tells.answered.connect(self._told)
+        self.tells.failed.connect(self._failed)
+        self._asked: Telling | None = None
+        self._timer = QTimer(self)
+        self._timer.setInterval(_TICK_MS)
+        self._timer.timeout.connect(self.tick)
+        self.card, self.lanes = NowCard(), Lanes()
+        self.figures = QSpinBox()
+        self.figures.setRange(1, MOST_FIGURES)
+        self.figures.setAccessibleName("figures in rotation")
+        self.figures.setMinimumHeight(28)
+        self.celsius = number("degrees at the bench", 5, 40, 1, " °C", 0)
+        self.humidity = number("relative humidity", 5, 95, 5, " %", 0)
+        self.celsius.setValue(USUAL_C)
+        self.humidity.setValue(USUAL_HUMIDITY)
+        self.hairdryer = QPushButton("Hairdryer")
+        self.hairdryer.setCheckable(True)
+        self.hairdryer.setToolTip("Films are blown dry. Keep it away from water.")
+        self.laid = _button("Laid", "This pass is laid (Space)", self.lay)
+        self.redo = _button("Not yet", "Take the last pass back (Backspace)", self.take_back)
+        self.later = _button("Later", "Something else first (S)", self.put_off)
+        self.hold = _button("Pause", "Pause, or go on (P); films dry meanwhile", self.pause)
+        self.wrong = _button(
+            "Came out wrong", "Too strong, or too weak: look for a rescue (R)", self.rescue
+        )
+        self.again = _button("Begin anew", "Schedule the plan as it is now (N)", self.begin)
+        self.leave = _button("Leave", "Back to the section; the sitting goes on (Esc)", self.go)
+        self.words = QLabel()
+        self._lay_out()
+
+    def open(self) -> bool:
+        """Go on with the sitting of this plan, or begin one; say why if neither can be."""
+        self.figures.setValue(min(self._document.plan.figures, MOST_FIGURES))
+        try:
+            found = bench.kept(sitting_path())
+        except VeilError as error:
+            self.complained.emit(str(error))
+            found = None
+            _put_aside(sitting_path())
+        if found is not None and found.laid and bench.current(found, self.now()) is not None:
+            self._take(found)
+            if _unlike(found.plan, self._document.plan):
+                self.words.setText(
+                    f"This is the sitting of “{found.plan.title}” as it was. N begins anew with "
+                    "the plan as it is now."
+                )
+        else:
+            self.begin()
+        self._timer.start()
+        return True
+
+    def begin(self) -> None:
+        """Schedule the plan anew."""
+        air = Air(self.celsius.value(), self.humidity.value(), self.hairdryer.isChecked())
+        plan = replace(self._document.plan, figures=self.figures.value())
+        self.sitting = self._asked = None
+        self.words.setText("Scheduling …")
+        self.card.show_words("Scheduling …")
+        self.card.show_told(None, 0, 0)
+        self.begins.ask(Beginning(plan, air, self.now()))
+
+    def lay(self) -> None:
+        """The pass in hand is laid."""
+        self._set(lambda s: bench.lay(s, self.now()))
+
+    def take_back(self) -> None:
+        """The last pass is not laid yet."""
+        self._set(bench.redo)
+
+    def put_off(self) -> None:
+        """Something else first."""
+        self._set(lambda s: bench.put_off(s, self.now()))
+
+    def pause(self) -> None:
+        """Pause, or go on."""
+        self._set(lambda s: bench.pause(s, self.now()))
+
+    def rescue(self) -> None:
+        """The coat that was laid last came out wrong: look for a way on from what is there."""
+        if self.sitting is not None and self.sitting.laid:
+            what = pass_of(self.sitting, self.sitting.laid[-1].where)
+            ground = len(self.sitting.plan.passages[what.passage].ground.coats)
+            self.go()
+            self.rescue_wanted.emit(what.passage, max(what.coat - ground, 0))
+
+    def go(self) -> None:
+        """Go back to the section; what dries goes on drying."""
+        self._timer.stop()
+        self.begins.drop()
+        self.left.emit()
+
+    def tick(self) -> None:
+        """Show the time."""
+        sitting = self.sitting
+        if sitting is None:
+            return
+        now = self.now()
+        sitting = bench.taken(sitting, now)
+        if sitting is not self.sitting:
+            self._take(sitting)
+            return
+        self.lanes.show_sitting(sitting, now)
+        self.field.setFixedHeight(min(self.lanes.sizeHint().height(), _LANES))
+        where = bench.current(sitting, now)
+        if where is None:
+            self._show_done(sitting)
+            return
+        left = bench.seconds_left(sitting, where[0], now) if sitting.in_hand is None else 0.0
+        if self._waited_for == where and left <= 0:
+            QApplication.beep()
+            self._waited_for = None
+        if left > 0:
+            self._waited_for = where
+        self._show_pass(sitting, where, left)
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until all that was asked is there; False if the time is up first."""
+        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.begins, self.tells))
+
+    def close_jobs(self) -> None:
+        """End the workers and the clock."""
+        self._timer.stop()
+        self.begins.close()
+        self.tells.close()
+
+    def _set(self, change: Callable[[Sitting], Sitting]) -> None:
+        if self.sitting is not None:
+            self._take(bench.taken(change(self.sitting), self.now()))
+
+    def _take(self, sitting: Sitting) -> None:
+        """Take another state, and write it down before anything is shown."""
+        self.sitting = sitting
+        try:
+            bench.keep(sitting, sitting_path())
+        except (VeilError, OSError) as error:
+            self.words.setText(f"This sitting cannot be kept: {error}")
+        self.tick()
+
+    def _begun(self, sitting: Sitting) -> None:
+        count = len(sitting.order)
+        work = bench.minutes_of_work_left(sitting)
+        self.words.setText(f"{count} passes, {work:.0f} min of brush work without waiting.")
+        self._take(bench.taken(sitting, self.now()))
+
+    def _failed(self, error: Exception) -> None:
+        self.words.setText(str(error))
+        self.card.show_words(str(error))
+        self.card.show_told(None, 0, 0)
+
+    def _show_pass(self, sitting: Sitting, where: Where, left: float) -> None:
+        what = pass_of(sitting, where)
+        passage = sitting.plan.passages[what.passage]
+        figure = bench.work_at(sitting, where).figure + 1
+        of = f"figure {figure} of {sitting.plan.figures}" if sitting.plan.figures > 1 else ""
+        waits = f"dry in {clock(left)}" if left > 0 else ""
+        if sitting.paused is not None:
+            waits = "paused"
+        self.card.show_words(passage.name, of, waits)
+        asked = Telling(sitting.plan, what)
+        if asked != self._asked:
+            self._asked = asked
+            self.card.show_told(None, 0, 0)
+            self.tells.ask(asked)
+
+    def _show_done(self, sitting: Sitting) -> None:
+        self.card.show_words("All passes are laid.", f"“{sitting.plan.title}” may dry now.")
+        self.card.show_told(None, 0, 0)
+
+    def _told(self, told: Told) -> None:
+        if told.telling == self._asked:
+            self.card.show_told(told, told.telling.what.number, told.coat.passes)
+
+    def _lay_out(self) -> None:
+        numbers, keys = QHBoxLayout(), QHBoxLayout()
+        for row, top in ((numbers, 8), (keys, 0)):
+            row.setContentsMargins(12, top, 12, 0)
+            row.setSpacing(6)
+        for words, widget in (
+            ("Figures", self.figures), ("air", self.celsius), ("humidity", self.humidity),
+        ):  # fmt: skip
+            numbers.addWidget(QLabel(words))
+            numbers.addWidget(widget)
+        numbers.addWidget(self.hairdryer)
+        numbers.addWidget(self.words, 1)
+        for button in (self.laid, self.redo, self.later, self.hold, self.wrong):
+            keys.addWidget(button)
+        keys.addStretch(1)
+        for button in (self.again, self.leave):
+            keys.addWidget(button)
+        self.field = QScrollArea()
+        self.field.setWidget(self.lanes)
+        self.field.setWidgetResizable(True)
+        self.field.setFrameShape(QFrame.Shape.NoFrame)
+        self.field.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 8, 4)
+        page.setSpacing(6)
+        page.addLayout(numbers)
+        page.addLayout(keys)
+        page.addWidget(self.card, 1)
+        page.addWidget(self.field)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Space: laid. Backspace: not yet. S: later. P: pause. R: rescue. N: anew. Esc: leave."""
+        acts = {
+            Qt.Key.Key_Space: self.lay,
+            Qt.Key.Key_Backspace: self.take_back,
+            Qt.Key.Key_S: self.put_off,
+            Qt.Key.Key_P: self.pause,
+            Qt.Key.Key_R: self.rescue,
+            Qt.Key.Key_N: self.begin,
+            Qt.Key.Key_Escape: self.go,
+        }
+        act = acts.get(Qt.Key(event.key()))
+        if act is None:
+            event.ignore()
+            return
+        act()
+        event.accept()
+
+
+def _put_aside(path: Path) -> None:
+    """Keep a damaged file under another name, so that nothing is written over it."""
+    with suppress(OSError):
+        path.replace(path.with_suffix(".damaged"))
+
+
+def _unlike(one: Plan, other: Plan) -> bool:
+    """Tell whether two plans lay other coats."""
+    return one.passages != other.passages
+
+
+def _button(words: str, tip: str, act: Callable[[], None]) -> QPushButton:
+    button = QPushButton(words)
+    button.setToolTip(tip)
+    button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+    button.clicked.connect(lambda _=False: act())
+    return button

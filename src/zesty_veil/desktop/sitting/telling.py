@@ -1,0 +1,142 @@
+"""What the card of a sitting tells about a pass, away from the interface thread. No Qt."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.bench.air import Air
+from zesty_veil.bench.amounts import Pot, pots
+from zesty_veil.bench.sitting import Sitting, Where, begun, work_at
+from zesty_veil.bench.steps import span_words
+from zesty_veil.bench.works import SPRAYS, Pass, laid_on
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.mixture import Mixture
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
+from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.look import Look
+
+_PLACES, _FLAT = 49, np.zeros(1)
+_BRUSH = "Do not point the brush with your lips. The paint's label and safety sheet come first."
+_SPRAY = (
+    "Ventilated place, no flame, the respirator that the product's safety sheet names; its label "
+    "and local rules come first."
+)
+
+
+@dataclass(frozen=True)
+class Beginning:
+    """A sitting that is to begin."""
+
+    plan: Plan
+    air: Air
+    now: float
+
+
+def beginning(asked: Beginning, still: Callable[[], bool]) -> Iterator[Sitting]:
+    """Yield the sitting in the order that is done soonest.
+
+    Raises
+    ------
+    InputError
+        If there is nothing to lay.
+    """
+    made = begun(asked.plan, asked.air, asked.now, still)
+    if made is not None:
+        yield made
+
+
+@dataclass(frozen=True)
+class Telling:
+    """A pass of a sitting that is to be told of."""
+
+    plan: Plan
+    what: Pass
+
+
+@dataclass(frozen=True, eq=False)
+class Told:
+    """What to take, how to lay it, and how it should look, as (n, 3) encoded sRGB along the axis.
+
+    before, dry, wet : now, after this pass when it is dry, and while it is wet. film : the mixture
+    by itself over white, (3,). reach : how much of the coat lies along the axis, (n,), 0-1.
+    """
+
+    telling: Telling
+    passage: Passage
+    coat: Coat
+    pot: Pot
+    before: Array
+    dry: Array
+    wet: Array
+    film: Array
+    reach: Array
+    words: tuple[str, ...]
+    caution: str
+
+
+def telling(asked: Telling, still: Callable[[], bool]) -> Iterator[Told]:
+    """Yield what there is to tell of a pass."""
+    plan, what = asked.plan, asked.what
+    passage = plan.passages[what.passage]
+    coat = laid_on(passage)[what.coat]
+    pot = next(p for p in pots(plan, plan.rack()) if p.mixture == coat.mixture)
+    if not still():
+        return
+    before, dry, wet, film = _colours(plan, passage, what)
+    start, end = coat.span
+    light, far = coat.feather
+    u = axis(_PLACES)
+    reach = np.interp(u, [start - light - 1e-9, start, end, end + far + 1e-9], [0.0, 1.0, 1.0, 0.0])
+    words = (_tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
+    caution = _SPRAY if coat.tool in SPRAYS else _BRUSH
+    yield Told(asked, passage, coat, pot, before, dry, wet, film, reach, words, caution)
+
+
+def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Array, Array]:
+    coats = list(laid_on(passage)[: what.coat + 1])
+    last = coats.pop()
+    now = [*coats, replace(last, passes=what.number)] if what.number else coats
+    then = [*coats, replace(last, passes=what.number + 1)]
+    rack, u = plan.rack(), axis(_PLACES)
+    ground = replace(passage.ground, coats=())
+
+    def seen(laid: list[Coat], look: Look) -> Array:
+        bare = replace(passage, ground=ground, coats=tuple(laid))
+        return np.asarray(predict(bare, rack, u, _FLAT, look).rgb[:, 0])
+
+    usual, wet = Look(plan.light), Look(plan.light, finish="wet")
+    alone = Coat(Mixture(last.mixture.parts, last.mixture.thinner), "loaded", 2)
+    white = replace(passage, ground=replace(ground, primer="white"), coats=(alone,))
+    film = predict(white, rack, np.zeros(1), _FLAT, usual).rgb[0, 0]
+    return seen(now, usual), seen(then, usual), seen(then, wet), np.asarray(film)
+
+
+def _tool_words(coat: Coat) -> str:
+    words = tools()[coat.tool].label
+    if coat.tool == "glaze":
+        words += ": damp, not wet"
+    if coat.stroke != "across":
+        end = "light" if coat.stroke == "to light" else "far end"
+        words += f"; end each stroke towards the {end}"
+    if coat.wicked:
+        words += "; take up puddles at once"
+    if coat.nozzle is not None:
+        words += f"; nozzle {abs(coat.nozzle):g} degrees from straight above"
+    return words[:1].upper() + words[1:] + "."
+
+
+def pass_of(sitting: Sitting, where: Where) -> Pass:
+    """Return which pass a piece of work is."""
+    what = work_at(sitting, where).what
+    assert isinstance(what, Pass)
+    return what
+
+
+def ground_of(passage: Passage) -> str:
+    """Return the primer that must be there before."""
+    return ground_words(replace(passage.ground, coats=()))

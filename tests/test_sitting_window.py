@@ -1,0 +1,199 @@
+"""The Sitting station in the real window, under a fake clock."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from driving import opened
+from zesty_veil.bench import sitting as bench
+from zesty_veil.bench.works import Pass
+from zesty_veil.desktop.sitting.sittingview import SittingView, sitting_path
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.plan.model import Plan
+from zesty_veil.plan.samples import sample
+
+KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
+
+
+class Clock:
+    """A clock on the wall that stands still until it is put on."""
+
+    def __init__(self) -> None:
+        self.now = 2_000_000.0
+
+    def __call__(self) -> float:
+        return self.now
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+def two_figures() -> Plan:
+    return replace(sample("diver"), figures=2)
+
+
+@pytest.fixture
+def bench_window(qtbot: QtBot, dressed: object) -> Iterator[MainWindow]:
+    yield from opened(qtbot, two_figures())
+
+
+def sat_down(window: MainWindow, clock: Clock) -> SittingView:
+    view = window.station.stage.sitting
+    assert view is not None
+    view.now = clock
+    window.actions_by_name["sit"].trigger()
+    assert window.station.stage.currentWidget() is view
+    assert view.wait_until_idle()
+    assert view.wait_until_idle()
+    return view
+
+
+def state(view: SittingView) -> bench.Sitting:
+    assert view.sitting is not None
+    return view.sitting
+
+
+def test_a_sitting_is_led_through_by_one_key(bench_window: MainWindow, clock: Clock) -> None:
+    view = sat_down(bench_window, clock)
+    plan = bench_window.document.plan
+    total = len(state(view).order)
+    assert "without waiting" in view.words.text()
+    first = state(view).in_hand
+    assert first is not None
+    what = bench.work_at(state(view), first).what
+    assert isinstance(what, Pass)
+    assert view.card.head == plan.passages[what.passage].name
+    assert view.card.where == "figure 1 of 2"
+    told = view.card.told
+    assert told is not None
+    assert told.telling.what == what
+    assert "passes" in view.lanes.accessibleDescription()
+    waited = 0
+    for k in range(total):
+        where = bench.current(state(view), clock.now)
+        assert where is not None
+        left = bench.seconds_left(state(view), where[0], clock.now)
+        if view.card.waits:
+            # The card says how long, and turns about when the time is up.
+            waited += 1
+            dark = view.card.grab().toImage().pixelColor(4, 4).lightness()
+            clock.now += left + 0.1
+            view.tick()
+            assert view.card.waits == ""
+            assert view.card.grab().toImage().pixelColor(4, 4).lightness() > dark + 60
+        QTest.keyClick(view, KEY.Key_Space)
+        assert len(state(view).laid) == k + 1
+        assert state(view).laid[-1].where == where
+        clock.now += 20
+        view.tick()
+    assert waited > 0
+    assert view.card.head == "All passes are laid."
+    QTest.keyClick(view, KEY.Key_Space)
+    assert len(state(view).laid) == total
+    QTest.keyClick(view, KEY.Key_Escape)
+    assert bench_window.station.stage.currentWidget() is bench_window.station.view
+    assert bench_window.document.plan is plan  # a sitting changes no plan
+    bench_window.wait_until_idle()
+
+
+def test_keys_for_a_wet_hand(bench_window: MainWindow, clock: Clock) -> None:
+    view = sat_down(bench_window, clock)
+    first = state(view).in_hand
+    QTest.keyClick(view, KEY.Key_S)
+    assert state(view).in_hand != first
+    QTest.keyClick(view, KEY.Key_Space)
+    QTest.keyClick(view, KEY.Key_Backspace)
+    assert state(view).laid == ()
+    QTest.keyClick(view, KEY.Key_P)
+    assert view.card.waits == "paused"
+    QTest.keyClick(view, KEY.Key_Space)
+    assert state(view).laid == ()
+    QTest.mouseClick(view.hold, LEFT)
+    assert view.card.waits == ""
+    QTest.mouseClick(view.laid, LEFT)
+    assert len(state(view).laid) == 1
+    assert view.wait_until_idle()
+    # Blown dry, it is scheduled anew and waits for less.
+    before = state(view)
+    view.hairdryer.click()
+    QTest.keyClick(view, KEY.Key_N)
+    assert view.wait_until_idle()
+    assert state(view).laid == ()
+    waits = [sum(w.wait for c in bench.chains_of(s) for w in c) for s in (before, state(view))]
+    assert waits[1] < 0.5 * waits[0]
+    view.go()
+    bench_window.wait_until_idle()
+
+
+def test_a_closed_window_goes_on_at_the_same_second(
+    qtbot: QtBot, bench_window: MainWindow, clock: Clock
+) -> None:
+    view = sat_down(bench_window, clock)
+    for _ in range(5):
+        QTest.keyClick(view, KEY.Key_Space)
+        clock.now += 31
+        view.tick()
+    kept = bench.kept(sitting_path())
+    assert kept == state(view)
+    drying = bench.drying(state(view), clock.now)
+    assert drying
+    for window in opened(qtbot, two_figures()):
+        again = sat_down(window, clock)
+        assert state(again) == kept
+        assert bench.drying(state(again), clock.now) == drying
+        again.go()
+        window.wait_until_idle()
+    # Another plan is told of, and begins anew when asked.
+    for window in opened(qtbot, sample("glasswright")):
+        other = sat_down(window, clock)
+        assert state(other) == kept
+        assert "The bell diver" in other.words.text()
+        QTest.keyClick(other, KEY.Key_N)
+        assert other.wait_until_idle()
+        assert state(other).plan.title == window.document.plan.title
+        other.go()
+        window.wait_until_idle()
+    view.go()
+    bench_window.wait_until_idle()
+
+
+def test_what_came_out_wrong_goes_to_rescue(bench_window: MainWindow, clock: Clock) -> None:
+    view = sat_down(bench_window, clock)
+    QTest.keyClick(view, KEY.Key_R)  # nothing is laid yet, and nothing happens
+    assert bench_window.station.stage.currentWidget() is view
+    QTest.keyClick(view, KEY.Key_Space)
+    what = bench.work_at(state(view), state(view).laid[-1].where).what
+    assert isinstance(what, Pass)
+    QTest.keyClick(view, KEY.Key_R)
+    stage = bench_window.station.stage
+    assert stage.currentWidget() is stage.match
+    assert bench_window.station.hand.passage_index == what.passage
+    assert stage.match is not None
+    stage.match.give_up()
+    bench_window.wait_until_idle()
+
+
+def test_damaged_or_empty_is_said(bench_window: MainWindow, clock: Clock, qtbot: QtBot) -> None:
+    sitting_path().parent.mkdir(parents=True, exist_ok=True)
+    sitting_path().write_bytes(b"{")
+    view = sat_down(bench_window, clock)
+    assert "is damaged" in bench_window.line.words.text()
+    assert state(view).laid == ()  # it begins anew, and the damaged one is put aside
+    assert sitting_path().with_suffix(".damaged").read_bytes() == b"{"
+    view.go()
+    for window in opened(qtbot, Plan("empty")):
+        nothing = sat_down(window, clock)
+        assert "nothing to lay" in nothing.card.head
+        QTest.keyClick(nothing, KEY.Key_Space)
+        assert nothing.sitting is None
+        nothing.go()
+        window.wait_until_idle()
+    bench_window.wait_until_idle()

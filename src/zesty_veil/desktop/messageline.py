@@ -25,6 +25,7 @@ class MessageLine(QWidget):
         self._said = ""
         self._rest = _REST
         self._remarks: tuple[Remark, ...] = ()
+        self._alone = False
         self._shown = 0
         self.words = QLabel()
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -49,9 +50,12 @@ class MessageLine(QWidget):
         self._said = words
         self._show()
 
-    def set_rest(self, words: str = "") -> None:
-        """Give the hint that stands there at rest; with no words, that of the section."""
-        self._rest = words or _REST
+    def set_rest(self, words: str = "", alone: bool = False) -> None:
+        """Give the hint that stands there at rest; with no words, that of the section.
+
+        `alone` while a page is open on which nothing can be done about remarks.
+        """
+        self._rest, self._alone = words or _REST, alone
         self._show()
 
     def ask(self, words: str, answers: dict[str, str]) -> None:
@@ -85,7 +89,8 @@ class MessageLine(QWidget):
         self._show()
 
     def _show(self) -> None:
-        remark = self._remarks[self._shown] if self._remarks and not self._said else None
+        told = bool(self._remarks) and not self._said and not self._alone
+        remark = self._remarks[self._shown] if told else None
         self.mend.setVisible(remark is not None and remark.mend is not None)
         self.next.setVisible(remark is not None and len(self._remarks) > 1)
         self.words.setFont(font(bold=bool(self._said)))

@@ -217,7 +217,8 @@ class MainWindow(QMainWindow):
 
     def _page_turned(self) -> None:
         self.menus.refresh()
-        self.line.set_rest(self.station.stage.hint())
+        stage = self.station.stage
+        self.line.set_rest(stage.hint(), alone=stage.turning)
 
     @property
     def actions_by_name(self) -> dict[str, QAction]:

@@ -20,6 +20,7 @@ from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
+from zesty_veil.exportjob import export_arguments, exported
 from zesty_veil.glowjob import fire_arguments, fired, glow_arguments, glowed
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
 from zesty_veil.matchjob import match_arguments, matched
@@ -114,6 +115,9 @@ def parser() -> argparse.ArgumentParser:
         )
     )
     fire_arguments(jobs.add_parser("fire", help="wanted colours of a fire, hottest first"))
+    export_arguments(
+        jobs.add_parser("export", help="write a plan in an open format, by the file's ending")
+    )
     schedule_arguments(
         jobs.add_parser("schedule", help="when to lay what, on several figures, and the drops")
     )
@@ -361,6 +365,7 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
     "fire": _fire,
     "glow": _glow,
     "schedule": _schedule,
+    "export": exported,
     "remarks": _remarks,
     "steps": _steps,
     "sample": _sample,

@@ -1,0 +1,45 @@
+"""Named colours with their spectra, as they go out into other programs' files and come back."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import srgb
+from zesty_veil.plan.model import Plan
+from zesty_veil.predict.field import axis
+from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.look import Look, colours, spectrum
+
+PLACES = 11
+
+
+@dataclass(frozen=True, eq=False)
+class Sample:
+    """A colour with a name: CIELAB (3,) and, where it is known, its radiance factor (36,)."""
+
+    name: str
+    lab: Array
+    spectrum: Array | None = None
+
+    @property
+    def rgb(self) -> tuple[int, int, int]:
+        """Encoded sRGB, 0-255."""
+        r, g, b = (round(255 * float(v)) for v in srgb(self.lab)[0])
+        return r, g, b
+
+
+def samples(plan: Plan, places: int = PLACES) -> tuple[Sample, ...]:
+    """Return the predicted colours of every passage on its flats, from the light to the far end."""
+    rack, look = plan.rack(), Look(plan.light)
+    u, flat = axis(places), np.zeros(1)
+    out = []
+    for passage in plan.passages:
+        state = lay(ground(passage, rack, u, flat), prepare(passage.coats, rack, passage, u, flat))
+        labs, spectra = colours(state, look)[0][:, 0], spectrum(state, look)[:, 0]
+        for place, lab, R in zip(u, labs, spectra, strict=True):
+            mm = f"{place * passage.length_mm:.1f}".removesuffix(".0")
+            out.append(Sample(f"{passage.name}, {mm} mm", lab, R))
+    return tuple(out)

@@ -1,0 +1,72 @@
+"""Colours with spectra as CxF3, the exchange format of ISO 17972-1.
+
+References
+----------
+ISO 17972-1, Graphic technology, colour data exchange format (CxF/X), part 1; its core schema. What
+is written is read back by the package colour-cxf in the tests.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+from xml.etree import ElementTree as ET
+
+from zesty_veil.exchange.colours import Sample
+from zesty_veil.light.grid import FIRST_NM, STEP_NM
+
+_NAMESPACE = "http://colorexchangeformat.com/CxF3-core"
+_SPECIFICATION = "predicted"
+
+
+def write_cxf(
+    title: str, light: str, found: Sequence[Sample], when: datetime | None = None
+) -> bytes:
+    """Return colours as the bytes of a CxF3 file, of some moment or of now."""
+    ET.register_namespace("cc", _NAMESPACE)
+    moment = (datetime.now(UTC) if when is None else when).strftime("%Y-%m-%dT%H:%M:%SZ")
+    root = ET.Element(_tag("CxF"))
+    info = ET.SubElement(root, _tag("FileInformation"))
+    for name, words in (
+        ("Creator", "Zesty Veil"), ("CreationDate", moment), ("Description", title),
+    ):  # fmt: skip
+        ET.SubElement(info, _tag(name)).text = words
+    resources = ET.SubElement(root, _tag("Resources"))
+    objects = ET.SubElement(resources, _tag("ObjectCollection"))
+    for number, one in enumerate(found, 1):
+        each = ET.SubElement(
+            objects, _tag("Object"), ObjectType="Target", Name=one.name, Id=f"c{number}"
+        )
+        ET.SubElement(each, _tag("CreationDate")).text = moment
+        values = ET.SubElement(each, _tag("ColorValues"))
+        if one.spectrum is not None:
+            spectrum = ET.SubElement(
+                values, _tag("ReflectanceSpectrum"),
+                ColorSpecification=_SPECIFICATION, StartWL=str(FIRST_NM),
+            )  # fmt: skip
+            spectrum.text = " ".join(f"{v:.6f}" for v in one.spectrum)
+        lab = ET.SubElement(values, _tag("ColorCIELab"), ColorSpecification=_SPECIFICATION)
+        for name, v in zip("LAB", one.lab, strict=True):
+            ET.SubElement(lab, _tag(name)).text = f"{v:.4f}"
+    _specify(ET.SubElement(resources, _tag("ColorSpecificationCollection")), light)
+    ET.indent(root)
+    return bytes(ET.tostring(root, encoding="utf-8", xml_declaration=True)) + b"\n"
+
+
+def _specify(collection: ET.Element, light: str) -> None:
+    specification = ET.SubElement(collection, _tag("ColorSpecification"), Id=_SPECIFICATION)
+    seen = ET.SubElement(specification, _tag("TristimulusSpec"))
+    for name, words in (("Illuminant", light), ("Observer", "2_Degree"), ("Method", "E308_Table5")):
+        ET.SubElement(seen, _tag(name)).text = words
+    measured = ET.SubElement(specification, _tag("MeasurementSpec"))
+    ET.SubElement(measured, _tag("MeasurementType")).text = "Spectrum_Reflectance"
+    geometry = ET.SubElement(measured, _tag("GeometryChoice"))
+    single = ET.SubElement(geometry, _tag("SingleAngle"))
+    ET.SubElement(single, _tag("SingleAngleConfiguration")).text = "Annular"
+    ET.SubElement(single, _tag("IlluminationAngle")).text = "45"
+    ET.SubElement(single, _tag("MeasurementAngle")).text = "0"
+    ET.SubElement(measured, _tag("WavelengthRange"), StartWL=str(FIRST_NM), Increment=str(STEP_NM))
+
+
+def _tag(name: str) -> str:
+    return f"{{{_NAMESPACE}}}{name}"

@@ -1,0 +1,69 @@
+"""The command line's exports: a plan in open formats, by the ending of the file's name."""
+
+from __future__ import annotations
+
+import argparse
+from collections.abc import Callable
+from pathlib import Path
+
+import msgspec
+
+from zesty_veil.bench.air import Air
+from zesty_veil.bench.steps import steps
+from zesty_veil.errors import InputError
+from zesty_veil.exchange.cgats import write_cgats
+from zesty_veil.exchange.colours import samples
+from zesty_veil.exchange.cxf import write_cxf
+from zesty_veil.exchange.palette import write_gpl
+from zesty_veil.exchange.tables import colours_table, steps_table
+from zesty_veil.plan.fileformat import load, write_atomically
+from zesty_veil.plan.model import Plan
+
+# By ending, the longest first: what it is, and what makes it.
+FORMATS: dict[str, tuple[str, Callable[[Plan], bytes]]] = {
+    ".colours.csv": ("colours along every passage", lambda plan: colours_table(plan).encode()),
+    ".csv": ("every coat as a line", lambda plan: steps_table(plan, Air()).encode()),
+    ".md": ("numbered steps", lambda plan: steps(plan).encode()),
+    ".gpl": ("a palette", lambda plan: write_gpl(plan.title, samples(plan)).encode()),
+    ".cgats": (
+        "colours with spectra",
+        lambda plan: write_cgats(plan.title, plan.light, samples(plan)).encode(),
+    ),
+    ".cxf": (
+        "colours with spectra",
+        lambda plan: write_cxf(plan.title, plan.light, samples(plan)),
+    ),
+    ".schema.json": ("the JSON Schema of plans", lambda plan: schema()),
+}
+
+
+def schema() -> bytes:
+    """Return the JSON Schema (draft 2020-12) of the plan inside a `.veil` file."""
+    made = msgspec.json.schema(Plan)
+    return msgspec.json.format(msgspec.json.encode(made), indent=1) + b"\n"
+
+
+def export_arguments(job: argparse.ArgumentParser) -> None:
+    """Give a parser the arguments of an export."""
+    job.add_argument("plan", type=Path, metavar="PLAN.veil")
+    endings = "; ".join(f"{ending}: {words}" for ending, (words, _) in FORMATS.items())
+    job.add_argument("-o", "--out", type=Path, required=True, metavar="FILE", help=endings)
+
+
+def exported(chosen: argparse.Namespace) -> str:
+    """Write a plan in the format that the file's name asks for, and say so.
+
+    Raises
+    ------
+    InputError, PlanFileError
+        With one sentence.
+    """
+    plan, name = load(chosen.plan), chosen.out.name.casefold()
+    for ending, (_, make) in FORMATS.items():
+        if name.endswith(ending):
+            write_atomically(chosen.out, make(plan))
+            return f"Wrote {chosen.out}\n"
+    raise InputError(
+        f"{chosen.out.name} does not end in a format that is known; use one of "
+        f"{', '.join(FORMATS)}."
+    )

@@ -69,6 +69,11 @@ def parser() -> argparse.ArgumentParser:
     job.add_argument("--name", choices=SAMPLES, default="glasswright", help="which one")
     _shot_arguments(job)
 
+    job = jobs.add_parser("sheet", help="write the plan as a PDF to take to the bench")
+    job.add_argument("plan", type=Path, metavar="PLAN.veil")
+    job.add_argument("-o", "--out", type=Path, required=True, metavar="SHEET.pdf")
+    job.add_argument("--paper", choices=("A4", "Letter"), default="A4")
+
     job = jobs.add_parser("rack", help="list the paints at hand")
     job.add_argument("--json", action="store_true")
 
@@ -170,7 +175,7 @@ def main(arguments: Sequence[str] | None = None, window: Window | None = None) -
     """
     try:
         chosen = parser().parse_args(arguments)
-        if chosen.job in {"open", "demo"}:
+        if chosen.job in {"open", "demo", "sheet"}:
             if window is None:
                 raise InputError("There is no window here; use another job.")
             return window(chosen)

@@ -14,6 +14,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.desktop.autosave import left_behind
+from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
@@ -31,6 +32,8 @@ def start(chosen: argparse.Namespace) -> int:
     InputError, PlanFileError
         If the plan or the picture cannot be had, or there is no display.
     """
+    if chosen.job == "sheet":
+        return _sheet(chosen)
     size = _size(chosen.size)
     if chosen.shot is not None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -65,6 +68,16 @@ def start(chosen: argparse.Namespace) -> int:
     timer.timeout.connect(lambda: None)
     timer.start(300)
     return app.exec()
+
+
+def _sheet(chosen: argparse.Namespace) -> int:
+    """Write a plan's sheet; that needs fonts, but no display."""
+    os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    plan = load(chosen.plan)
+    dress(QApplication(sys.argv[:1]))
+    pages = write_sheet(plan, chosen.out, chosen.paper)
+    print(f"Wrote {chosen.out}, {pages} page{'s' if pages != 1 else ''}")
+    return 0
 
 
 def _tells(window: MainWindow) -> Callable[..., None]:

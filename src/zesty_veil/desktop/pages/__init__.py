@@ -1,0 +1,1 @@
+"""Pages to take to the bench, as PDF."""

@@ -1,0 +1,188 @@
+"""The plan sheet: passages with their ribbons and values, steps, drops, times and cautions, as PDF.
+
+Everything is written out in words and numbers too, so that it can be read when printed in black and
+white.
+"""
+
+from __future__ import annotations
+
+import html
+import os
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import numpy as np
+from PySide6.QtCore import QMarginsF, QSizeF, QUrl
+from PySide6.QtGui import (
+    QImage,
+    QPageLayout,
+    QPageSize,
+    QPainter,
+    QPdfWriter,
+    QPen,
+    QTextDocument,
+)
+
+from zesty_veil.bench.air import Air, recoat
+from zesty_veil.bench.amounts import Pot, pots, totals
+from zesty_veil.bench.steps import span_words
+from zesty_veil.bench.works import SPRAYS, laid_on, waits
+from zesty_veil.desktop.section.ribbons import draw_ribbon
+from zesty_veil.desktop.section.writing import MIDDLE
+from zesty_veil.desktop.theme import TEXT, font, grey
+from zesty_veil.errors import InputError
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.model import Passage, Plan, ground_words, thinning_words
+from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.look import Look
+
+PAPERS = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
+_MARGIN_MM, _DPI = 14.0, 300
+_PLACES, _VALUES = 97, 9
+_RIBBON = (1400, 150)  # pixels: three sites, and the values below
+_STYLE = (
+    "body { font-family: Inter; font-size: 9pt; } h1 { font-size: 17pt; } h2 { font-size: 12pt; }"
+    "td { padding: 2px 7px 2px 0; } .small { font-size: 8pt; }"
+)
+_CAUTIONS = (
+    "Do not point a brush with the lips: some pigments are harmful if swallowed.",
+    "Keep a hairdryer away from water.",
+    "Each product's label and safety data sheet, and local rules, come first.",
+)
+_SPRAY = (
+    "Spray in a ventilated place away from flames, with the respirator that the product's safety "
+    "data sheet names."
+)
+
+
+def write_sheet(plan: Plan, path: Path, paper: str = "A4", air: Air | None = None) -> int:
+    """Write a plan's sheet as PDF, whole or not at all; return its number of pages.
+
+    Raises
+    ------
+    InputError
+        If there is no such paper, or the file cannot be written.
+    """
+    if paper not in PAPERS:
+        raise InputError(f"There is no paper '{paper}'; use one of {', '.join(PAPERS)}.")
+    document = QTextDocument()
+    document.setDefaultStyleSheet(_STYLE)
+    for index, passage in enumerate(plan.passages):
+        url = QUrl(f"ribbon{index}")
+        document.addResource(
+            QTextDocument.ResourceType.ImageResource, url, sheet_ribbons(plan, passage)
+        )
+    document.setHtml(sheet_html(plan, Air() if air is None else air))
+    try:
+        handle, name = tempfile.mkstemp(dir=path.resolve().parent, suffix=".pdf")
+        os.close(handle)
+    except OSError as error:
+        raise InputError(f"{path} cannot be written: {error.strerror}.") from error
+    writer = QPdfWriter(name)
+    margins = QMarginsF(_MARGIN_MM, _MARGIN_MM, _MARGIN_MM, _MARGIN_MM)
+    writer.setPageLayout(
+        QPageLayout(
+            QPageSize(PAPERS[paper]), QPageLayout.Orientation.Portrait, margins,
+            QPageLayout.Unit.Millimeter,
+        )
+    )  # fmt: skip
+    writer.setResolution(_DPI)
+    writer.setTitle(plan.title)
+    writer.setCreator("Zesty Veil")
+    document.documentLayout().setPaintDevice(writer)
+    document.setPageSize(QSizeF(writer.width(), writer.height()))
+    document.print_(writer)
+    pages = document.pageCount()
+    del writer  # its file is whole only now
+    Path(name).replace(path)
+    return pages
+
+
+def sheet_html(plan: Plan, air: Air) -> str:
+    """Return what stands on a plan's sheet, as HTML."""
+    return "".join(_html(plan, air))
+
+
+def _html(plan: Plan, air: Air) -> Iterator[str]:
+    figures = f"{plan.figures} figure{'s' if plan.figures != 1 else ''}"
+    yield f"<h1>{html.escape(plan.title)}</h1>"
+    yield f"<p>Seen under {html.escape(plan.light)}; {figures}; films dry at {air.celsius:g} °C "
+    yield f"and {air.humidity:g} % humidity{', blown dry' if air.hairdryer else ''}.</p>"
+    yield "<p>Ribbons are ridge, flat and recess, from the light to the far end; the numbers below "
+    yield "them are values of the flat, from 0 (black) to 10 (white). A pot serves all coats of its "
+    yield "mixture, so its drops are counted out once.</p>"
+    by_mixture = {pot.mixture: pot for pot in pots(plan, plan.rack())}
+    for index, passage in enumerate(plan.passages):
+        yield f"<h2>{html.escape(passage.name)}</h2>"
+        yield f"<p>{passage.length_mm:g} mm from the light to the far end, "
+        yield f"{passage.area_mm2:g} mm², over {html.escape(ground_words(passage.ground))}.</p>"
+        yield f'<p><img src="ribbon{index}" width="640"></p>'
+        yield '<table width="100%" cellspacing="0">'
+        for number, coat in enumerate(laid_on(passage), 1):
+            wait = waits(passage, number - 1, air)
+            between = recoat(coat, air)
+            again = (
+                f", {between.least:.0f}-{between.most:.0f} min between" if coat.passes > 1 else ""
+            )
+            yield f"<tr><td><b>{number}</b></td><td><b>{_drops(by_mixture[coat.mixture])}</b><br>"
+            yield f'<span class="small">{html.escape(thinning_words(coat.mixture))}; '
+            yield f"{html.escape(tools()[coat.tool].label)}; "
+            yield f"{html.escape(span_words(coat, passage))}</span></td>"
+            yield f"<td>{_tally(coat.passes)}<br><span class='small'>{coat.passes} pass"
+            yield f"{'es' if coat.passes > 1 else ''}{again}</span></td>"
+            yield f"<td>dries {wait.least:.0f}-{wait.most:.0f} min</td></tr>"
+        yield "</table>"
+    yield "<h2>For the whole batch</h2><p>"
+    yield "; ".join(f"{html.escape(name)} {ul:.0f} µl" for name, ul, _ in totals(plan))
+    yield ".</p><h2>Cautions</h2><ul>"
+    sprays = any(coat.tool in SPRAYS for p in plan.passages for coat in laid_on(p))
+    for caution in (*((_SPRAY,) if sprays else ()), *_CAUTIONS):
+        yield f"<li>{html.escape(caution)}</li>"
+    yield "</ul>"
+
+
+def _drops(pot: Pot) -> str:
+    words = [f"{n} {html.escape(name)}" for name, n in pot.drops.paints]
+    if pot.drops.thinner:
+        words.append(f"{pot.drops.thinner} {html.escape(pot.mixture.thinner)}")
+    off = f" (rounded: dE {pot.drops.de00:.1f})" if pot.drops.de00 > 1 else ""
+    drops = sum(n for _, n in pot.drops.paints) + pot.drops.thinner
+    return f"{' + '.join(words)} drop{'s' if drops > 1 else ''}{off}"
+
+
+def _tally(passes: int) -> str:
+    """Return boxes to tick, five to a group."""
+    return " ".join("☐" * min(5, passes - k) for k in range(0, passes, 5))
+
+
+def sheet_ribbons(plan: Plan, passage: Passage) -> QImage:
+    """Return the three sites as ribbons, and the values of the flat below them."""
+    width, height = _RIBBON
+    image = QImage(width, height, QImage.Format.Format_RGB32)
+    image.fill(grey(0xFF))
+    reliefs = np.array([1.0, 0.0, -1.0])
+    field = predict(passage, plan.rack(), axis(_PLACES), reliefs, Look(plan.light))
+    painter = QPainter(image)
+    row = (height - 40) / 3
+    for k in range(3):
+        rgb: Array = field.rgb[:, k]
+        rect = image.rect().toRectF()
+        rect.setTop(k * row)
+        rect.setHeight(row - 2)
+        draw_ribbon(painter, rect, rgb)
+    painter.setPen(QPen(grey(TEXT), 1))
+    face = font(11)
+    face.setPixelSize(28)
+    painter.setFont(face)
+    for k in range(_VALUES):
+        at = k / (_VALUES - 1)
+        value = float(np.interp(at, field.u, field.value[:, 1]))
+        cell = image.rect().toRectF()
+        cell.setTop(height - 38)
+        cell.setLeft(min(max(at * width - 40, 0), width - 80))
+        cell.setWidth(80)
+        painter.drawText(cell, MIDDLE, f"{value:.1f}")
+    painter.end()
+    return image

@@ -110,9 +110,9 @@ def _html(plan: Plan, air: Air) -> Iterator[str]:
     yield f"<h1>{html.escape(plan.title)}</h1>"
     yield f"<p>Seen under {html.escape(plan.light)}; {figures}; films dry at {air.celsius:g} °C "
     yield f"and {air.humidity:g} % humidity{', blown dry' if air.hairdryer else ''}.</p>"
-    yield "<p>Ribbons are ridge, flat and recess, from the light to the far end; the numbers below "
-    yield "them are values of the flat, from 0 (black) to 10 (white). A pot serves all coats of its "
-    yield "mixture, so its drops are counted out once.</p>"
+    yield "<p>Ribbons are ridge, flat and recess, from the light to the far end; the numbers "
+    yield "below them are values of the flat, from 0 (black) to 10 (white). A pot serves all coats "
+    yield "of its mixture, so its drops are counted out once.</p>"
     by_mixture = {pot.mixture: pot for pot in pots(plan, plan.rack())}
     for index, passage in enumerate(plan.passages):
         yield f"<h2>{html.escape(passage.name)}</h2>"

@@ -16,6 +16,7 @@ from driving import (
     coats,
     scene,
 )
+from zesty_veil.desktop.exporting import FILTER
 from zesty_veil.desktop.recent import recent
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.errors import PlanFileError
@@ -62,9 +63,26 @@ def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
 
 
 def test_steps_are_written_for_the_bench(small: MainWindow, tmp_path: Path) -> None:
-    assert small.export_steps(tmp_path / "bench.md")
+    small.exporter.export(small.document.plan, tmp_path / "bench.md")
+    assert small.exporter.jobs.wait_until_idle()
+    assert small.line.words.text() == "Wrote bench.md."
     assert "1. **Lime White" in (tmp_path / "bench.md").read_text()
-    assert not small.export_steps(tmp_path / "no" / "bench.md")
+    small.exporter.export(small.document.plan, tmp_path / "no" / "bench.md")
+    assert small.exporter.jobs.wait_until_idle()
+    assert "cannot be written" in small.line.words.text()
+
+
+@pytest.mark.parametrize("ending", [".pdf", ".cxf", ".colours.csv"])
+def test_the_plan_is_exported_in_the_format_chosen(
+    small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, ending: str
+) -> None:
+    chosen = str(tmp_path / "out")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, f"What (*{ending})"))
+    small.actions_by_name["steps"].trigger()
+    assert small.exporter.jobs.wait_until_idle()
+    assert small.line.words.text() == f"Wrote out{ending}."
+    assert (tmp_path / f"out{ending}").stat().st_size > 500
+    assert ending in FILTER
 
 
 def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -73,6 +91,7 @@ def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.Mon
     small.actions_by_name["save"].trigger()
     assert (tmp_path / "named.veil").is_file()
     small.actions_by_name["steps"].trigger()
+    assert small.exporter.jobs.wait_until_idle()
     assert (tmp_path / "named.md").is_file()
     save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
     name = str(tmp_path / "other.veil")

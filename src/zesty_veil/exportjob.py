@@ -58,12 +58,22 @@ def exported(chosen: argparse.Namespace) -> str:
     InputError, PlanFileError
         With one sentence.
     """
-    plan, name = load(chosen.plan), chosen.out.name.casefold()
+    write_export(load(chosen.plan), chosen.out)
+    return f"Wrote {chosen.out}\n"
+
+
+def write_export(plan: Plan, path: Path) -> None:
+    """Write a plan in the format that a file's name asks for.
+
+    Raises
+    ------
+    InputError, PlanFileError
+        With one sentence; nothing is half-written then.
+    """
     for ending, (_, make) in FORMATS.items():
-        if name.endswith(ending):
-            write_atomically(chosen.out, make(plan))
-            return f"Wrote {chosen.out}\n"
+        if path.name.casefold().endswith(ending):
+            write_atomically(path, make(plan))
+            return
     raise InputError(
-        f"{chosen.out.name} does not end in a format that is known; use one of "
-        f"{', '.join(FORMATS)}."
+        f"{path.name} does not end in a format that is known; use one of {', '.join(FORMATS)}."
     )

@@ -12,7 +12,7 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("-", "", ()),
         ("save", "Save", ("Ctrl+S",)),
         ("save as", "Save as …", ("Ctrl+Shift+S",)),
-        ("steps", "Export the steps …", ("Ctrl+E",)),
+        ("steps", "Export …", ("Ctrl+E",)),
         ("sit", "Sit down to paint it …", ("F5",)),
         ("-", "", ()),
         ("undo", "Undo", ("Ctrl+Z", "U")),

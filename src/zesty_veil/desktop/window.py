@@ -9,22 +9,21 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent
 from PySide6.QtWidgets import QFileDialog, QMainWindow, QVBoxLayout, QWidget
 
-from zesty_veil.bench.steps import steps
 from zesty_veil.desktop.autosave import Autosave
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.exporting import Exporter
 from zesty_veil.desktop.menus import Menus
 from zesty_veil.desktop.messageline import MessageLine
 from zesty_veil.desktop.planstrip import PlanStrip
 from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.errors import VeilError
-from zesty_veil.plan.fileformat import SUFFIX, load, write_atomically
+from zesty_veil.plan.fileformat import SUFFIX, load
 from zesty_veil.plan.model import Passage, Plan
 
 _FILTER = f"Plans (*{SUFFIX})"
 _LEAVING = {"save": "Save first", "drop": "Go on without saving", "stay": "Stay here"}
 _RECOVERING = {"recover": "Open it", "discard": "Throw it away", "later": "Not now"}
-_STEPS_FILTER = "Markdown (*.md)"
 
 
 class MainWindow(QMainWindow):
@@ -38,6 +37,8 @@ class MainWindow(QMainWindow):
         self._leave: Callable[[], None] | None = None
         self._kept: Path | None = None
         self.autosave = Autosave(self.document, self)
+        self.exporter = Exporter(self)
+        self.exporter.said.connect(self.say)
 
         self.line = MessageLine()
         self.line.answered.connect(self._answer)
@@ -135,21 +136,9 @@ class MainWindow(QMainWindow):
         return True
 
     def choose_and_export(self) -> None:
-        """Ask for a file and write the steps to it."""
-        start = Path(self._folder()) / _file_name(self.document.plan, "-steps.md")
-        name, _ = QFileDialog.getSaveFileName(self, "Export the steps", str(start), _STEPS_FILTER)
-        if name:
-            self.export_steps(_with_suffix(Path(name), ".md"))
-
-    def export_steps(self, path: Path) -> bool:
-        """Write the plan as numbered steps to a file; on failure say why."""
-        try:
-            write_atomically(path, steps(self.document.plan).encode())
-        except VeilError as error:
-            self.say(str(error))
-            return False
-        self.say(f"Wrote the steps to {path.name}.")
-        return True
+        """Ask for a file and write the plan to it in the format of its name."""
+        plan = self.document.plan
+        self.exporter.choose(plan, Path(self._folder()) / _file_name(plan, "-steps.md"))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.document.unsaved and self._leave is None:
@@ -160,6 +149,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.station.stop()
+        self.exporter.jobs.close()
         self.autosave.close()
         event.accept()
 

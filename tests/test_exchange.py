@@ -8,6 +8,8 @@ from __future__ import annotations
 import csv
 import io
 import json
+import struct
+import zlib
 from pathlib import Path
 
 import colour_cxf
@@ -15,6 +17,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PySide6.QtGui import QColorSpace, QImage
 
 from conftest import small_plan
 from test_cli import run
@@ -25,6 +28,7 @@ from zesty_veil.exchange.cgats import read_cgats, write_cgats
 from zesty_veil.exchange.colours import PLACES, Sample, samples
 from zesty_veil.exchange.cxf import write_cxf
 from zesty_veil.exchange.palette import read_gpl, write_gpl
+from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
 from zesty_veil.exportjob import FORMATS, schema
 from zesty_veil.light.cielab import lab, xyz
@@ -145,6 +149,29 @@ def test_tables_hold_every_coat_and_colour() -> None:
     first = colours[0]
     chroma = np.hypot(float(first["a"]), float(first["b"]))
     assert float(first["C"]) == pytest.approx(chroma, abs=0.02)
+
+
+def test_a_picture_is_read_back_and_says_that_it_is_srgb() -> None:
+    plan = small_plan()
+    pixels = ribbons(plan)
+    raw = write_png(pixels)
+    # Chunks by the specification: length, name, data, and a checksum over name and data.
+    at, names = 8, []
+    while at < len(raw):
+        (length,) = struct.unpack(">I", raw[at : at + 4])
+        body = raw[at + 4 : at + 8 + length]
+        assert struct.unpack(">I", raw[at + 8 + length : at + 12 + length]) == (zlib.crc32(body),)
+        names.append(body[:4])
+        at += 12 + length
+    assert names == [b"IHDR", b"sRGB", b"IDAT", b"IEND"]
+    image = QImage.fromData(raw)
+    assert (image.height(), image.width()) == pixels.shape[:2]
+    assert image.colorSpace() == QColorSpace(QColorSpace.NamedColorSpace.SRgb)
+    field = predict(plan.passages[0], plan.rack(), axis(2), np.array([1.0, 0.0, -1.0]))
+    for k in range(3):
+        pixel = image.pixelColor(0, 20 + 40 * k)
+        seen = np.array([pixel.red(), pixel.green(), pixel.blue()])
+        np.testing.assert_allclose(seen, 255 * field.rgb[0, k], atol=1)
 
 
 def test_the_schema_describes_plans() -> None:

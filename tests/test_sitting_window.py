@@ -65,7 +65,8 @@ def test_a_sitting_is_led_through_by_one_key(bench_window: MainWindow, clock: Cl
     view = sat_down(bench_window, clock)
     plan = bench_window.document.plan
     total = len(state(view).order)
-    assert "without waiting" in view.words.text()
+    assert f"{total} passes in about" in view.words.text()
+    assert "pots wet at once" in view.words.text()
     first = state(view).in_hand
     assert first is not None
     what = bench.work_at(state(view), first).what

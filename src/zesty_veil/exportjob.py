@@ -15,6 +15,7 @@ from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.colours import samples
 from zesty_veil.exchange.cxf import write_cxf
 from zesty_veil.exchange.palette import write_gpl
+from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
 from zesty_veil.plan.fileformat import load, write_atomically
 from zesty_veil.plan.model import Plan
@@ -33,6 +34,7 @@ FORMATS: dict[str, tuple[str, Callable[[Plan], bytes]]] = {
         "colours with spectra",
         lambda plan: write_cxf(plan.title, plan.light, samples(plan)),
     ),
+    ".png": ("ribbons as a picture", lambda plan: write_png(ribbons(plan))),
     ".schema.json": ("the JSON Schema of plans", lambda plan: schema()),
 }
 

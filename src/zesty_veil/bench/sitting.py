@@ -37,7 +37,8 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     order : all passes as they were scheduled. laid : those that are done, in the order of doing.
     in_hand : the pass that is being laid, whatever else is dry by now. put_off : chains that the
-    painter would rather not go on with now. paused : since when, in seconds of the clock, if it is.
+    painter would rather not go on with now. minutes, pots : how long it takes as scheduled, and how
+    many pots are wet at once. paused : since when, in seconds of the clock, if it is.
     """
 
     plan: Plan
@@ -49,6 +50,8 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     laid: tuple[Laid, ...] = ()
     in_hand: Where | None = None
     put_off: tuple[int, ...] = ()
+    minutes: float = 0.0
+    pots: int = 0
     paused: float | None = None
 
     @property
@@ -74,7 +77,10 @@ def begun(
     if not still():
         return None
     order = tuple((one.chain, one.place) for one in found.placed)
-    return Sitting(plan, air.celsius, air.humidity, air.hairdryer, order, now)
+    return Sitting(
+        plan, air.celsius, air.humidity, air.hairdryer, order, now,
+        minutes=found.makespan, pots=found.pots_at_once,
+    )  # fmt: skip
 
 
 @lru_cache(maxsize=4)

@@ -217,7 +217,10 @@ class SittingView(QWidget):
     def _begun(self, sitting: Sitting) -> None:
         count = len(sitting.order)
         work = bench.minutes_of_work_left(sitting)
-        self.words.setText(f"{count} passes, {work:.0f} min of brush work without waiting.")
+        self.words.setText(
+            f"{count} passes in about {sitting.minutes:.0f} min, {work:.0f} of them with the brush "
+            f"on; {sitting.pots} pots wet at once."
+        )
         self._take(bench.taken(sitting, self.now()))
 
     def _failed(self, error: Exception) -> None:

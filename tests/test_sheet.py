@@ -10,11 +10,14 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from conftest import small_plan
 from zesty_veil.bench.air import Air
+from zesty_veil.bench.card import HEIGHT_MM, WIDTH_MM, greys, marks, patches
 from zesty_veil.desktop.pages.sheet import sheet_html, sheet_ribbons, write_sheet
+from zesty_veil.desktop.pages.testcard import draw_card, write_card
 from zesty_veil.errors import InputError
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.samples import sample
@@ -82,3 +85,38 @@ def test_a_sheet_from_the_command_line(tmp_path: Path) -> None:
     assert done.returncode == 0, done.stderr
     assert done.stdout == "Wrote small.pdf, 1 page\n"
     assert (tmp_path / "small.pdf").read_bytes().startswith(b"%PDF-")
+
+
+def test_the_card_is_drawn_where_it_says(dressed: QApplication, tmp_path: Path) -> None:
+    image = QImage(1200, 1000, QImage.Format.Format_RGB32)
+    image.fill(0xFFFFFFFF)
+    painter = QPainter(image)
+    painter.scale(6, 6)
+    draw_card(painter)
+    painter.end()
+    for area in (*marks()[:1], *greys(), *patches()):
+        x, y = 6 * (area.x + area.width / 2), 6 * (area.y + area.height / 2)
+        assert image.pixelColor(round(x), round(y)).red() == area.grey, area
+        assert area.x + area.width <= WIDTH_MM
+        assert area.y + area.height <= HEIGHT_MM
+    # Only the first mark is solid, so that nobody reads it upside down.
+    holes = [area for area in marks() if area.name.startswith("hole")]
+    assert len(holes) == 3
+    # Nothing that is painted on or read lies over something else.
+    parts = [*marks(), *greys(), *patches()]
+    for i, one in enumerate(parts):
+        for other in parts[i + 1 :]:
+            if "hole" in other.name and "mark" in one.name:
+                continue
+            apart = (
+                one.x + one.width <= other.x + 1e-9 or other.x + other.width <= one.x + 1e-9
+                or one.y + one.height <= other.y + 1e-9 or other.y + other.height <= one.y + 1e-9
+            )  # fmt: skip
+            assert apart, (one, other)
+    path = tmp_path / "card.pdf"
+    write_card(path, "Letter")
+    assert path.read_bytes().startswith(b"%PDF-")
+    with pytest.raises(InputError, match="no paper"):
+        write_card(path, "A3")
+    with pytest.raises(InputError, match="cannot be written"):
+        write_card(tmp_path / "no" / "card.pdf")

@@ -74,6 +74,10 @@ def parser() -> argparse.ArgumentParser:
     job.add_argument("-o", "--out", type=Path, required=True, metavar="SHEET.pdf")
     job.add_argument("--paper", choices=("A4", "Letter"), default="A4")
 
+    job = jobs.add_parser("card", help="write the test card as a PDF to print and paint on")
+    job.add_argument("-o", "--out", type=Path, required=True, metavar="CARD.pdf")
+    job.add_argument("--paper", choices=("A4", "Letter"), default="A4")
+
     job = jobs.add_parser("rack", help="list the paints at hand")
     job.add_argument("--json", action="store_true")
 
@@ -175,7 +179,7 @@ def main(arguments: Sequence[str] | None = None, window: Window | None = None) -
     """
     try:
         chosen = parser().parse_args(arguments)
-        if chosen.job in {"open", "demo", "sheet"}:
+        if chosen.job in {"open", "demo", "sheet", "card"}:
             if window is None:
                 raise InputError("There is no window here; use another job.")
             return window(chosen)

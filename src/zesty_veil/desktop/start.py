@@ -15,6 +15,7 @@ from PySide6.QtWidgets import QApplication
 
 from zesty_veil.desktop.autosave import left_behind
 from zesty_veil.desktop.pages.sheet import write_sheet
+from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
@@ -32,8 +33,8 @@ def start(chosen: argparse.Namespace) -> int:
     InputError, PlanFileError
         If the plan or the picture cannot be had, or there is no display.
     """
-    if chosen.job == "sheet":
-        return _sheet(chosen)
+    if chosen.job in {"sheet", "card"}:
+        return _page(chosen)
     size = _size(chosen.size)
     if chosen.shot is not None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -70,9 +71,14 @@ def start(chosen: argparse.Namespace) -> int:
     return app.exec()
 
 
-def _sheet(chosen: argparse.Namespace) -> int:
-    """Write a plan's sheet; that needs fonts, but no display."""
+def _page(chosen: argparse.Namespace) -> int:
+    """Write a plan's sheet, or the test card; that needs fonts, but no display."""
     os.environ["QT_QPA_PLATFORM"] = "offscreen"
+    if chosen.job == "card":
+        dress(QApplication(sys.argv[:1]))
+        write_card(chosen.out, chosen.paper)
+        print(f"Wrote {chosen.out}")
+        return 0
     plan = load(chosen.plan)
     dress(QApplication(sys.argv[:1]))
     pages = write_sheet(plan, chosen.out, chosen.paper)

@@ -1,0 +1,114 @@
+"""The test card as a page to print, paint on and photograph."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+from pathlib import Path
+
+from PySide6.QtCore import QMarginsF, QPointF, QRectF, Qt
+from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+
+from zesty_veil.bench.card import (
+    HEIGHT_MM,
+    PASSES,
+    RULER_MM,
+    Area,
+    greys,
+    marks,
+    patches,
+)
+from zesty_veil.desktop.pages.sheet import PAPERS
+from zesty_veil.desktop.theme import font, grey
+from zesty_veil.errors import InputError
+
+_DPI = 300
+_LEFT_MM, _TOP_MM = 15.0, 40.0
+_RULER_X, _RULER_Y = 18.0, 120.0
+_HOW = (
+    "Print it at 100 %: the ruler must measure true. Lay 1, 2 and 4 passes of one paint, at one",
+    "thinning, across both halves; let each dry. Photograph it square on, by day, without glare.",
+)
+_TO_FILL = "Paint ____________________   thinned ____ : 1 with __________   tool ______________"
+
+
+def write_card(path: Path, paper: str = "A4") -> None:
+    """Write the card as PDF, whole or not at all.
+
+    Raises
+    ------
+    InputError
+        If there is no such paper, or the file cannot be written.
+    """
+    if paper not in PAPERS:
+        raise InputError(f"There is no paper '{paper}'; use one of {', '.join(PAPERS)}.")
+    try:
+        handle, name = tempfile.mkstemp(dir=path.resolve().parent, suffix=".pdf")
+        os.close(handle)
+    except OSError as error:
+        raise InputError(f"{path} cannot be written: {error.strerror}.") from error
+    writer = QPdfWriter(name)
+    writer.setPageLayout(
+        QPageLayout(QPageSize(PAPERS[paper]), QPageLayout.Orientation.Portrait, QMarginsF())
+    )
+    writer.setResolution(_DPI)
+    writer.setTitle("Test card")
+    writer.setCreator("Zesty Veil")
+    painter = QPainter(writer)
+    painter.scale(_DPI / 25.4, _DPI / 25.4)
+    painter.translate(_LEFT_MM, _TOP_MM)
+    draw_card(painter)
+    painter.end()
+    del writer  # its file is whole only now
+    Path(name).replace(path)
+
+
+def draw_card(painter: QPainter) -> None:
+    """Draw the card with a painter that is scaled to mm, its upper left corner at the origin."""
+    for area in (*marks(), *greys(), *patches()):
+        _fill(painter, area)
+    for area in patches():
+        painter.setPen(QPen(grey(0x80), 0.25))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRect(_rect(area))
+    for k, passes in enumerate((0, *PASSES)):
+        words = "bare" if not passes else f"{passes} pass{'es' if passes > 1 else ''}"
+        _write(painter, patches()[k].x, 42.0, words, 3.2)
+    for k, line in enumerate(_HOW):
+        _write(painter, 14.0, 5.0 + 4.6 * k, line, 3.2)
+    _write(painter, 18.0, 110.0, _TO_FILL, 3.4)
+    _ruler(painter)
+    _write(painter, 0.0, HEIGHT_MM + 12, "Zesty Veil, test card", 3.0)
+
+
+def _ruler(painter: QPainter) -> None:
+    painter.setPen(QPen(grey(0x00), 0.2))
+    for mm in range(RULER_MM + 1):
+        x = _RULER_X + mm
+        length = 5.0 if mm % 10 == 0 else 3.5 if mm % 5 == 0 else 2.0
+        painter.drawLine(QPointF(x, _RULER_Y), QPointF(x, _RULER_Y + length))
+        if mm % 10 == 0:
+            _write(painter, x - 1.5, _RULER_Y + 8.4, str(mm), 2.6)
+            painter.setPen(QPen(grey(0x00), 0.2))
+
+
+def _fill(painter: QPainter, area: Area) -> None:
+    if area.grey is not None:
+        painter.fillRect(_rect(area), grey(area.grey))
+
+
+def _rect(area: Area) -> QRectF:
+    return QRectF(area.x, area.y, area.width, area.height)
+
+
+def _write(painter: QPainter, x: float, y: float, words: str, size_mm: float) -> None:
+    """Write words with their base line at y; a font's size is whole pixels, so it is scaled."""
+    painter.save()
+    painter.translate(x, y)
+    painter.scale(size_mm / 100, size_mm / 100)
+    face = font(11)
+    face.setPixelSize(100)
+    painter.setFont(face)
+    painter.setPen(grey(0x00))
+    painter.drawText(QPointF(0, 0), words)
+    painter.restore()

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 from pathlib import Path
+from xml.etree import ElementTree
 
 import pytest
 from PySide6.QtCore import Qt
@@ -72,7 +73,7 @@ def test_steps_are_written_for_the_bench(small: MainWindow, tmp_path: Path) -> N
     assert "cannot be written" in small.line.words.text()
 
 
-@pytest.mark.parametrize("ending", [".pdf", ".cxf", ".colours.csv"])
+@pytest.mark.parametrize("ending", [".pdf", ".cxf", ".colours.csv", ".svg"])
 def test_the_plan_is_exported_in_the_format_chosen(
     small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, ending: str
 ) -> None:
@@ -83,6 +84,13 @@ def test_the_plan_is_exported_in_the_format_chosen(
     assert small.line.words.text() == f"Wrote out{ending}."
     assert (tmp_path / f"out{ending}").stat().st_size > 500
     assert ending in FILTER
+    if ending == ".svg":
+        drawing = ElementTree.parse(tmp_path / "out.svg").getroot()
+        words = " ".join("".join(each.itertext()) for each in drawing.iter())
+        assert "ridge" in words
+        assert "Ember Orange" in words
+        small.exporter.export(small.document.plan, tmp_path / "no" / "out.svg")
+        assert "cannot be written" in small.line.words.text()
 
 
 def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -6,20 +6,25 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QBuffer, QIODevice, QObject, QPoint, Signal
+from PySide6.QtGui import QPainter
+from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.pages.sheet import write_sheet
+from zesty_veil.errors import PlanFileError
 from zesty_veil.exportjob import FORMATS, write_export
+from zesty_veil.plan.fileformat import write_atomically
 from zesty_veil.plan.model import Plan
 
-_SHEET = ".pdf"
+_SHEET, _SECTION = ".pdf", ".svg"
 FILTER = ";;".join(
     f"{words[:1].upper()}{words[1:]} (*{ending})"
     for ending, words in (
         (".md", FORMATS[".md"][0]),
         (_SHEET, "a sheet to print, A4"),
+        (_SECTION, "the section as it is drawn"),
         *((ending, words) for ending, (words, _) in FORMATS.items() if ending != ".md"),
     )
 )
@@ -48,14 +53,33 @@ def exporting(asked: Export, still: Callable[[], bool]) -> Iterator[str]:
     yield f"Wrote {asked.path.name}."
 
 
+def _drawn(section: QWidget, path: Path) -> str:
+    """Write a widget as a drawing in SVG, whole or not at all; return what to say of it."""
+    raw = QBuffer()
+    raw.open(QIODevice.OpenModeFlag.WriteOnly)
+    generator = QSvgGenerator()
+    generator.setOutputDevice(raw)
+    generator.setSize(section.size())
+    generator.setViewBox(section.rect())
+    generator.setTitle("Zesty Veil, section")
+    painter = QPainter(generator)
+    section.render(painter, QPoint())
+    painter.end()
+    try:
+        write_atomically(path, bytes(raw.data().data()))
+    except PlanFileError as error:
+        return str(error)
+    return f"Wrote {path.name}."
+
+
 class Exporter(QObject):
     """Asks for a file and writes the plan to it; says what came of it."""
 
     said = Signal(str)
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, section: QWidget) -> None:
         super().__init__(parent)
-        self._window = parent
+        self._window, self._section = parent, section
         self.jobs: NewestWins[Export, str] = NewestWins(exporting, self)
         self.jobs.answered.connect(self.said.emit)
         self.jobs.failed.connect(lambda error: self.said.emit(str(error)))
@@ -72,6 +96,9 @@ class Exporter(QObject):
         self.export(plan, path)
 
     def export(self, plan: Plan, path: Path) -> None:
-        """Write a plan to a file."""
+        """Write a plan to a file; the section as it is drawn now, without working anything out."""
+        if path.name.casefold().endswith(_SECTION):
+            self.said.emit(_drawn(self._section, path))
+            return
         self.said.emit(f"Writing {path.name} …")
         self.jobs.ask(Export(plan, path))

@@ -128,6 +128,30 @@ def test_a_process_that_is_killed_while_it_writes_leaves_a_whole_sitting(
     assert found.plan == fresh.plan
 
 
+def test_evenings_follow_each_other_in_one_order() -> None:
+    plan = sample("diver")
+    whole = s.begun(plan, Air(), NOON)
+    parted = s.begun(plan, Air(), NOON, evening=60)
+    assert whole is not None
+    assert parted is not None
+    assert whole.evenings == (len(whole.order),)
+    assert len(parted.evenings) > 1
+    assert sum(parted.evenings) == len(parted.order)
+    assert sorted(parted.order) == sorted(whole.order)
+    assert parted.pots <= whole.pots + 3
+    # Each passage goes on where it was.
+    for chain in {c for c, _ in parted.order}:
+        places = [k for c, k in parted.order if c == chain]
+        assert places == sorted(places)
+    assert s.evening_of(parted) == (1, False)
+    one, now = parted, NOON
+    for _ in range(parted.evenings[0]):
+        now += 3600
+        one = s.lay(s.taken(one, now), now)
+    assert s.evening_of(one) == (1, True)
+    assert s.evening_of(s.lay(s.taken(one, now + 9999), now + 9999)) == (2, False)
+
+
 def test_there_must_be_something_to_lay() -> None:
     with pytest.raises(InputError, match="nothing to lay"):
         s.begun(Plan("empty", (Passage("p"),)), Air(), NOON)

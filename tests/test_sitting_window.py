@@ -122,6 +122,17 @@ def test_keys_for_a_wet_hand(bench_window: MainWindow, clock: Clock) -> None:
     QTest.mouseClick(view.laid, LEFT)
     assert len(state(view).laid) == 1
     assert view.wait_until_idle()
+    # Split into evenings, it says when one is over.
+    view.evening.setValue(45)
+    QTest.keyClick(view, KEY.Key_N)
+    assert view.wait_until_idle()
+    first_evening = state(view).evenings[0]
+    for _ in range(first_evening):
+        clock.now += 7200
+        view.tick()
+        QTest.keyClick(view, KEY.Key_Space)
+    assert f"Evening 1 of {len(state(view).evenings)} is done" in view.words.text()
+    view.evening.setValue(0)
     # Blown dry, it is scheduled anew and waits for less.
     before = state(view)
     view.hairdryer.click()

@@ -14,7 +14,8 @@ import msgspec
 from msgspec.structs import replace
 
 from zesty_veil.bench.air import Air
-from zesty_veil.bench.schedule import Changes, Work, scheduled
+from zesty_veil.bench.evenings import evenings
+from zesty_veil.bench.schedule import Changes, Work
 from zesty_veil.bench.works import works
 from zesty_veil.errors import InputError, PlanFileError
 from zesty_veil.plan.check import check_plan
@@ -38,7 +39,8 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     order : all passes as they were scheduled. laid : those that are done, in the order of doing.
     in_hand : the pass that is being laid, whatever else is dry by now. put_off : chains that the
     painter would rather not go on with now. minutes, pots : how long it takes as scheduled, and how
-    many pots are wet at once. paused : since when, in seconds of the clock, if it is.
+    many pots are wet at once. evenings : how many passes fall into each. paused : since when, in
+    seconds of the clock, if it is.
     """
 
     plan: Plan
@@ -52,6 +54,7 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     put_off: tuple[int, ...] = ()
     minutes: float = 0.0
     pots: int = 0
+    evenings: tuple[int, ...] = ()
     paused: float | None = None
 
     @property
@@ -61,26 +64,48 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 
 def begun(
-    plan: Plan, air: Air, now: float, still: Callable[[], bool] = lambda: True
+    plan: Plan,
+    air: Air,
+    now: float,
+    still: Callable[[], bool] = lambda: True,
+    evening: float | None = None,
 ) -> Sitting | None:
     """Return a sitting that begins now, or nothing if it is not wanted any more.
+
+    `evening` is how many minutes there are at a time; none for as long as it takes.
 
     Raises
     ------
     InputError
-        If there is nothing to lay.
+        If there is nothing to lay, or an evening is too short for anything.
     """
     chains = works(plan, air)
     if not chains:
         raise InputError("There is nothing to lay in this plan; add a coat first.")
-    found = scheduled(chains, Changes(), still)
+    found = evenings(chains, evening, Changes(), still)
     if not still():
         return None
-    order = tuple((one.chain, one.place) for one in found.placed)
+    following = [0] * len(chains)
+    order = []
+    for one in (placed for each in found for placed in each.placed):
+        order.append((one.chain, following[one.chain]))
+        following[one.chain] += 1
     return Sitting(
-        plan, air.celsius, air.humidity, air.hairdryer, order, now,
-        minutes=found.makespan, pots=found.pots_at_once,
+        plan, air.celsius, air.humidity, air.hairdryer, tuple(order), now,
+        minutes=sum(each.makespan for each in found),
+        pots=max(each.pots_at_once for each in found),
+        evenings=tuple(len(each.placed) for each in found),
     )  # fmt: skip
+
+
+def evening_of(sitting: Sitting) -> tuple[int, bool]:
+    """Return which evening it is, from 1, and whether all of its work is laid."""
+    done, last = len(sitting.laid), 0
+    for number, count in enumerate(sitting.evenings, 1):
+        last += count
+        if done <= last:
+            return number, done == last
+    return max(len(sitting.evenings), 1), True
 
 
 @lru_cache(maxsize=4)

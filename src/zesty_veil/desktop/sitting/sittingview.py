@@ -91,6 +91,10 @@ class SittingView(QWidget):
         self.humidity = number("relative humidity", 5, 95, 5, " %", 0)
         self.celsius.setValue(USUAL_C)
         self.humidity.setValue(USUAL_HUMIDITY)
+        self.evening = number(
+            "minutes of an evening; 0 for as long as it takes", 0, 600, 15, " min", 0
+        )
+        self.evening.setSpecialValueText("no end")
         self.hairdryer = QPushButton("Hairdryer")
         self.hairdryer.setCheckable(True)
         self.hairdryer.setToolTip("Films are blown dry. Keep it away from water.")
@@ -135,11 +139,18 @@ class SittingView(QWidget):
         self.words.setText("Scheduling …")
         self.card.show_words("Scheduling …")
         self.card.show_told(None, 0, 0)
-        self.begins.ask(Beginning(plan, air, self.now()))
+        self.begins.ask(Beginning(plan, air, self.now(), self.evening.value() or None))
 
     def lay(self) -> None:
         """The pass in hand is laid."""
         self._set(lambda s: bench.lay(s, self.now()))
+        if self.sitting is not None and len(self.sitting.evenings) > 1:
+            number_, done = bench.evening_of(self.sitting)
+            if done and number_ < len(self.sitting.evenings):
+                self.words.setText(
+                    f"Evening {number_} of {len(self.sitting.evenings)} is done; all will be dry "
+                    "for the next one."
+                )
 
     def take_back(self) -> None:
         """The last pass is not laid yet."""
@@ -258,6 +269,7 @@ class SittingView(QWidget):
             row.setSpacing(6)
         for words, widget in (
             ("Figures", self.figures), ("air", self.celsius), ("humidity", self.humidity),
+            ("evening", self.evening),
         ):  # fmt: skip
             numbers.addWidget(QLabel(words))
             numbers.addWidget(widget)

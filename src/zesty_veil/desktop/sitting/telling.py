@@ -35,6 +35,7 @@ class Beginning:
     plan: Plan
     air: Air
     now: float
+    evening: float | None = None
 
 
 def beginning(asked: Beginning, still: Callable[[], bool]) -> Iterator[Sitting]:
@@ -45,7 +46,7 @@ def beginning(asked: Beginning, still: Callable[[], bool]) -> Iterator[Sitting]:
     InputError
         If there is nothing to lay.
     """
-    made = begun(asked.plan, asked.air, asked.now, still)
+    made = begun(asked.plan, asked.air, asked.now, still, asked.evening)
     if made is not None:
         yield made
 

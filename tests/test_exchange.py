@@ -30,10 +30,10 @@ from zesty_veil.exchange.cxf import write_cxf
 from zesty_veil.exchange.palette import read_gpl, write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
-from zesty_veil.exportjob import FORMATS, schema
+from zesty_veil.exportjob import FORMATS
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.illuminant import weights
-from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.fileformat import dump, file_schema, save
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
 
@@ -175,8 +175,10 @@ def test_a_picture_is_read_back_and_says_that_it_is_srgb() -> None:
 
 
 def test_the_schema_describes_plans() -> None:
-    made = json.loads(schema())
-    assert made["$ref"].endswith("Plan")
+    made = json.loads(file_schema())
+    whole = made["$defs"]["_File"]
+    assert set(whole["required"]) == {"format", "schema", "plan"}
+    assert set(json.loads(dump(small_plan()))) == set(whole["properties"])
     plan = made["$defs"]["Plan"]
     assert set(plan["required"]) == {"title"}
     assert {"passages", "paints", "glow", "figures"} <= set(plan["properties"])

@@ -8,15 +8,18 @@ import subprocess
 import sys
 from pathlib import Path
 
+import numpy as np
 import pytest
 from msgspec.structs import replace
 
 from zesty_veil.bench import sitting as s
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.works import Pass, works
+from zesty_veil.desktop.sitting.telling import Telling, telling
 from zesty_veil.errors import InputError, PlanFileError
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
+from zesty_veil.predict.field import axis, predict
 
 NOON = 1_000_000.0
 
@@ -150,6 +153,27 @@ def test_evenings_follow_each_other_in_one_order() -> None:
         one = s.lay(s.taken(one, now), now)
     assert s.evening_of(one) == (1, True)
     assert s.evening_of(s.lay(s.taken(one, now + 9999), now + 9999)) == (2, False)
+
+
+def test_the_card_tells_how_it_looks_before_and_after_a_pass() -> None:
+    plan = sample("glasswright")
+    passage = plan.passages[1]
+    c = next(k for k, coat in enumerate(passage.coats) if coat.passes == 4)
+    coat = passage.coats[c]
+    (told,) = telling(Telling(plan, Pass(1, c, 2)), lambda: True)
+    for seen, passes in ((told.before, 2), (told.dry, 3)):
+        coats = (*passage.coats[:c], replace(coat, passes=passes))
+        field = predict(replace(passage, coats=coats), plan.rack(), axis(49), np.zeros(1))
+        np.testing.assert_allclose(seen, field.rgb[:, 0], atol=1e-9)
+    assert not np.allclose(told.wet, told.dry)
+    assert told.pot.mixture == coat.mixture
+    assert told.reach[0] == 1
+    assert told.reach[-1] == 0
+    # A sprayed ground has the caution of sprays, and its first pass stands on bare primer.
+    (told,) = telling(Telling(plan, Pass(5, 0, 0)), lambda: True)
+    assert "respirator" in told.caution
+    assert np.ptp(told.before) < 0.1
+    assert list(telling(Telling(plan, Pass(5, 0, 0)), lambda: False)) == []
 
 
 def test_there_must_be_something_to_lay() -> None:

@@ -6,8 +6,6 @@ import argparse
 from collections.abc import Callable
 from pathlib import Path
 
-import msgspec
-
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError
@@ -17,7 +15,7 @@ from zesty_veil.exchange.cxf import write_cxf
 from zesty_veil.exchange.palette import write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
-from zesty_veil.plan.fileformat import load, write_atomically
+from zesty_veil.plan.fileformat import file_schema, load, write_atomically
 from zesty_veil.plan.model import Plan
 
 # By ending, the longest first: what it is, and what makes it.
@@ -35,14 +33,8 @@ FORMATS: dict[str, tuple[str, Callable[[Plan], bytes]]] = {
         lambda plan: write_cxf(plan.title, plan.light, samples(plan)),
     ),
     ".png": ("ribbons as a picture", lambda plan: write_png(ribbons(plan))),
-    ".schema.json": ("the JSON Schema of plans", lambda plan: schema()),
+    ".schema.json": ("the JSON Schema of plans", lambda plan: file_schema()),
 }
-
-
-def schema() -> bytes:
-    """Return the JSON Schema (draft 2020-12) of the plan inside a `.veil` file."""
-    made = msgspec.json.schema(Plan)
-    return msgspec.json.format(msgspec.json.encode(made), indent=1) + b"\n"
 
 
 def export_arguments(job: argparse.ArgumentParser) -> None:

@@ -84,6 +84,11 @@ def parse(raw: bytes, where: str = "The plan") -> Plan:
     return plan
 
 
+def file_schema() -> bytes:
+    """Return the JSON Schema (draft 2020-12) of a whole `.veil` file."""
+    return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
+
+
 def load(path: Path) -> Plan:
     """Return the plan in a file.
 

@@ -108,6 +108,7 @@ class SittingView(QWidget):
         self.again = _button("Begin anew", "Schedule the plan as it is now (N)", self.begin)
         self.leave = _button("Leave", "Back to the section; the sitting goes on (Esc)", self.go)
         self.words = QLabel()
+        self.words.setWordWrap(True)
         self._lay_out()
 
     def open(self) -> bool:
@@ -274,7 +275,10 @@ class SittingView(QWidget):
             numbers.addWidget(QLabel(words))
             numbers.addWidget(widget)
         numbers.addWidget(self.hairdryer)
-        numbers.addWidget(self.words, 1)
+        numbers.addStretch(1)
+        said = QHBoxLayout()
+        said.setContentsMargins(12, 0, 12, 0)
+        said.addWidget(self.words, 1)
         for button in (self.laid, self.redo, self.later, self.hold, self.wrong):
             keys.addWidget(button)
         keys.addStretch(1)
@@ -290,6 +294,7 @@ class SittingView(QWidget):
         page.setSpacing(6)
         page.addLayout(numbers)
         page.addLayout(keys)
+        page.addLayout(said)
         page.addWidget(self.card, 1)
         page.addWidget(self.field)
 

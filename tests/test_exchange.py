@@ -26,7 +26,7 @@ from zesty_veil.bench.air import Air
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.cgats import read_cgats, write_cgats
 from zesty_veil.exchange.colours import PLACES, Sample, samples
-from zesty_veil.exchange.cxf import write_cxf
+from zesty_veil.exchange.cxf import read_cxf, write_cxf
 from zesty_veil.exchange.palette import read_gpl, write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
@@ -134,6 +134,40 @@ def test_cxf_is_read_by_another_reader(made: tuple[Sample, ...], tmp_path: Path)
         seen = values["ColorCielab"] if "ColorCielab" in values else values["ColorCIELab"]
         found_lab = [float(v) for v in (seen.l, seen.a, seen.b)]
         np.testing.assert_allclose(found_lab, one.lab, atol=1e-4)
+
+
+def test_cxf_is_read_back_and_so_is_that_of_another_program(made: tuple[Sample, ...]) -> None:
+    back = read_cxf(write_cxf("A small plan", "D65", made), "x.cxf")
+    assert [one.name for one in back] == [one.name for one in made]
+    for one, again in zip(made, back, strict=True):
+        np.testing.assert_allclose(one.lab, again.lab, atol=1e-4)
+        assert one.spectrum is not None
+        assert again.spectrum is not None
+        np.testing.assert_allclose(one.spectrum, again.spectrum, atol=1e-6)
+    # The sample that the package colour-cxf carries was measured with a real instrument.
+    path = Path(colour_cxf.__file__).parent / "tests/resources/sample.cxf"
+    theirs = read_cxf(path.read_bytes(), "sample.cxf")
+    file = colour_cxf.read_cxf_from_file(str(path))
+    objects = file.resources.object_collection.object_value
+    assert {one.name for one in theirs} <= {each.name for each in objects}
+    assert len(theirs) > 50
+    assert all(one.spectrum is not None and 0 <= one.spectrum.min() < 1.2 for one in theirs)
+
+
+@settings(max_examples=100, deadline=None)
+@given(st.integers(0, 5000), st.integers(0, 40), st.binary(max_size=6))
+def test_a_spoilt_cxf_gets_a_sentence(at: int, cut: int, junk: bytes) -> None:
+    one = Sample("one", np.array([50.0, 10.0, 10.0]), np.full(36, 0.2))
+    raw = write_cxf("t", "D65", [one])
+    at = min(at, len(raw))
+    said = "x"
+    try:
+        found = read_cxf(raw[:at] + junk + raw[at + cut :], "x")
+    except InputError as error:
+        said = str(error)
+    else:
+        assert all(np.isfinite(each.lab).all() for each in found)
+    assert said.startswith("x")
 
 
 def test_tables_hold_every_coat_and_colour() -> None:

@@ -173,3 +173,9 @@ def test_every_pass_is_there_and_a_flood_waits_longer() -> None:
     at = before + len(shirt.ground.coats)
     flooded, other = waits(shirt, at, Air()), waits(calm, at, Air())
     assert flooded.least == pytest.approx(3 * other.least)
+    # Varnish by the brush: 15 to 30 minutes; common practice.
+    flask = plan.passages[2]
+    varnish = waits(flask, len(flask.coats) - 1, Air(), plan.rack())
+    assert varnish.least == pytest.approx(15, rel=0.35)
+    assert varnish.most == pytest.approx(30, rel=0.35)
+    assert works(plan, Air())[2][-1].wait == pytest.approx((varnish.least + varnish.most) / 2)

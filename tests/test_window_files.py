@@ -8,6 +8,7 @@ from xml.etree import ElementTree
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
@@ -73,7 +74,7 @@ def test_steps_are_written_for_the_bench(small: MainWindow, tmp_path: Path) -> N
     assert "cannot be written" in small.line.words.text()
 
 
-@pytest.mark.parametrize("ending", [".pdf", ".cxf", ".colours.csv", ".svg"])
+@pytest.mark.parametrize("ending", [".pdf", ".cxf", ".colours.csv", ".svg", ".form.png"])
 def test_the_plan_is_exported_in_the_format_chosen(
     small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, ending: str
 ) -> None:
@@ -84,6 +85,12 @@ def test_the_plan_is_exported_in_the_format_chosen(
     assert small.line.words.text() == f"Wrote out{ending}."
     assert (tmp_path / f"out{ending}").stat().st_size > 500
     assert ending in FILTER
+    if ending == ".form.png":
+        shown = small.station.passages.form_view.grab().toImage()
+        kept = QImage(str(tmp_path / "out.form.png"))
+        assert kept.size() == shown.size()
+        middle = shown.rect().center()
+        assert kept.pixelColor(middle) == shown.pixelColor(middle)
     if ending == ".svg":
         drawing = ElementTree.parse(tmp_path / "out.svg").getroot()
         words = " ".join("".join(each.itertext()) for each in drawing.iter())

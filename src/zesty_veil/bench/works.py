@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from zesty_veil.bench.air import Air, before_flood, floods, recoat
@@ -12,6 +13,8 @@ from zesty_veil.plan.drying import Minutes, painting
 from zesty_veil.plan.model import Coat, Passage, Plan
 
 MOST_FIGURES = 12
+# A varnish dries as slowly as paint of twice its film; common practice says 15 to 30 minutes.
+_VARNISH_FILM = 2.0
 SPRAYS = frozenset({"airbrush", "spray"})
 
 
@@ -49,9 +52,16 @@ def works(plan: Plan, air: Air, figures: int | None = None) -> tuple[tuple[Work,
     )
 
 
-def waits(passage: Passage, coat: int, air: Air) -> Minutes:
-    """Return how long each pass of a coat waits; longer if a flood follows it."""
+def waits(
+    passage: Passage, coat: int, air: Air, rack: Mapping[str, Paint] | None = None
+) -> Minutes:
+    """Return how long a coat waits for the next; longer if a flood follows it, or it is varnish.
+
+    `rack` tells what is varnish; without it nothing is.
+    """
     coats = laid_on(passage)
+    if rack is not None and _kinds(coats[coat], rack) == {"varnish"}:
+        return recoat(coats[coat], air, _VARNISH_FILM)
     flooded = coat + 1 < len(coats) and floods(coats[coat + 1]) and not floods(coats[coat])
     return before_flood(coats[coat], air) if flooded else recoat(coats[coat], air)
 
@@ -71,8 +81,8 @@ def _chain(
     out = []
     for c, coat in enumerate(coats):
         hand = painting(coat, passage) / coat.passes
-        last = waits(passage, c, air)
-        between = recoat(coat, air)
+        last = waits(passage, c, air, rack)
+        between = last if _kinds(coat, rack) == {"varnish"} else recoat(coat, air)
         for number in range(coat.passes):
             wait = last if number == coat.passes - 1 else between
             out.append(
@@ -84,7 +94,11 @@ def _chain(
     return tuple(out)
 
 
-def _lateness(coats: tuple[Coat, ...], rack: dict[str, Paint]) -> list[int]:
+def _kinds(coat: Coat, rack: Mapping[str, Paint]) -> set[str]:
+    return {rack[part.paint].kind for part in coat.mixture.parts}
+
+
+def _lateness(coats: tuple[Coat, ...], rack: Mapping[str, Paint]) -> list[int]:
     """Return how late each coat is: 2 for varnish on top, 1 for fluorescent spots, 0 for the rest.
 
     Only what ends a passage can wait for the rest of the figure.
@@ -92,7 +106,7 @@ def _lateness(coats: tuple[Coat, ...], rack: dict[str, Paint]) -> list[int]:
     out = [0] * len(coats)
     latest = 2
     for c in range(len(coats) - 1, -1, -1):
-        kinds = {rack[part.paint].kind for part in coats[c].mixture.parts}
+        kinds = _kinds(coats[c], rack)
         own = 2 if kinds == {"varnish"} else 1 if "fluorescent" in kinds else 0
         latest = min(latest, own)
         out[c] = latest

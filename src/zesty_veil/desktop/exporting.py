@@ -6,25 +6,28 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
+import numpy as np
 from PySide6.QtCore import QBuffer, QIODevice, QObject, QPoint, Signal
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.errors import PlanFileError
+from zesty_veil.exchange.png import write_png
 from zesty_veil.exportjob import FORMATS, write_export
 from zesty_veil.plan.fileformat import write_atomically
 from zesty_veil.plan.model import Plan
 
-_SHEET, _SECTION = ".pdf", ".svg"
+_SHEET, _SECTION, _FORM = ".pdf", ".svg", ".form.png"
 FILTER = ";;".join(
     f"{words[:1].upper()}{words[1:]} (*{ending})"
     for ending, words in (
         (".md", FORMATS[".md"][0]),
         (_SHEET, "a sheet to print, A4"),
         (_SECTION, "the section as it is drawn"),
+        (_FORM, "the form as it is drawn"),
         *((ending, words) for ending, (words, _) in FORMATS.items() if ending != ".md"),
     )
 )
@@ -65,8 +68,20 @@ def _drawn(section: QWidget, path: Path) -> str:
     painter = QPainter(generator)
     section.render(painter, QPoint())
     painter.end()
+    return _written(path, bytes(raw.data().data()))
+
+
+def _pictured(form: QWidget, path: Path) -> str:
+    """Write a widget as a picture in sRGB, whole or not at all; return what to say of it."""
+    image = form.grab().toImage().convertToFormat(QImage.Format.Format_RGB888)
+    width, height, line = image.width(), image.height(), image.bytesPerLine()
+    rows = np.frombuffer(image.constBits(), np.uint8).reshape(height, line)[:, : 3 * width]
+    return _written(path, write_png(rows.reshape(height, width, 3)))
+
+
+def _written(path: Path, raw: bytes) -> str:
     try:
-        write_atomically(path, bytes(raw.data().data()))
+        write_atomically(path, raw)
     except PlanFileError as error:
         return str(error)
     return f"Wrote {path.name}."
@@ -77,9 +92,9 @@ class Exporter(QObject):
 
     said = Signal(str)
 
-    def __init__(self, parent: QWidget, section: QWidget) -> None:
+    def __init__(self, parent: QWidget, section: QWidget, form: QWidget) -> None:
         super().__init__(parent)
-        self._window, self._section = parent, section
+        self._window, self._section, self._form = parent, section, form
         self.jobs: NewestWins[Export, str] = NewestWins(exporting, self)
         self.jobs.answered.connect(self.said.emit)
         self.jobs.failed.connect(lambda error: self.said.emit(str(error)))
@@ -96,9 +111,12 @@ class Exporter(QObject):
         self.export(plan, path)
 
     def export(self, plan: Plan, path: Path) -> None:
-        """Write a plan to a file; the section as it is drawn now, without working anything out."""
+        """Write a plan to a file; section and form as they are drawn now."""
         if path.name.casefold().endswith(_SECTION):
             self.said.emit(_drawn(self._section, path))
+            return
+        if path.name.casefold().endswith(_FORM):
+            self.said.emit(_pictured(self._form, path))
             return
         self.said.emit(f"Writing {path.name} …")
         self.jobs.ask(Export(plan, path))

@@ -37,7 +37,7 @@ class MainWindow(QMainWindow):
         self._leave: Callable[[], None] | None = None
         self._kept: Path | None = None
         self.autosave = Autosave(self.document, self)
-        self.exporter = Exporter(self, self.station.view)
+        self.exporter = Exporter(self, self.station.view, self.station.passages.form_view)
         self.exporter.said.connect(self.say)
 
         self.line = MessageLine()

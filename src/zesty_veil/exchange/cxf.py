@@ -12,8 +12,11 @@ from collections.abc import Sequence
 from datetime import UTC, datetime
 from xml.etree import ElementTree as ET
 
+import numpy as np
+
+from zesty_veil.errors import InputError
 from zesty_veil.exchange.colours import Sample
-from zesty_veil.light.grid import FIRST_NM, STEP_NM
+from zesty_veil.light.grid import FIRST_NM, STEP_NM, Array, wavelengths
 
 _NAMESPACE = "http://colorexchangeformat.com/CxF3-core"
 _SPECIFICATION = "predicted"
@@ -51,6 +54,61 @@ def write_cxf(
     _specify(ET.SubElement(resources, _tag("ColorSpecificationCollection")), light)
     ET.indent(root)
     return bytes(ET.tostring(root, encoding="utf-8", xml_declaration=True)) + b"\n"
+
+
+def read_cxf(raw: bytes, what: str) -> tuple[Sample, ...]:
+    """Return the colours of a CxF3 file that have CIELAB; `what` names it in sentences.
+
+    Spectra on other wavelengths are brought to ours.
+
+    Raises
+    ------
+    InputError
+        If it is no such file, or holds no such colour.
+    """
+    try:
+        root = ET.fromstring(raw)
+    except (ET.ParseError, ValueError, LookupError) as error:
+        raise InputError(f"{what} is no XML, so it is no CxF3: {error}.") from None
+    if root.tag != _tag("CxF"):
+        raise InputError(f"{what} is no CxF3; export it as CxF3 from where it comes.")
+    steps = {
+        each.get("Id"): each.find(f".//{_tag('WavelengthRange')}")
+        for each in root.iter(_tag("ColorSpecification"))
+    }
+    out: list[Sample] = []
+    for each in root.iter(_tag("Object")):
+        lab = each.find(f".//{_tag('ColorCIELab')}")
+        if lab is None:
+            continue
+        name = each.get("Name") or f"colour {len(out) + 1}"
+        try:
+            numbers = np.array([float(lab.findtext(_tag(axis)) or "nan") for axis in "LAB"])
+            spectrum = _spectrum(each.find(f".//{_tag('ReflectanceSpectrum')}"), steps)
+        except ValueError:
+            raise InputError(f"{what}: a number of “{name[:40]}” is none.") from None
+        if not np.isfinite(numbers).all():
+            raise InputError(f"{what}: a number of “{name[:40]}” is missing.")
+        out.append(Sample(name, numbers, spectrum))
+    if not out:
+        raise InputError(f"{what} holds no colour with CIELAB; export it with CIELAB.")
+    return tuple(out)
+
+
+def _spectrum(
+    element: ET.Element | None, steps: dict[str | None, ET.Element | None]
+) -> Array | None:
+    if element is None or not (element.text or "").split():
+        return None
+    values = np.array([float(v) for v in (element.text or "").split()])
+    spec = steps.get(element.get("ColorSpecification"))
+    given = spec.attrib if spec is not None else {}
+    start = float(element.get("StartWL") or given.get("StartWL") or FIRST_NM)
+    step = float(given.get("Increment") or STEP_NM)
+    own = start + step * np.arange(values.size)
+    if not (np.isfinite(values).all() and step > 0):
+        raise ValueError
+    return np.asarray(np.interp(wavelengths(), own, values))
 
 
 def _specify(collection: ET.Element, light: str) -> None:

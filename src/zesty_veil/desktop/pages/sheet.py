@@ -121,7 +121,7 @@ def _html(plan: Plan, air: Air) -> Iterator[str]:
         yield f'<p><img src="ribbon{index}" width="640"></p>'
         yield '<table width="100%" cellspacing="0">'
         for number, coat in enumerate(laid_on(passage), 1):
-            wait = waits(passage, number - 1, air)
+            wait = waits(passage, number - 1, air, plan.rack())
             between = recoat(coat, air)
             again = (
                 f", {between.least:.0f}-{between.most:.0f} min between" if coat.passes > 1 else ""

@@ -86,6 +86,8 @@ def test_a_hairdryer_takes_seconds_puddles_long_and_a_flood_waits() -> None:
     assert before_flood(glaze, Air()).least == pytest.approx(3 * recoat(glaze, Air()).least)
     assert floods(wash)
     assert not floods(glaze)
+    slow = recoat(glaze, Air(retarder=True))
+    assert slow.most == pytest.approx(2 * recoat(glaze, Air()).most)
     medium = coat("Furnace Red; medium 3; tool glaze")
     assert recoat(medium, Air()).least > recoat(glaze, Air()).least
 

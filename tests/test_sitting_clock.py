@@ -167,8 +167,11 @@ def test_the_card_tells_how_it_looks_before_and_after_a_pass() -> None:
         np.testing.assert_allclose(seen, field.rgb[:, 0], atol=1e-9)
     assert not np.allclose(told.wet, told.dry)
     assert told.pot.mixture == coat.mixture
-    assert told.reach[0] == 1
-    assert told.reach[-1] == 0
+    # The films so far, the coat in hand on top, thinning out to nothing at the far end.
+    assert told.strata.shape == (c + 1, 49)
+    assert told.strata[-1, 0] > 0
+    assert told.strata[-1, -1] == pytest.approx(0, abs=1e-9)
+    assert (told.strata[0] > 0).all()
     # A sprayed ground has the caution of sprays, and its first pass stands on bare primer.
     (told,) = telling(Telling(plan, Pass(5, 0, 0)), lambda: True)
     assert "respirator" in told.caution

@@ -26,6 +26,7 @@ def schedule_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--celsius", type=float, default=USUAL_C, metavar="DEGREES")
     job.add_argument("--humidity", type=float, default=USUAL_HUMIDITY, metavar="PERCENT")
     job.add_argument("--hairdryer", action="store_true")
+    job.add_argument("--retarder", action="store_true", help="a drop of it in every mixture")
     job.add_argument("--json", action="store_true")
 
 
@@ -38,7 +39,7 @@ def scheduled_plan(chosen: argparse.Namespace) -> tuple[Any, str]:
         With one sentence.
     """
     plan = load(chosen.plan)
-    air = Air(chosen.celsius, chosen.humidity, chosen.hairdryer)
+    air = Air(chosen.celsius, chosen.humidity, chosen.hairdryer, chosen.retarder)
     if chosen.evening is not None and not chosen.evening > 0:
         raise InputError(f"An evening of {chosen.evening:g} minutes: it must be more than 0.")
     if chosen.figures is not None:

@@ -41,16 +41,22 @@ _BY_FILM = 1.5
 _HAIRDRYER, _LEAST_MIN = 0.12, 0.25
 # A flood of wash softens what is only just dry; it wants so many times as long.
 _BEFORE_FLOOD = 3.0
+# A drop of retarder keeps a film open about twice as long.
+_RETARDER = 2.0
 _HOT_AIR_TOOLS = frozenset({"spray"})
 
 
 @dataclass(frozen=True)
 class Air:
-    """The air at the bench: degrees Celsius, relative humidity in %, and whether it blows hot."""
+    """The air at the bench: degrees Celsius, relative humidity in %, and what else tells on drying.
+
+    hairdryer : whether films are blown dry. retarder : whether a drop of it is in every mixture.
+    """
 
     celsius: float = USUAL_C
     humidity: float = USUAL_HUMIDITY
     hairdryer: bool = False
+    retarder: bool = False
 
     def __post_init__(self) -> None:
         """Refuse air that nobody paints in.
@@ -98,6 +104,8 @@ def recoat(coat: Coat, air: Air, film: float = 1.0) -> Minutes:
         wet *= float(1 / pool(tools()[coat.tool].pooling, np.array(-1.0))) ** _BY_FILM
     if air.hairdryer and coat.tool not in _HOT_AIR_TOOLS:
         wet *= _HAIRDRYER
+    if air.retarder:
+        wet *= _RETARDER
     least, most = (max(minutes * wet, _LEAST_MIN) for minutes in drying(coat))
     return Minutes(least, most)
 

@@ -55,12 +55,13 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     minutes: float = 0.0
     pots: int = 0
     evenings: tuple[int, ...] = ()
+    retarder: bool = False
     paused: float | None = None
 
     @property
     def air(self) -> Air:
         """The air at the bench."""
-        return Air(self.celsius, self.humidity, self.hairdryer)
+        return Air(self.celsius, self.humidity, self.hairdryer, self.retarder)
 
 
 def begun(
@@ -95,6 +96,7 @@ def begun(
         minutes=sum(each.makespan for each in found),
         pots=max(each.pots_at_once for each in found),
         evenings=tuple(len(each.placed) for each in found),
+        retarder=air.retarder,
     )  # fmt: skip
 
 

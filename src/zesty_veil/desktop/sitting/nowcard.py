@@ -15,6 +15,7 @@ from zesty_veil.desktop.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, gr
 _PAD = 18.0
 _DROP = 26.0
 _MOST_DROPS = 8
+_FILMS, _OLD = 64.0, 0xA8
 # The room of the countdown, at the top right.
 _CLOCK = 300.0
 _TALLY = (46.0, 12.0, 4.0)  # height, step, width of a stroke
@@ -81,9 +82,10 @@ class NowCard(QWidget):
             self._label(painter, QRectF(room.x(), y, 90, 28), words, ink)
             draw_ribbon(painter, rect, rgb)
             y += 30
-        self._label(painter, QRectF(room.x(), y, 90, 26), "lies", ink)
-        self._reach(painter, QRectF(start, y + 2, room.right() - start, 22), told, ink)
-        y += 32
+        self._label(painter, QRectF(room.x(), y, 90, _FILMS), "films", ink)
+        films = QRectF(start, y + 4, room.right() - start, _FILMS - 4)
+        self._section(painter, films, told, ink)
+        y += _FILMS + 8
         quiet = grey(QUIET) if not self.waits else ink
         ground = f"On {ground_of(told.passage)}. {told.caution}"
         self._line(painter, room, y, ground, font(11), quiet)
@@ -130,18 +132,21 @@ class NowCard(QWidget):
         return y + height
 
     @staticmethod
-    def _reach(painter: QPainter, rect: QRectF, told: Told, ink: QColor) -> None:
-        """Draw where the coat lies along the axis, thinning out at its feathers."""
-        xs = np.linspace(rect.left(), rect.right(), told.reach.size)
-        points = [QPointF(rect.left(), rect.bottom())]
-        points += [
-            QPointF(float(x), rect.bottom() - rect.height() * float(r))
-            for x, r in zip(xs, told.reach, strict=True)
-        ]
-        points.append(QPointF(rect.right(), rect.bottom()))
-        painter.setPen(QPen(ink, 1.2))
-        painter.setBrush(colour(told.film))
-        painter.drawPolygon(QPolygonF(points))
+    def _section(painter: QPainter, rect: QRectF, told: Told, ink: QColor) -> None:
+        """Draw the films so far as strata, and this coat among them in its own colour."""
+        strata = told.strata
+        xs = np.linspace(rect.left(), rect.right(), strata.shape[1])
+        scale = rect.height() / max(float(strata.sum(axis=0).max()), 1e-9)
+        below = np.zeros(strata.shape[1])
+        for k, films in enumerate(strata):
+            above = below + films
+            points = [(x, rect.bottom() - scale * y) for x, y in zip(xs, above, strict=True)]
+            points += [(x, rect.bottom() - scale * y) for x, y in zip(xs, below, strict=True)][::-1]
+            lit = k == strata.shape[0] - 1
+            painter.setPen(QPen(ink if lit else grey(EDGE), 1.4 if lit else 0.6))
+            painter.setBrush(colour(told.film) if lit else grey(_OLD))
+            painter.drawPolygon(QPolygonF([QPointF(float(x), float(y)) for x, y in points]))
+            below = above
 
     @staticmethod
     def _label(painter: QPainter, rect: QRectF, words: str, ink: QColor) -> None:

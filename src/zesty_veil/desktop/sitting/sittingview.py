@@ -44,7 +44,7 @@ from zesty_veil.errors import VeilError
 from zesty_veil.plan.model import Plan
 
 _TICK_MS = 500
-_LANES = 170  # high at most, in pixels; more lanes are scrolled
+_LANES = 148  # high at most, in pixels; more lanes are scrolled
 
 
 def sitting_path() -> Path:
@@ -98,6 +98,9 @@ class SittingView(QWidget):
         self.hairdryer = QPushButton("Hairdryer")
         self.hairdryer.setCheckable(True)
         self.hairdryer.setToolTip("Films are blown dry. Keep it away from water.")
+        self.retarder = QPushButton("Retarder")
+        self.retarder.setCheckable(True)
+        self.retarder.setToolTip("A drop of retarder in every mixture: it stays open longer")
         self.laid = _button("Laid", "This pass is laid (Space)", self.lay)
         self.redo = _button("Not yet", "Take the last pass back (Backspace)", self.take_back)
         self.later = _button("Later", "Something else first (S)", self.put_off)
@@ -134,7 +137,10 @@ class SittingView(QWidget):
 
     def begin(self) -> None:
         """Schedule the plan anew."""
-        air = Air(self.celsius.value(), self.humidity.value(), self.hairdryer.isChecked())
+        air = Air(
+            self.celsius.value(), self.humidity.value(), self.hairdryer.isChecked(),
+            self.retarder.isChecked(),
+        )  # fmt: skip
         plan = replace(self._document.plan, figures=self.figures.value())
         self.sitting = self._asked = None
         self.words.setText("Scheduling …")
@@ -275,6 +281,7 @@ class SittingView(QWidget):
             numbers.addWidget(QLabel(words))
             numbers.addWidget(widget)
         numbers.addWidget(self.hairdryer)
+        numbers.addWidget(self.retarder)
         numbers.addStretch(1)
         said = QHBoxLayout()
         said.setContentsMargins(12, 0, 12, 0)

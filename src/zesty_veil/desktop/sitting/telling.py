@@ -14,17 +14,19 @@ from zesty_veil.bench.sitting import Sitting, Where, begun, work_at
 from zesty_veil.bench.steps import span_words
 from zesty_veil.bench.works import SPRAYS, Pass, laid_on
 from zesty_veil.light.grid import Array
+from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import Look
 
 _PLACES, _FLAT = 49, np.zeros(1)
 _BRUSH = "Do not point the brush with your lips. The paint's label and safety sheet come first."
 _SPRAY = (
-    "Ventilated place, no flame, the respirator that the product's safety sheet names; its label "
-    "and local rules come first."
+    "Mask what must stay clean. Ventilated place, no flame, the respirator that the product's "
+    "safety sheet names; its label and local rules come first."
 )
 
 
@@ -64,7 +66,8 @@ class Told:
     """What to take, how to lay it, and how it should look, as (n, 3) encoded sRGB along the axis.
 
     before, dry, wet : now, after this pass when it is dry, and while it is wet. film : the mixture
-    by itself over white, (3,). reach : how much of the coat lies along the axis, (n,), 0-1.
+    by itself over white, (3,). strata : how thick each coat up to this one lies along the axis,
+    (coats, n), as square roots of micrometres, so that glazes are seen beside base coats.
     """
 
     telling: Telling
@@ -75,7 +78,7 @@ class Told:
     dry: Array
     wet: Array
     film: Array
-    reach: Array
+    strata: Array
     words: tuple[str, ...]
     caution: str
 
@@ -89,13 +92,10 @@ def telling(asked: Telling, still: Callable[[], bool]) -> Iterator[Told]:
     if not still():
         return
     before, dry, wet, film = _colours(plan, passage, what)
-    start, end = coat.span
-    light, far = coat.feather
-    u = axis(_PLACES)
-    reach = np.interp(u, [start - light - 1e-9, start, end, end + far + 1e-9], [0.0, 1.0, 1.0, 0.0])
+    strata = _strata(passage, what)
     words = (_tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
     caution = _SPRAY if coat.tool in SPRAYS else _BRUSH
-    yield Told(asked, passage, coat, pot, before, dry, wet, film, reach, words, caution)
+    yield Told(asked, passage, coat, pot, before, dry, wet, film, strata, words, caution)
 
 
 def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Array, Array]:
@@ -115,6 +115,16 @@ def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Ar
     white = replace(passage, ground=replace(ground, primer="white"), coats=(alone,))
     film = predict(white, rack, np.zeros(1), _FLAT, usual).rgb[0, 0]
     return seen(now, usual), seen(then, usual), seen(then, wet), np.asarray(film)
+
+
+def _strata(passage: Passage, what: Pass) -> Array:
+    u = axis(_PLACES)
+    out = []
+    for coat in laid_on(passage)[: what.coat + 1]:
+        # A coat that touches ridges or recesses alone is drawn where it lies.
+        relief = np.array([RELIEF[coat.sites[0] if "flat" not in coat.sites else "flat"]])
+        out.append(np.sqrt(1000 * thickness(coat, passage, u, relief).dry[:, 0]))
+    return np.array(out)
 
 
 def _tool_words(coat: Coat) -> str:

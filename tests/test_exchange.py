@@ -80,6 +80,32 @@ def test_cgats_round_trips(made: tuple[Sample, ...]) -> None:
         np.testing.assert_allclose(one.spectrum, again.spectrum, atol=1e-6)
 
 
+def test_plain_readers_of_the_documented_formats_read_both(made: tuple[Sample, ...]) -> None:
+    """By the standard's words alone, with a table reader of the standard library."""
+    lines = write_cgats("A small plan", "D65", made).splitlines()
+    assert lines[0] == "CGATS.17"
+    count = {}
+    for line in lines:
+        key, _, value = line.partition(" ")
+        if key.startswith("NUMBER_OF"):
+            count[key] = int(value)
+    fields = lines[lines.index("BEGIN_DATA_FORMAT") + 1].split(" ")
+    data = lines[lines.index("BEGIN_DATA") + 1 : lines.index("END_DATA")]
+    rows = list(csv.reader(data, delimiter=" ", quotechar='"'))
+    assert count == {"NUMBER_OF_FIELDS": len(fields), "NUMBER_OF_SETS": len(rows)}
+    assert all(len(row) == len(fields) for row in rows)
+    at = fields.index("SPECTRAL_NM550")
+    for row, one in zip(rows, made, strict=True):
+        assert row[fields.index("SAMPLE_NAME")] == one.name
+        assert one.spectrum is not None
+        assert float(row[at]) == pytest.approx(one.spectrum[17], abs=1e-6)
+    # A palette line is three numbers and whatever follows.
+    body = write_gpl("x", made).splitlines()[4:]
+    for line, one in zip(body, made, strict=True):
+        r, g, b, name = line.split(maxsplit=3)
+        assert ((int(r), int(g), int(b)), name) == (one.rgb, one.name)
+
+
 def test_cgats_of_another_program_is_read() -> None:
     """Per cent, 20 nm, other names of the fields, and no names of the samples."""
     bands = range(380, 740, 20)

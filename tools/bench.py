@@ -29,6 +29,8 @@ from zesty_veil.advise.match.polish import Bench
 from zesty_veil.advise.match.ramp import ramp_ways
 from zesty_veil.advise.match.reach import levels
 from zesty_veil.advise.match.search import Matcher
+from zesty_veil.bench.air import Air
+from zesty_veil.bench.works import planned
 from zesty_veil.desktop.form.turning import Pose
 from zesty_veil.desktop.glow.lighting import Asked, lighting
 from zesty_veil.desktop.section.forecast import Request, forecasts
@@ -299,6 +301,19 @@ def glowing() -> None:
     line("coats for its three surfaces", whole, "numpy.sort of a million", yardstick)
 
 
+def scheduling() -> None:
+    """Time the order of all passes of three figures, and how near it comes to the bound."""
+    plan = sample("glasswright")
+    numbers = np.random.default_rng(7).uniform(size=1_000_000)
+    yardstick = best(lambda: np.sort(numbers), 5)
+    found = planned(plan, Air(), 3)
+    ours = best(lambda: planned(plan, Air(), 3), 1)
+    line(f"{len(found.placed)} passes of three figures in order", ours, "numpy.sort of a million",
+         yardstick)  # fmt: skip
+    print(f"{'their time, by the bound that none can beat':44} {found.makespan / found.bound:8.2f}")
+    print(f"{'minutes idle, of so many':44} {found.idle:8.0f} of {found.makespan:.0f}")
+
+
 def times(what: str, ours: float, yardstick: str, theirs: float) -> None:
     """Print how many times faster than a general-purpose library a step is."""
     print(f"{what:44} {theirs / ours:8.0f} times as fast as {yardstick}")
@@ -331,6 +346,7 @@ def main() -> None:
     forms()
     matching()
     glowing()
+    scheduling()
     own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of the core':44} {own:8.0f} MB")
 

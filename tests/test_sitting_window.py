@@ -125,7 +125,9 @@ def test_keys_for_a_wet_hand(bench_window: MainWindow, clock: Clock) -> None:
     # Split into evenings, it says when one is over.
     view.evening.setValue(45)
     QTest.keyClick(view, KEY.Key_N)
+    assert view.progress.isVisible()
     assert view.wait_until_idle()
+    assert view.progress.isHidden()
     first_evening = state(view).evenings[0]
     for _ in range(first_evening):
         clock.now += 7200

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
+    QProgressBar,
     QPushButton,
     QScrollArea,
     QSpinBox,
@@ -112,6 +113,12 @@ class SittingView(QWidget):
         self.leave = _button("Leave", "Back to the section; the sitting goes on (Esc)", self.go)
         self.words = QLabel()
         self.words.setWordWrap(True)
+        # How long a schedule takes to find is not known before it is found.
+        self.progress = QProgressBar()
+        self.progress.setRange(0, 0)
+        self.progress.setFixedWidth(160)
+        self.progress.setVisible(False)
+        self.progress.setAccessibleName("scheduling")
         self._lay_out()
 
     def open(self) -> bool:
@@ -144,7 +151,8 @@ class SittingView(QWidget):
         plan = replace(self._document.plan, figures=self.figures.value())
         self.sitting = self._asked = None
         self.words.setText("Scheduling …")
-        self.card.show_words("Scheduling …")
+        self.progress.setVisible(True)
+        self.card.show_words("Scheduling …", "Esc stops it.")
         self.card.show_told(None, 0, 0)
         self.begins.ask(Beginning(plan, air, self.now(), self.evening.value() or None))
 
@@ -183,6 +191,7 @@ class SittingView(QWidget):
         """Go back to the section; what dries goes on drying."""
         self._timer.stop()
         self.begins.drop()
+        self.progress.setVisible(False)
         self.left.emit()
 
     def tick(self) -> None:
@@ -233,6 +242,7 @@ class SittingView(QWidget):
         self.tick()
 
     def _begun(self, sitting: Sitting) -> None:
+        self.progress.setVisible(False)
         count = len(sitting.order)
         work = bench.minutes_of_work_left(sitting)
         self.words.setText(
@@ -242,6 +252,7 @@ class SittingView(QWidget):
         self._take(bench.taken(sitting, self.now()))
 
     def _failed(self, error: Exception) -> None:
+        self.progress.setVisible(False)
         self.words.setText(str(error))
         self.card.show_words(str(error))
         self.card.show_told(None, 0, 0)
@@ -286,6 +297,7 @@ class SittingView(QWidget):
         said = QHBoxLayout()
         said.setContentsMargins(12, 0, 12, 0)
         said.addWidget(self.words, 1)
+        said.addWidget(self.progress)
         for button in (self.laid, self.redo, self.later, self.hold, self.wrong):
             keys.addWidget(button)
         keys.addStretch(1)

@@ -14,7 +14,7 @@ from zesty_veil.advise.match.bank import bank, tools_for
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.polish import Bench
 from zesty_veil.advise.match.reach import levels
-from zesty_veil.advise.match.search import Matcher, Way, seeds, worth_choosing
+from zesty_veil.advise.match.search import Matcher, Way, starting_stacks, worth_choosing
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab_from_lch
@@ -114,7 +114,7 @@ def test_two_coats_are_as_good_as_trying_everything() -> None:
     assert len(every) == 144 + 144 * 144
     for target in every[rng.choice(len(every), 40)] + rng.normal(0, 6, (40, 3)):
         brute = float(ciede2000(every, np.broadcast_to(target, every.shape)).min())
-        first = seeds(found, options, target)[0]
+        first = starting_stacks(found, options, target)[0]
         ours = float(ciede2000(colour("black", *first), target))
         assert ours <= brute + 1e-4
 

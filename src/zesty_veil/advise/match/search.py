@@ -87,12 +87,12 @@ class _Reach:
             if len(found) < bench.limits.coats:
                 return
             self._levels = found
-        start = seeds(self._levels, self.bank, target)
+        start = starting_stacks(self._levels, self.bank, target)
         yield from start[:1]  # rough, but at once
-        for seed in start:
+        for stack in start:
             if not wanted():
                 return
-            yield polished(seed, bench, near(target), self.swaps, wanted)
+            yield polished(stack, bench, near(target), self.swaps, wanted)
 
 
 class Matcher:
@@ -173,7 +173,7 @@ class Matcher:
         )
 
 
-def seeds(found: Sequence[Level], bank: Bank, target: Array) -> list[tuple[Coat, ...]]:
+def starting_stacks(found: Sequence[Level], bank: Bank, target: Array) -> list[tuple[Coat, ...]]:
     """Return the stacks that come nearest to a colour, of each number of coats, the nearest first.
 
     Of stacks of the same paints only the nearest is taken.

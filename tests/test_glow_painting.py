@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from test_glow import LEATHER, demo, glow_on, lit_plan
 from zesty_veil.advise.glow.flame import specks, touches
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, painted
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted
 from zesty_veil.advise.glow.wanted import Lit, both_lights, lit_colours, second_colours, wanted
 from zesty_veil.advise.glow.warnings import after_coats, before_coats
 from zesty_veil.advise.lights import AWAY_VALUE
@@ -26,6 +26,7 @@ from zesty_veil.advise.remarks import remarks
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, lch
 from zesty_veil.light.illuminant import white
+from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import MOST_PASSES
@@ -135,6 +136,26 @@ def test_a_ramp_is_found_through_what_lies_over_it() -> None:
     bare = replace(base, coats=(*blind.ways[0].coats, *over))
     seen = predict(bare, RACK, np.array([0.1, 0.9]), np.zeros(1)).lab[:, 0]
     assert float(ciede2000(seen, whole.lab[:, 0]).mean()) > best.mean + 3
+
+
+@pytest.mark.common_practice
+def test_white_under_all_ends_with_an_ink_of_the_glows_own_hue() -> None:
+    plan, glow = demo()
+    glow = replace(glow, surfaces=glow.surfaces[:1])
+    opaque = [RACK[n] for n in ("Lime White", "Anchor Rust", "Lamp Black")]
+
+    def last(ink: str, school: School = "white") -> Coat:
+        paints = (*opaque, RACK[ink])
+        *_, done = painted(plan, glow, school, paints, Limits(coats=3, mixes=0))
+        assert done[0].answer is not None
+        return done[0].answer.coats[-1]
+
+    over = last("Ember Orange")
+    assert (over.mixture, over.tool) == (Mixture((Part("Ember Orange"),), "medium", 5.0), "glaze")
+    assert (over.span, over.passes) == ((0.0, 1.0), 1)
+    # A blue is no ink for an orange glow, and the other schools lay none.
+    for other in (last("Flask Blue"), last("Ember Orange", "sketch")):
+        assert other.mixture.thinner == "water" or other.span != (0.0, 1.0)
 
 
 def test_what_is_glossy_ends_with_a_gloss_varnish() -> None:

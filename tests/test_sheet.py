@@ -18,7 +18,7 @@ from zesty_veil.bench.air import Air
 from zesty_veil.bench.card import HEIGHT_MM, WIDTH_MM, greys, marks, patches
 from zesty_veil.desktop.pages.sheet import sheet_html, sheet_ribbons, write_sheet
 from zesty_veil.desktop.pages.testcard import draw_card, write_card
-from zesty_veil.errors import InputError
+from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
@@ -71,9 +71,9 @@ def test_its_ribbons_are_what_is_predicted(dressed: QApplication) -> None:
 
 
 def test_what_cannot_be_written_gets_a_sentence(dressed: QApplication, tmp_path: Path) -> None:
-    with pytest.raises(InputError, match="cannot be written"):
+    with pytest.raises(VeilError, match="cannot be written"):
         write_sheet(small_plan(), tmp_path / "no" / "sheet.pdf")
-    with pytest.raises(InputError, match="no paper 'A3'"):
+    with pytest.raises(VeilError, match="no paper 'A3'"):
         write_sheet(small_plan(), tmp_path / "sheet.pdf", "A3")
     assert list(tmp_path.iterdir()) == []
 
@@ -116,7 +116,7 @@ def test_the_card_is_drawn_where_it_says(dressed: QApplication, tmp_path: Path) 
     path = tmp_path / "card.pdf"
     write_card(path, "Letter")
     assert path.read_bytes().startswith(b"%PDF-")
-    with pytest.raises(InputError, match="no paper"):
+    with pytest.raises(VeilError, match="no paper"):
         write_card(path, "A3")
-    with pytest.raises(InputError, match="cannot be written"):
+    with pytest.raises(VeilError, match="cannot be written"):
         write_card(tmp_path / "no" / "card.pdf")

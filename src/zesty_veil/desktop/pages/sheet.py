@@ -7,17 +7,13 @@ white.
 from __future__ import annotations
 
 import html
-import os
-import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QMarginsF, QSizeF, QUrl
+from PySide6.QtCore import QSizeF, QUrl
 from PySide6.QtGui import (
     QImage,
-    QPageLayout,
-    QPageSize,
     QPainter,
     QPdfWriter,
     QPen,
@@ -28,18 +24,17 @@ from zesty_veil.bench.air import Air, recoat
 from zesty_veil.bench.amounts import Pot, pots, totals
 from zesty_veil.bench.steps import span_words
 from zesty_veil.bench.works import SPRAYS, laid_on, waits
+from zesty_veil.desktop.pages.pdf import write_pdf
 from zesty_veil.desktop.section.ribbons import draw_ribbon
 from zesty_veil.desktop.section.writing import MIDDLE
 from zesty_veil.desktop.theme import TEXT, font, grey
-from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Passage, Plan, ground_words, thinning_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import Look
 
-PAPERS = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
-_MARGIN_MM, _DPI = 14.0, 300
+_MARGIN_MM = 14.0
 _PLACES, _VALUES = 97, 9
 _RIBBON = (1400, 150)  # pixels: three sites, and the values below
 _STYLE = (
@@ -62,11 +57,9 @@ def write_sheet(plan: Plan, path: Path, paper: str = "A4", air: Air | None = Non
 
     Raises
     ------
-    InputError
+    InputError, PlanFileError
         If there is no such paper, or the file cannot be written.
     """
-    if paper not in PAPERS:
-        raise InputError(f"There is no paper '{paper}'; use one of {', '.join(PAPERS)}.")
     document = QTextDocument()
     document.setDefaultStyleSheet(_STYLE)
     for index, passage in enumerate(plan.passages):
@@ -75,29 +68,14 @@ def write_sheet(plan: Plan, path: Path, paper: str = "A4", air: Air | None = Non
             QTextDocument.ResourceType.ImageResource, url, sheet_ribbons(plan, passage)
         )
     document.setHtml(sheet_html(plan, Air() if air is None else air))
-    try:
-        handle, name = tempfile.mkstemp(dir=path.resolve().parent, suffix=".pdf")
-        os.close(handle)
-    except OSError as error:
-        raise InputError(f"{path} cannot be written: {error.strerror}.") from error
-    writer = QPdfWriter(name)
-    margins = QMarginsF(_MARGIN_MM, _MARGIN_MM, _MARGIN_MM, _MARGIN_MM)
-    writer.setPageLayout(
-        QPageLayout(
-            QPageSize(PAPERS[paper]), QPageLayout.Orientation.Portrait, margins,
-            QPageLayout.Unit.Millimeter,
-        )
-    )  # fmt: skip
-    writer.setResolution(_DPI)
-    writer.setTitle(plan.title)
-    writer.setCreator("Zesty Veil")
-    document.documentLayout().setPaintDevice(writer)
-    document.setPageSize(QSizeF(writer.width(), writer.height()))
-    document.print_(writer)
-    pages = document.pageCount()
-    del writer  # its file is whole only now
-    Path(name).replace(path)
-    return pages
+
+    def draw(writer: QPdfWriter) -> None:
+        document.documentLayout().setPaintDevice(writer)
+        document.setPageSize(QSizeF(writer.width(), writer.height()))
+        document.print_(writer)
+
+    write_pdf(path, paper, plan.title, _MARGIN_MM, draw)
+    return int(document.pageCount())
 
 
 def sheet_html(plan: Plan, air: Air) -> str:

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import os
-import tempfile
 from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QPointF, QRectF, Qt
-from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPdfWriter, QPen
 
 from zesty_veil.bench.card import (
     HEIGHT_MM,
@@ -18,11 +16,9 @@ from zesty_veil.bench.card import (
     marks,
     patches,
 )
-from zesty_veil.desktop.pages.sheet import PAPERS
+from zesty_veil.desktop.pages.pdf import DPI, write_pdf
 from zesty_veil.desktop.theme import font, grey
-from zesty_veil.errors import InputError
 
-_DPI = 300
 _LEFT_MM, _TOP_MM = 15.0, 40.0
 _RULER_X, _RULER_Y = 18.0, 120.0
 _HOW = (
@@ -37,30 +33,18 @@ def write_card(path: Path, paper: str = "A4") -> None:
 
     Raises
     ------
-    InputError
+    InputError, PlanFileError
         If there is no such paper, or the file cannot be written.
     """
-    if paper not in PAPERS:
-        raise InputError(f"There is no paper '{paper}'; use one of {', '.join(PAPERS)}.")
-    try:
-        handle, name = tempfile.mkstemp(dir=path.resolve().parent, suffix=".pdf")
-        os.close(handle)
-    except OSError as error:
-        raise InputError(f"{path} cannot be written: {error.strerror}.") from error
-    writer = QPdfWriter(name)
-    writer.setPageLayout(
-        QPageLayout(QPageSize(PAPERS[paper]), QPageLayout.Orientation.Portrait, QMarginsF())
-    )
-    writer.setResolution(_DPI)
-    writer.setTitle("Test card")
-    writer.setCreator("Zesty Veil")
-    painter = QPainter(writer)
-    painter.scale(_DPI / 25.4, _DPI / 25.4)
-    painter.translate(_LEFT_MM, _TOP_MM)
-    draw_card(painter)
-    painter.end()
-    del writer  # its file is whole only now
-    Path(name).replace(path)
+
+    def draw(writer: QPdfWriter) -> None:
+        painter = QPainter(writer)
+        painter.scale(DPI / 25.4, DPI / 25.4)
+        painter.translate(_LEFT_MM, _TOP_MM)
+        draw_card(painter)
+        painter.end()
+
+    write_pdf(path, paper, "Test card", 0.0, draw)
 
 
 def draw_card(painter: QPainter) -> None:

@@ -55,6 +55,10 @@ class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     `K` and `S` are absorption and scattering of wet paint in 1/mm, 36 numbers each from 380 to
     730 nm; `finish` is k_f of the dry film (see optics.surface); `pigments` are Colour Index codes.
+
+    `spread` says how far a measured paint may be off: modes of 72 numbers, log K then log S. Any
+    paint that the measurements allow is this one times exp(sum z_k mode_k), z standard normal. A
+    paint without modes was not measured.
     """
 
     name: str
@@ -66,6 +70,7 @@ class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     maker: str = ""
     glow: Glow | None = None
     flakes: Flakes | None = None
+    spread: tuple[tuple[float, ...], ...] = ()
 
 
 @cache
@@ -75,3 +80,12 @@ def spectra(paint: Paint) -> tuple[Array, Array]:
     K.setflags(write=False)
     S.setflags(write=False)
     return K, S
+
+
+def tinted(paint: Paint, z: Array) -> Array:
+    """Return the factors on K and S of draws of a measured paint, (draws, 72) float64.
+
+    z : (draws, k), standard normal, with at least as many columns as the paint has modes.
+    """
+    modes = np.array(paint.spread)
+    return np.asarray(np.exp(z[:, : len(modes)] @ modes))

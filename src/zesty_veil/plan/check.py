@@ -123,6 +123,9 @@ def _paint_faults(paint: Paint) -> Iterator[str]:
         for i, number in enumerate(numbers):
             yield from _between(f"'{key}' at {380 + 10 * i} nm", number, 0, MOST_PER_MM)
     yield from _between("'finish'", paint.finish, 0, 0.04)
+    for mode in paint.spread:
+        if len(mode) != 2 * BANDS or not all(math.isfinite(v) and abs(v) <= 10 for v in mode):
+            yield f"its spread must be modes of {2 * BANDS} numbers within 10; measure it again."
     if paint.glow is not None:
         yield from _glow_faults(paint.glow, paint)
     if paint.flakes is not None:

@@ -16,7 +16,7 @@ from zesty_veil.optics.stack import over
 from zesty_veil.paint.mixture import Blend, Dyes
 
 # A dry film this thick (mm) hides most of the finish of what is below; from memory.
-_FINISH_FILM_MM = 0.006
+FINISH_FILM_MM = 0.006
 
 
 class State(NamedTuple):
@@ -91,7 +91,7 @@ class Layer(NamedTuple):
             flakes.direct(mix.K, mix.S, X) if straight or mix.flakes else None,
             metal,
             mix.mirror,
-            -np.expm1(-dry / _FINISH_FILM_MM) * covered,
+            -np.expm1(-dry / FINISH_FILM_MM) * covered,
             mix.finish,
             covered,
             T * T,

@@ -18,8 +18,8 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.optics.bispectral import Bispectral
 from zesty_veil.paint.mixture import Blend, blend
-from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Hand, Passage
+from zesty_veil.paint.paint import Paint, spectra, tinted
+from zesty_veil.plan.model import Coat, Hand, Passage
 from zesty_veil.predict.field import fold
 from zesty_veil.predict.lay import Laydown, ground, laid
 from zesty_veil.predict.layer import Layer, State, put
@@ -115,8 +115,8 @@ class _Varied(NamedTuple):
     mix: Blend
     down: Laydown
     water: bool
-    k: Array  # (draws,) factor on K
-    s: Array  # (draws,) factor on S
+    k: Array  # (draws, 1 or 36) factor on K
+    s: Array  # (draws, 1 or 36) factor on S
     thinning: Array  # (draws,)
     films: Array  # (draws, passes) factor on the film of each pass
 
@@ -142,17 +142,13 @@ def _drawn(
     """Return the colours of all draws, (draws, n, m, 3) CIELAB."""
     rng = np.random.default_rng(1931)
     paint_cv = PAINT_CV if "paint" in causes else 0.0
-    tints = {name: _lognormal(rng, paint_cv, (2, draws)) for name in sorted(paints)}
+    tints = {name: _tints(rng, paints[name], paint_cv, draws) for name in sorted(paints)}
     film_cv = FILM_CV[hand] if "film" in causes else 0.0
     ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
     varied = []
     for coat in passage.coats:
         mix = blend(coat.mixture, paints)
-        parts = np.array([part.parts for part in coat.mixture.parts])
-        # The tint of a mixture is that of its paints by their share; coats of one pot share it.
-        k, s = np.tensordot(
-            parts / parts.sum(), np.stack([tints[p.paint] for p in coat.mixture.parts]), 1
-        )
+        k, s = _tint_of(coat, paints, tints, mix)
         thinning = coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,))
         films = _lognormal(rng, film_cv, (draws, coat.passes))
         down = laid(coat, passage, u, relief)
@@ -172,6 +168,41 @@ def _drawn(
     return np.concatenate(out)
 
 
+def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tuple[Array, Array]:
+    """Return factors on K and S of a paint, (draws, 1); of a measured one by its modes, (draws, 36).
+
+    The numbers are drawn in any case, so that measuring one paint leaves all else as it was.
+    """
+    plain = _lognormal(rng, cv, (2, draws))[..., None]
+    if not paint.spread:
+        return plain[0], plain[1]
+    own = np.random.default_rng([1931, *paint.name.encode()])
+    z = own.standard_normal((draws, len(paint.spread))) if cv else np.zeros((draws, 1))
+    both = tinted(paint, z) if cv else np.ones((draws, 2 * BANDS))
+    return both[:, :BANDS], both[:, BANDS:]
+
+
+def _tint_of(
+    coat: Coat, paints: Mapping[str, Paint], tints: Mapping[str, tuple[Array, Array]], mix: Blend
+) -> tuple[Array, Array]:
+    """Return the factors on K and S of a coat's mixture; coats of one pot share them."""
+    parts = coat.mixture.parts
+    total = sum(part.parts for part in parts)
+    if not any(paints[part.paint].spread for part in parts):
+        # The tint of a mixture is that of its paints by their share.
+        shares = np.array([part.parts / total for part in parts])
+        k, s = np.tensordot(shares, np.stack([tints[part.paint] for part in parts]), 1)
+        return k, s
+    out = []
+    for which, whole in enumerate((mix.K, mix.S)):
+        varied = sum(
+            part.parts / total * spectra(paints[part.paint])[which] * tints[part.paint][which]
+            for part in parts
+        )
+        out.append(np.asarray(varied / np.where(whole > 0, whole, 1.0)))
+    return out[0], out[1]
+
+
 def _repeated(state: State, draws: int) -> State:
     """Return a stack once for each draw."""
 
@@ -185,8 +216,8 @@ def _repeated(state: State, draws: int) -> State:
 
 def _lay_all(state: State, coat: _Varied) -> State:
     """Return all draws of a stack with one more coat on each."""
-    K = coat.mix.K * coat.k[:, None, None, None]
-    mix = coat.mix._replace(K=K, S=coat.mix.S * coat.s[:, None, None, None])
+    K = coat.mix.K * coat.k[:, None, None, :]
+    mix = coat.mix._replace(K=K, S=coat.mix.S * coat.s[:, None, None, :])
     strength = (1 / (1 + coat.thinning))[:, None, None]
     dry = strength if coat.water else np.ones_like(strength)
     along, across, cover = coat.down

@@ -1,0 +1,165 @@
+"""A painted test card as it was read: one paint over white and black, in strips of some passes.
+
+The file is JSON with a schema number; what reads a card (a photograph, typed numbers, a meter)
+ends here, and fitting begins here.
+"""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+from typing import Literal
+
+import msgspec
+import numpy as np
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.cielab import lab, xyz
+from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.light.illuminant import weights
+from zesty_veil.paint.mixture import Thinner
+from zesty_veil.paint.paint import Kind
+from zesty_veil.paint.tool import tools
+
+FORMAT = "zesty-veil card"
+SCHEMA = 1
+_MOST_BYTES = 4_000_000
+MOST_PATCHES = 200
+MOST_STRIP = 60
+
+Backing = Literal["white", "black"]
+Source = Literal["photograph", "typed", "instrument", "bench meter"]
+# How far a colour of each source may be off, as dE00 (one standard deviation). Common practice
+# for a daylight photograph beside a grey scale, for eyes with a fan of colours, and for a meter.
+NOISE: dict[Source, float] = {
+    "photograph": 1.0,
+    "typed": 1.5,
+    "instrument": 0.25,
+    "bench meter": 0.25,
+}
+
+
+class Patch(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """One painted or bare field of the card: its backing, the passes on it, and its colour.
+
+    `lab` is CIELAB under daylight for 2 degrees; `spectrum` is the reflectance seen, 36 bands from
+    380 to 730 nm. One of them must be there; where both are, the spectrum counts. `doubt` names
+    what may be wrong with it (glare, shadow).
+    """
+
+    backing: Backing
+    passes: int
+    lab: tuple[float, float, float] | None = None
+    spectrum: tuple[float, ...] | None = None
+    doubt: str = ""
+
+    @property
+    def colour(self) -> Array:
+        """CIELAB, (3,)."""
+        if self.spectrum is not None:
+            eye = weights()
+            return lab(xyz(np.array(self.spectrum), eye), eye.sum(axis=0))
+        return np.array(self.lab)
+
+
+class Card(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """One paint, thinned one way and laid with one tool, as it was read off a card."""
+
+    paint: str
+    kind: Kind
+    patches: tuple[Patch, ...]
+    pigments: tuple[str, ...] = ()
+    maker: str = ""
+    finish: str = ""  # as `optics.surface.FINISHES`; none takes what the kind usually has
+    thinner: Thinner = "water"
+    thinning: float = 0.0
+    tool: str = "loaded"
+    source: Source = "typed"
+    light: str = "D65"
+
+
+class _File(msgspec.Struct, forbid_unknown_fields=True):
+    format: str
+    schema: int
+    card: Card
+
+
+def dump_card(card: Card) -> bytes:
+    """Return a card as the bytes of its file."""
+    return msgspec.json.format(msgspec.json.encode(_File(FORMAT, SCHEMA, card)), indent=1) + b"\n"
+
+
+def card_schema() -> bytes:
+    """Return the JSON Schema (draft 2020-12) of a card's file."""
+    return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
+
+
+def load_card(path: Path) -> Card:
+    """Return the card in a file; raises InputError with one sentence."""
+    try:
+        with path.open("rb") as file:
+            raw = file.read(_MOST_BYTES + 1)
+    except OSError as error:
+        reason = (error.strerror or type(error).__name__).lower()
+        raise InputError(f"{path} cannot be read: {reason}; check the path.") from None
+    if len(raw) > _MOST_BYTES:
+        raise InputError(f"{path} is over 4 MB, which no card is; open another file.")
+    return parse_card(raw, str(path))
+
+
+def parse_card(raw: bytes, where: str = "The card") -> Card:
+    """Return the card in the bytes of a file.
+
+    Raises
+    ------
+    InputError
+        With one sentence that starts with `where`.
+    """
+    try:
+        file = msgspec.json.decode(raw, type=_File)
+    except msgspec.ValidationError as error:
+        text, _, place = str(error).partition(" - at `$")
+        at = place.rstrip("`").removeprefix(".card").lstrip(".") or "the top"
+        raise InputError(f"{where}, at {at}: {text.replace('`', chr(39))}.") from None
+    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
+        raise InputError(f"{where} is no JSON; read the card again, or mend the file.") from None
+    if file.format != FORMAT or file.schema != SCHEMA:
+        raise InputError(f"{where} is no card of schema {SCHEMA}; read the card again.")
+    try:
+        check_card(file.card)
+    except InputError as error:
+        raise InputError(f"{where}: {error}") from None
+    return file.card
+
+
+def check_card(card: Card) -> None:
+    """Refuse a card that holds something impossible; raises InputError with one sentence."""
+    if not card.paint.strip():
+        raise InputError("The card names no paint; write which paint it is.")
+    if card.tool not in tools():
+        raise InputError(f"The tool '{card.tool}' is not known; use one of {', '.join(tools())}.")
+    if not 0 <= card.thinning <= 50:
+        raise InputError(f"The thinning is {card.thinning:g}; it must be from 0 to 50 parts to 1.")
+    if not 1 <= len(card.patches) <= MOST_PATCHES:
+        raise InputError(f"A card has from 1 to {MOST_PATCHES} patches, not {len(card.patches)}.")
+    for patch in card.patches:
+        _check_patch(patch)
+    if not any(patch.passes for patch in card.patches):
+        raise InputError("No patch of the card is painted; give at least one with 1 pass.")
+
+
+def _check_patch(patch: Patch) -> None:
+    what = f"The patch over {patch.backing} with {patch.passes} passes"
+    if not 0 <= patch.passes <= MOST_STRIP:
+        raise InputError(f"{what} must have from 0 to {MOST_STRIP} passes.")
+    if patch.lab is None and patch.spectrum is None:
+        raise InputError(f"{what} has no colour; give its Lab or its spectrum.")
+    if patch.lab is not None and not (
+        0 <= patch.lab[0] <= 100 and all(math.isfinite(v) and abs(v) <= 200 for v in patch.lab)
+    ):
+        raise InputError(f"{what}: its Lab is impossible; L is 0 to 100, a and b within 200.")
+    if patch.spectrum is not None:
+        if len(patch.spectrum) != BANDS:
+            raise InputError(f"{what}: its spectrum has {len(patch.spectrum)} numbers, not {BANDS}.")
+        if not all(0 <= v <= 1.5 for v in patch.spectrum):
+            raise InputError(f"{what}: its spectrum must be reflectances from 0 to 1.5.")

@@ -1,0 +1,146 @@
+"""The forward model of a card: from log K, log S and films to the colours of its patches.
+
+The same physics as `predict`, on flat fields of one paint, with the derivatives that fitting
+needs: in each band the light depends on K and S of that band only.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from zesty_veil.light.cielab import xyz_from_lab
+from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.light.illuminant import weights
+from zesty_veil.light.smoothest import smoothest
+from zesty_veil.log.card import Backing, Card, Patch
+from zesty_veil.optics.film import film
+from zesty_veil.optics.stack import over
+from zesty_veil.optics.surface import FINISHES, internal, seen
+from zesty_veil.paint.mixture import Mixture, dry_share, starved, strength
+from zesty_veil.paint.tool import tools
+from zesty_veil.predict.layer import FINISH_FILM_MM
+
+# What the printed card sends back where nobody has measured it: office paper, laser black.
+CARD_WHITE, CARD_BLACK = 0.88, 0.04
+CARD_FINISH = FINISHES["matt"]
+_STEP = 1e-4
+
+
+@dataclass(frozen=True, eq=False)
+class Drawdown:
+    """The painted patches of some cards, p of them, on s strips.
+
+    A strip is what was laid in one go across both halves. `neat` and `dry` (p,) are nominal films
+    in mm, `below` (p, 36) the internal reflectance of the backing, `thinned` (p, 2) what turns the
+    paint's own k_f into that of the thinned film: factor and summand.
+    """
+
+    patches: tuple[Patch, ...]
+    card: npt.NDArray[np.intp]  # (p,)
+    strip: npt.NDArray[np.intp]  # (p,)
+    passes: Array  # (s,) of each strip
+    strip_card: npt.NDArray[np.intp]  # (s,)
+    neat: Array
+    dry: Array
+    below: Array
+    thinned: Array
+
+
+def drawdown(cards: Sequence[Card]) -> Drawdown:
+    """Lay some cards of one paint out for fitting."""
+    patches, of_card, of_strip, neat, dry, below, thinned = [], [], [], [], [], [], []
+    strips: dict[tuple[int, int], int] = {}
+    for number, card in enumerate(cards):
+        mixture = Mixture((), card.thinner, card.thinning)
+        pass_mm = tools()[card.tool].wet_film_um / 1000
+        grounds = {name: backing(card, name) for name in ("white", "black")}
+        starve = [starved(k, mixture) for k in (0.0, 0.01)]
+        factor = (starve[1] - starve[0]) / 0.01
+        for patch in card.patches:
+            if not patch.passes:
+                continue
+            patches.append(patch)
+            of_card.append(number)
+            of_strip.append(strips.setdefault((number, patch.passes), len(strips)))
+            neat.append(pass_mm * patch.passes * strength(mixture))
+            dry.append(pass_mm * patch.passes * dry_share(mixture))
+            below.append(grounds[patch.backing])
+            thinned.append((factor, starve[0]))
+    return Drawdown(
+        tuple(patches),
+        np.array(of_card),
+        np.array(of_strip),
+        np.array([passes for _, passes in strips], dtype=np.float64),
+        np.array([number for number, _ in strips]),
+        np.array(neat),
+        np.array(dry),
+        np.array(below),
+        np.array(thinned),
+    )
+
+
+def backing(card: Card, name: Backing) -> Array:
+    """Return the internal reflectance of one half of a card, (36,), from its bare patch if read."""
+    for patch in card.patches:
+        if patch.passes == 0 and patch.backing == name:
+            if patch.spectrum is not None:
+                return internal(np.array(patch.spectrum), CARD_FINISH)
+            eye = weights()
+            light = xyz_from_lab(patch.colour, eye.sum(axis=0))
+            return internal(smoothest(light, eye), CARD_FINISH)
+    plain = CARD_WHITE if name == "white" else CARD_BLACK
+    return internal(np.full(BANDS, plain), CARD_FINISH)
+
+
+def reflectance(down: Drawdown, theta: Array, films: Array, k_f: float) -> Array:
+    """Return what is seen of the patches, (p, 36).
+
+    Parameters
+    ----------
+    down
+        The patches.
+    theta : (72,)
+        Log K, then log S, in 1/mm.
+    films : (p,)
+        Log of how much more lies there than nominal.
+    k_f
+        Finish of the neat paint's film.
+    """
+    more = np.exp(films)
+    K, S = np.exp(theta[:BANDS]), np.exp(theta[BANDS:])
+    R = over(*film(K, S, (down.neat * more)[:, None]), down.below)
+    return seen(R, _finish(down, more, k_f)[:, None])
+
+
+def _finish(down: Drawdown, more: Array, k_f: float) -> Array:
+    own = down.thinned[:, 0] * k_f + down.thinned[:, 1]
+    hides = -np.expm1(-down.dry * more / FINISH_FILM_MM)
+    return np.asarray(CARD_FINISH + hides * (own - CARD_FINISH))
+
+
+@dataclass(frozen=True, eq=False)
+class Slopes:
+    """Derivatives of the patches' reflectance; all (p, 36).
+
+    By log K and log S of the same band, by the log film of the patch, and by k_f.
+    """
+
+    K: Array
+    S: Array
+    film: Array
+    k_f: Array
+
+
+def slopes(down: Drawdown, theta: Array, films: Array, k_f: float, at: Array) -> Slopes:
+    """Return the derivatives of `reflectance`, whose value is `at`."""
+    shift = np.zeros_like(theta)
+    shift[:BANDS] = _STEP
+    K = (reflectance(down, theta + shift, films, k_f) - at) / _STEP
+    S = (reflectance(down, theta + (_STEP - shift), films, k_f) - at) / _STEP
+    by_film = (reflectance(down, theta, films + _STEP, k_f) - at) / _STEP
+    by_finish = (reflectance(down, theta, films, k_f + _STEP) - at) / _STEP
+    return Slopes(K, S, by_film, by_finish)

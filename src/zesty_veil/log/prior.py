@@ -1,0 +1,122 @@
+"""What is likely of a paint before it is measured: log K and log S, and how far they may be off.
+
+Spectra of pigments are smooth, so neighbouring bands move together: a Gaussian process in
+wavelength (Rasmussen & Williams, Gaussian Processes for Machine Learning, 2006, chapter 2) round
+what the pigment codes say, or round what paints of the kind have on average. The amplitudes are
+from memory and the trade: the same pigment from two makers differs in strength by half, in the
+place of its bands by some nanometres.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+
+from zesty_veil.light.grid import BANDS, Array, wavelengths
+from zesty_veil.paint.paint import Kind
+from zesty_veil.paint.pigment import NEAT_COAT_MM, pigments
+
+# Absorption of the binder itself and the least scattering of any paint, 1/mm.
+_BINDER, _LEAST_S = 0.02, 0.15
+
+
+class _Usual(NamedTuple):
+    """What paints of a kind have: pigment's strength, scattering by it, and white in the pot."""
+
+    strength: float
+    scatter: float
+    white: float
+    K: float  # mean absorption where no pigment is known, per neat coat
+    S: float  # scattering where no pigment is known, per neat coat
+
+
+_USUAL: dict[Kind, _Usual] = {
+    "opaque": _Usual(1.0, 1.0, 0.3, 0.9, 3.0),
+    "transparent": _Usual(1.0, 1.0, 0.0, 0.7, 0.4),
+    "ink": _Usual(1.5, 0.15, 0.0, 0.9, 0.05),
+    "wash": _Usual(0.5, 0.4, 0.0, 0.35, 0.1),
+    "contrast": _Usual(0.6, 0.6, 0.0, 0.45, 0.15),
+}
+# Of these the card tells too little: their light is not reflected by films alone.
+UNFIT: dict[str, str] = {
+    "fluorescent": "it sends out light of its own, which needs a meter with two gratings",
+    "metallic": "its flakes shine, and a card shows them from one side only",
+    "varnish": "it is clear, so a card shows nothing of it but its finish",
+}
+
+
+class Prior(NamedTuple):
+    """Mean (72,) of log K then log S in 1/mm, and its covariance (72, 72)."""
+
+    mean: Array
+    covariance: Array
+
+
+def prior(kind: Kind, codes: tuple[str, ...]) -> Prior:
+    """Return what is likely of a paint of a kind with some pigments (unknown codes count as none).
+
+    Raises
+    ------
+    KeyError
+        If paints of the kind cannot be fitted; see `UNFIT`.
+    """
+    usual = _USUAL[kind]
+    known = [code for code in codes if code in pigments()]
+    if known and len(known) == len(codes):
+        return _by_pigments(usual, known)
+    nm = wavelengths()
+    mean = np.concatenate(
+        [
+            np.full(BANDS, np.log(usual.K / NEAT_COAT_MM)),
+            np.log(usual.S / NEAT_COAT_MM * (nm / 550) ** -1.0),
+        ]
+    )
+    covariance = _blocks(
+        1.0 + _smooth(1.6, 42.0),
+        0.8 + _smooth(0.5, 120.0) + _slope(1.0),
+    )
+    return Prior(mean, covariance)
+
+
+def _by_pigments(usual: _Usual, codes: list[str]) -> Prior:
+    table = pigments()
+    share = 1 / len(codes)
+    parts = [(share * usual.strength, table[code]) for code in codes]
+    if usual.white and "PW6" not in codes and len(codes) == 1 and not _hides(codes[0]):
+        parts.append((usual.white, table["PW6"]))
+    Ks = np.array([amount * pigment.K() for amount, pigment in parts])
+    Ss = np.array([amount * pigment.S() * usual.scatter for amount, pigment in parts])
+    K, S = Ks.sum(axis=0) + _BINDER, Ss.sum(axis=0) + _LEAST_S
+    # How the amounts stand to each other is not known: each may be double or half.
+    k, s = Ks / K, Ss / S
+    ratio = 0.5 * len(parts) * (len(parts) > 1)
+    covariance = _blocks(
+        0.25 + ratio * (k.T @ k) + _smooth(0.35, 30.0),
+        0.5 + ratio * (s.T @ s) + _smooth(0.2, 120.0) + _slope(0.6),
+    )
+    return Prior(np.log(np.concatenate([K, S])), covariance)
+
+
+def _hides(code: str) -> bool:
+    return bool(pigments()[code].scatters >= 1)
+
+
+def _smooth(sd: float, length_nm: float) -> Array:
+    """Return the covariance of smooth deviations, (36, 36): squared exponential."""
+    nm = wavelengths()
+    return np.asarray(sd * sd * np.exp(-0.5 * ((nm[:, None] - nm) / length_nm) ** 2))
+
+
+def _slope(sd: float) -> Array:
+    """Return the covariance of an unknown exponent of wavelength, (36, 36)."""
+    t = np.log(wavelengths() / 550)
+    return np.asarray(sd * sd * t[:, None] * t)
+
+
+def _blocks(K: Array, S: Array) -> Array:
+    out = np.zeros((2 * BANDS, 2 * BANDS))
+    out[:BANDS, :BANDS], out[BANDS:, BANDS:] = K, S
+    # A little of its own for every band keeps the matrix invertible.
+    out[np.diag_indices(2 * BANDS)] += 1e-4
+    return out

@@ -1,0 +1,128 @@
+"""A simulated painter, for tests only: true paints, a hand that strays, and stacks that came out.
+
+The paints are pigments whose bands, strengths and scattering differ from the shipped table, as one
+maker's differ from another's; light goes through them by adding-doubling (truepaint.py).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+import truepaint as true
+
+from zesty_veil.light.grid import wavelengths
+from zesty_veil.log.card import Card, Patch
+from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.pigment import NEAT_COAT_MM, pigments
+from zesty_veil.paint.tool import tools
+
+K1, K2 = 0.04, 0.596
+HAND_CV, RATIO_CV = 0.3, 0.1
+PAPER, TONER = 0.88, 0.04
+
+# kind, codes and amounts, factor on scattering
+POTS = (
+    ("opaque", {"PW6": 1.0}, 1.0),
+    ("opaque", {"PBk7": 1.0}, 1.0),
+    ("opaque", {"PR254": 1.0, "PW6": 0.35}, 1.0),
+    ("opaque", {"PB29": 0.9, "PW6": 0.4}, 1.0),
+    ("opaque", {"PY42": 1.0}, 1.0),
+    ("opaque", {"PBr7": 1.0}, 1.0),
+    ("transparent", {"PY74": 1.0}, 1.0),
+    ("transparent", {"PO73": 1.0}, 1.0),
+    ("transparent", {"PR122": 1.0}, 1.0),
+    ("transparent", {"PG7": 1.0, "PY74": 0.6}, 1.0),
+    ("transparent", {"PB15:3": 0.8}, 1.0),
+    ("ink", {"PV23": 1.4}, 0.2),
+    ("ink", {"PR122": 1.6}, 0.2),
+    ("wash", {"PBr7": 0.4, "PBk7": 0.1}, 0.5),
+)
+
+
+def hand(rng: np.random.Generator, cv: float, size=None):
+    """Return factors of mean 1."""
+    sigma = np.sqrt(np.log1p(cv * cv))
+    return np.exp(sigma * rng.standard_normal(size) - sigma * sigma / 2)
+
+
+def true_paint(rng: np.random.Generator, kind: str, amounts: dict, scatter: float):
+    """Return a paint by transport whose bands lie some nanometres beside the shipped table's."""
+    nm = wavelengths()
+    K, S = np.full(36, 0.03), np.full(36, 0.1)
+    for code, amount in amounts.items():
+        pigment = pigments()[code]
+        shift = rng.normal(0, 5)
+        K = K + amount * hand(rng, 0.25) * np.interp(nm - shift, nm, pigment.K())
+        falls = (nm / 550) ** -rng.normal(0, 0.4)
+        S = S + amount * hand(rng, 0.25) * scatter * pigment.S() * falls
+    mu_a = K / 2
+    g = 0.5
+    mu_s = S / 0.75 / (1 - g)
+    usual = {"opaque": "matt", "ink": "gloss"}.get(kind, "satin")
+    k_f = float(np.clip(FINISHES[usual] + rng.normal(0, 0.003), 0.002, 0.04))
+    return true.TruePaint(" ".join(amounts), kind, tuple(amounts), mu_a, mu_s, g, k_f)
+
+
+@dataclass
+class Laid:
+    """One coat as it really lies: neat film and dry film in mm."""
+
+    paint: true.TruePaint
+    neat: float
+    dry: float
+    thinning: float
+
+
+def lay(rng, paint, tool, passes, thinning, cv=HAND_CV, ratio_cv=RATIO_CV) -> Laid:
+    """Lay some passes with a hand that strays."""
+    wet = tools()[tool].wet_film_um / 1000 * hand(rng, cv, passes).sum()
+    real = thinning * (hand(rng, ratio_cv) if ratio_cv else 1.0)
+    return Laid(paint, wet / (1 + real), wet / (1 + real), thinning)
+
+
+def seen(ground: np.ndarray, coats: list[Laid], ground_k: float = 0.04) -> np.ndarray:
+    """Return the reflectance seen of coats over a ground of internal reflectance (36,)."""
+    R, k = true.lambertian(ground), ground_k
+    for coat in coats:
+        R = true.over(coat.paint.slab(coat.neat), R)
+        own = coat.paint.k_f
+        own += (max(0.04, own) - own) * -np.expm1(-max(coat.thinning - 3, 0) / 3)
+        k += -np.expm1(-coat.dry / 0.006) * (own - k)
+    inside = true.diffuse(R)
+    return k + (1 - K1) * (1 - K2) * inside / (1 - K2 * inside)
+
+
+def inside(reflectance: float) -> np.ndarray:
+    """Return the internal reflectance of a grey that is seen so, matt."""
+    light = reflectance - 0.04
+    return np.full(36, light / ((1 - K1) * (1 - K2) + K2 * light))
+
+
+def card_of(rng, paint, thinning, tool, passes=(1, 2, 4), cv=HAND_CV) -> list[tuple]:
+    """Paint a card; return (backing, passes, spectrum seen) of all its patches."""
+    out = []
+    for n in (0, *passes):
+        laid = [lay(rng, paint, tool, n, thinning, cv)] if n else []
+        for backing, R in (("white", PAPER), ("black", TONER)):
+            out.append((backing, n, seen(inside(R), laid)))
+    return out
+
+
+def read(rng, paint, patches, thinning, tool, source, known=True) -> Card:
+    """Read a painted card with the noise of a source, as a spectrum or as Lab."""
+    from zesty_veil.log.fit import lab_of
+
+    found = []
+    for backing, n, R in patches:
+        if source in {"bench meter", "instrument"}:
+            noisy = R * (1 + rng.normal(0, 0.004)) + rng.normal(0, 0.0015, 36)
+            found.append(Patch(backing, n, spectrum=tuple(np.clip(noisy, 0, 1.5).tolist())))
+        else:
+            lab = lab_of(R) + rng.normal(0, 0.6, 3)
+            lab[0] = np.clip(lab[0], 0, 100)
+            found.append(Patch(backing, n, lab=tuple(lab.tolist())))
+    codes = paint.pigments if known else ()
+    return Card(
+        paint.name, paint.kind, tuple(found), codes, thinning=thinning, tool=tool, source=source
+    )

@@ -70,7 +70,13 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
 
 def lab_of(rgb: Array) -> Array:
     """Return CIELAB (..., 3) of encoded sRGB (..., 3) in 0-1, the inverse of `srgb`."""
-    return lab(decode(rgb) @ np.linalg.inv(_MATRIX).T, _WHITE)
+    return lab(xyz_of(decode(rgb)), _WHITE)
+
+
+def xyz_of(linear: Array) -> Array:
+    """Return XYZ (..., 3) of linear sRGB (..., 3), Y = 1 for white; D65."""
+    out: Array = linear @ np.linalg.inv(_MATRIX).T
+    return out
 
 
 def parsed(text: str) -> Array:

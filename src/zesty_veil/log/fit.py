@@ -37,6 +37,7 @@ _MODEL_DE, _MODEL_R = 0.4, 0.004
 _METER_R = 0.003  # and what a meter adds, as reflectance; it also errs in proportion
 _METER_SHARE = 0.008
 _BENDS_NM = 60.0  # how far along the spectrum an error of the model is alike
+_DOUBT_DE = 4.0  # a patch with glare, or too deep for the photograph, tells little
 _FILM_CV, _PATCH_CV, _RATIO_CV = 0.3, 0.08, 0.1
 _FINISH_SD = 0.006
 _USUAL_FINISH = {"opaque": "matt", "ink": "gloss"}
@@ -163,6 +164,7 @@ class _Observed:
                 self._rows.append((R, np.linalg.inv(np.linalg.cholesky(_noise(R))), True))
             else:
                 sd = float(np.hypot(NOISE[cards[number].source], _MODEL_DE))
+                sd = float(np.hypot(sd, _DOUBT_DE)) if patch.doubt else sd
                 self._rows.append((patch.colour, metric(patch.colour) / sd, False))
         self._white = white
         self.count = np.array([scale.shape[0] for _, scale, _ in self._rows])

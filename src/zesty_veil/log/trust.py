@@ -47,17 +47,20 @@ def check_before(cards: Sequence[Card]) -> None:
 
 def check_after(found: Fit) -> None:
     """Refuse a fit that cannot be trusted; raises InputError with the reason and what to do."""
-    if float(np.median(found.de)) > _WHOLE_DE:
+    # What was in doubt from the start counted little, and may lie far off.
+    sound = np.flatnonzero([not patch.doubt for patch in found.down.patches])
+    de = found.de[sound]
+    if de.size and float(np.median(de)) > _WHOLE_DE:
         raise InputError(
             f"No paint looks like this card: half of its patches are more than dE "
-            f"{np.median(found.de):.1f} off. Check its thinning, its kind and the light, "
+            f"{np.median(de):.1f} off. Check its thinning, its kind and the light, "
             "and read it again."
         )
-    worst = int(np.argmax(found.de))
-    rest = float(np.median(np.delete(found.de, worst))) if found.de.size > 1 else 0.0
-    if found.de[worst] > max(_PATCH_DE, 3 * rest):
+    worst = int(np.argmax(de)) if de.size else 0
+    rest = float(np.median(np.delete(de, worst))) if de.size > 1 else 0.0
+    if de.size and de[worst] > max(_PATCH_DE, 3 * rest):
         raise InputError(
-            f"The patch {_name(found.down.patches[worst])} lies dE {found.de[worst]:.0f} from what "
+            f"The patch {_name(found.down.patches[sound[worst]])} lies dE {de[worst]:.0f} from what "
             "the others say: glare, a hair or a skin of dried paint may lie there. Read it again, "
             "paint it again, or leave it out."
         )

@@ -1,0 +1,1 @@
+"""Reading a painted card off a photograph: marks, perspective, light, tone, patches."""

@@ -9,12 +9,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-import truepaint as true
 
+import truepaint as true
 from zesty_veil.light.grid import wavelengths
 from zesty_veil.log.card import Card, Patch
+from zesty_veil.log.fit import lab_of
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.pigment import NEAT_COAT_MM, pigments
+from zesty_veil.paint.pigment import pigments
 from zesty_veil.paint.tool import tools
 
 K1, K2 = 0.04, 0.596
@@ -111,8 +112,6 @@ def card_of(rng, paint, thinning, tool, passes=(1, 2, 4), cv=HAND_CV) -> list[tu
 
 def read(rng, paint, patches, thinning, tool, source, known=True) -> Card:
     """Read a painted card with the noise of a source, as a spectrum or as Lab."""
-    from zesty_veil.log.fit import lab_of
-
     found = []
     for backing, n, R in patches:
         if source in {"bench meter", "instrument"}:

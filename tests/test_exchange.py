@@ -121,8 +121,10 @@ def test_cgats_of_another_program_is_read() -> None:
     assert one.spectrum is not None
     np.testing.assert_allclose(one.spectrum[[0, 1, 2]], [0.10, 0.105, 0.11])
     bare = text.replace("LAB_L", "XYZ_X")
+    (alone,) = read_cgats(bare, "x")
+    np.testing.assert_allclose(alone.spectrum, one.spectrum)
     with pytest.raises(InputError, match="no LAB_L"):
-        read_cgats(bare, "x")
+        read_cgats(bare.replace("SPECTRAL_NM_", "BAND"), "x")
 
 
 @settings(max_examples=150, deadline=None)

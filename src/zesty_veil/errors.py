@@ -4,6 +4,7 @@
     |-- InputError          an argument or number outside its range
     |-- PaintError          a paint that is not in the rack or the plan
     |-- PlanFileError       a file that is not a readable plan
+    |-- LogError            the log cannot be read or written
     `-- SculptError         a file that is not a readable sculpt
 
 Every message is one clear sentence; callers print it and nothing else.
@@ -26,6 +27,10 @@ class PaintError(VeilError):
 
 class PlanFileError(VeilError):
     """A file cannot be read as a plan, or cannot be written."""
+
+
+class LogError(VeilError):
+    """The log cannot be opened, read or written."""
 
 
 class SculptError(VeilError):

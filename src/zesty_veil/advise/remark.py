@@ -36,6 +36,7 @@ Kind = Literal[
     "many mixes",
     "metameric",
     "no complement",
+    "refined",
 ]
 
 

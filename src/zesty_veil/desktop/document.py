@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, Signal
 from zesty_veil.plan.fileformat import load, save
 from zesty_veil.plan.history import History
 from zesty_veil.plan.model import Plan
+from zesty_veil.plan.refining import laid_by_own_hand
 
 # Notches of one turn of the wheel, or repeats of a held key, are one step of undo.
 _ONE_GESTURE_S = 0.8
@@ -52,6 +53,7 @@ class Document(QObject):
         Edits that come quickly one after the other with the same `gesture` are one step.
         """
         self._preview = None
+        plan = laid_by_own_hand(plan)
         now = time.monotonic()
         last, when = self._last
         goes_on = bool(gesture) and gesture == last and now - when < _ONE_GESTURE_S
@@ -63,7 +65,7 @@ class Document(QObject):
 
     def preview(self, plan: Plan) -> None:
         """Show a plan in the middle of a gesture, without a step of undo."""
-        self._preview = plan
+        self._preview = laid_by_own_hand(plan)
         self.changed.emit()
 
     def commit(self, words: str) -> None:

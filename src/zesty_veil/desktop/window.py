@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QMainWindow, QVBoxLayout, QWidget
 from zesty_veil.desktop.autosave import Autosave
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.exporting import Exporter
+from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.menus import Menus
 from zesty_veil.desktop.messageline import MessageLine
 from zesty_veil.desktop.planstrip import PlanStrip
@@ -32,7 +33,8 @@ class MainWindow(QMainWindow):
     def __init__(self, plan: Plan, path: Path | None = None) -> None:
         super().__init__()
         self.document = Document(plan, path, self)
-        self.station = SectionStation(self.document)
+        self.keeping = Keeping(self)
+        self.station = SectionStation(self.document, self.keeping)
         self.station.complained.connect(self.say)
         self._leave: Callable[[], None] | None = None
         self._kept: Path | None = None
@@ -61,7 +63,7 @@ class MainWindow(QMainWindow):
         self.resize(1280, 800)
         self._changed()
         self.station.view.setFocus()
-        self.say("")
+        self.say(self.keeping.trouble)
 
     def say(self, words: str) -> None:
         """Put a sentence in the line below the work; nothing puts remarks or a hint there."""
@@ -149,6 +151,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.station.stop()
+        self.keeping.close()
         self.exporter.jobs.close()
         self.autosave.close()
         event.accept()

@@ -8,6 +8,7 @@ BEGIN_DATA_FORMAT, BEGIN_DATA, and fields such as SAMPLE_ID, LAB_L and SPECTRAL_
 
 from __future__ import annotations
 
+import re
 import shlex
 from collections.abc import Sequence
 
@@ -15,9 +16,14 @@ import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.colours import Sample
+from zesty_veil.exchange.spectra import of_spectrum, on_grid
+from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import Array, wavelengths
+from zesty_veil.light.illuminant import LIGHTS, white
 
 _LAB = ("LAB_L", "LAB_A", "LAB_B")
+_XYZ = ("XYZ_X", "XYZ_Y", "XYZ_Z")
+_LEAST_BANDS = 8
 _MOST = 100_000
 
 
@@ -58,49 +64,73 @@ def read_cgats(text: str, what: str) -> tuple[Sample, ...]:
         If it is no such file, or is not whole.
     """
     fields = _between(text, "BEGIN_DATA_FORMAT", "END_DATA_FORMAT", what)
-    names = [name for line in fields for name in line.split()]
-    bands = {i: _nm(name) for i, name in enumerate(names) if _nm(name) is not None}
-    if not all(name in names for name in _LAB):
-        raise InputError(f"{what} has no LAB_L, LAB_A, LAB_B; export it with CIELAB.")
+    names = [name.upper() for line in fields for name in line.split()]
+    bands = {i: nm for i, name in enumerate(names) if (nm := _nm(name)) is not None}
+    three = next((keys for keys in (_LAB, _XYZ) if all(key in names for key in keys)), None)
+    if three is None and len(bands) < _LEAST_BANDS:
+        raise InputError(
+            f"{what} has no LAB_L, LAB_A, LAB_B, no XYZ and no spectra; export it with one of them."
+        )
+    light = _light(text)
     out = []
     for line in _between(text, "BEGIN_DATA", "END_DATA", what)[:_MOST]:
         try:
             cells = shlex.split(line)
             if len(cells) != len(names):
                 raise ValueError
-            lab = np.array([float(cells[names.index(name)]) for name in _LAB])
+            numbers = np.array([float(cells[names.index(name)]) for name in three or ()])
             values = np.array([float(cells[i]) for i in bands])
-            if not np.isfinite([*lab, *values]).all():
+            if not np.isfinite([*numbers, *values]).all():
                 raise ValueError
         except ValueError:
             raise InputError(
                 f"{what}: “{line[:40]}” must have {len(names)} cells, numbers where they belong."
             ) from None
         at = names.index("SAMPLE_NAME") if "SAMPLE_NAME" in names else 0
-        out.append(Sample(cells[at], lab, _spectrum(values, bands)))
+        out.append(_sample(cells[at], numbers, three, _spectrum(values, bands), light))
     if not out:
         raise InputError(f"{what} holds no colour.")
     return tuple(out)
 
 
-def _spectrum(values: Array, bands: dict[int, float | None]) -> Array | None:
-    if len(bands) < 2:
+def _sample(
+    name: str, numbers: Array, three: tuple[str, ...] | None, spectrum: Array | None, light: str
+) -> Sample:
+    if three == _LAB:
+        return Sample(name, numbers, spectrum, light)
+    if three == _XYZ:
+        return Sample(name, lab(numbers / 100, white(light)), spectrum, light)
+    assert spectrum is not None  # fewer bands than that were refused
+    return of_spectrum(name, spectrum)
+
+
+def _spectrum(values: Array, bands: dict[int, float]) -> Array | None:
+    if len(bands) < _LEAST_BANDS:
         return None
-    nm = np.array([v for v in bands.values() if v is not None])
-    order = np.argsort(nm)
-    found = np.interp(wavelengths(), nm[order], values[order])
-    return np.asarray(found / 100 if found.max() > 2 else found)
+    return on_grid(np.array(list(bands.values())), values)
 
 
 def _nm(field: str) -> float | None:
-    for head in ("SPECTRAL_NM_", "SPECTRAL_NM", "NM_", "NM"):
-        if field.startswith(head) and field[len(head) :].isdigit():
+    for head in ("SPECTRAL_NM_", "SPECTRAL_NM", "SPECTRAL_", "NM_", "NM", "R_", "R"):
+        if field.startswith(head) and field[len(head) :].isdigit() and len(field) > len(head) + 2:
             return float(field[len(head) :])
     return None
 
 
+def _light(text: str) -> str:
+    """Return the illuminant that a file names; D50 where it names none, as ISO 13655 has it."""
+    for line in text.splitlines():
+        words = line.upper()
+        if words.startswith(("WEIGHTING_FUNCTION", "ILLUMINATION_NAME", "ILLUMINANT")):
+            for name in LIGHTS:
+                if re.search(rf"\b{name}\b", words):
+                    return name
+    return "D50"
+
+
 def _between(text: str, first: str, last: str, what: str) -> list[str]:
     lines = [line.strip() for line in text.splitlines()]
+    lines = [line for line in lines if not line.startswith("#")]
     try:
         start = lines.index(first)
         end = lines.index(last, start)

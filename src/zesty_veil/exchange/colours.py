@@ -18,11 +18,15 @@ PLACES = 11
 
 @dataclass(frozen=True, eq=False)
 class Sample:
-    """A colour with a name: CIELAB (3,) and, where it is known, its radiance factor (36,)."""
+    """A colour with a name: CIELAB (3,) and, where it is known, its radiance factor (36,).
+
+    `light` is the illuminant whose white the CIELAB is relative to.
+    """
 
     name: str
     lab: Array
     spectrum: Array | None = None
+    light: str = "D65"
 
     @property
     def rgb(self) -> tuple[int, int, int]:

@@ -16,7 +16,9 @@ import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.colours import Sample
-from zesty_veil.light.grid import FIRST_NM, STEP_NM, Array, wavelengths
+from zesty_veil.exchange.spectra import of_spectrum, on_grid
+from zesty_veil.light.grid import FIRST_NM, STEP_NM, Array
+from zesty_veil.light.illuminant import LIGHTS
 
 _NAMESPACE = "http://colorexchangeformat.com/CxF3-core"
 _SPECIFICATION = "predicted"
@@ -57,7 +59,7 @@ def write_cxf(
 
 
 def read_cxf(raw: bytes, what: str) -> tuple[Sample, ...]:
-    """Return the colours of a CxF3 file that have CIELAB; `what` names it in sentences.
+    """Return the colours of a CxF3 file that have spectra or CIELAB; `what` names it in sentences.
 
     Spectra on other wavelengths are brought to ours.
 
@@ -76,22 +78,29 @@ def read_cxf(raw: bytes, what: str) -> tuple[Sample, ...]:
         each.get("Id"): each.find(f".//{_tag('WavelengthRange')}")
         for each in root.iter(_tag("ColorSpecification"))
     }
+    lights = {
+        each.get("Id"): _light(each.findtext(f".//{_tag('Illuminant')}"))
+        for each in root.iter(_tag("ColorSpecification"))
+    }
     out: list[Sample] = []
     for each in root.iter(_tag("Object")):
         lab = each.find(f".//{_tag('ColorCIELab')}")
-        if lab is None:
-            continue
         name = each.get("Name") or f"colour {len(out) + 1}"
         try:
-            numbers = np.array([float(lab.findtext(_tag(axis)) or "nan") for axis in "LAB"])
             spectrum = _spectrum(each.find(f".//{_tag('ReflectanceSpectrum')}"), steps)
+            if lab is None:
+                if spectrum is not None:
+                    out.append(of_spectrum(name, spectrum))
+                continue
+            numbers = np.array([float(lab.findtext(_tag(axis)) or "nan") for axis in "LAB"])
         except ValueError:
             raise InputError(f"{what}: a number of “{name[:40]}” is none.") from None
         if not np.isfinite(numbers).all():
             raise InputError(f"{what}: a number of “{name[:40]}” is missing.")
-        out.append(Sample(name, numbers, spectrum))
+        light = lights.get(lab.get("ColorSpecification"), "D50")
+        out.append(Sample(name, numbers, spectrum, light))
     if not out:
-        raise InputError(f"{what} holds no colour with CIELAB; export it with CIELAB.")
+        raise InputError(f"{what} holds no colour with spectrum or CIELAB; export it with one.")
     return tuple(out)
 
 
@@ -105,10 +114,14 @@ def _spectrum(
     given = spec.attrib if spec is not None else {}
     start = float(element.get("StartWL") or given.get("StartWL") or FIRST_NM)
     step = float(given.get("Increment") or STEP_NM)
-    own = start + step * np.arange(values.size)
+    own: Array = start + step * np.arange(values.size, dtype=np.float64)
     if not (np.isfinite(values).all() and step > 0):
         raise ValueError
-    return np.asarray(np.interp(wavelengths(), own, values))
+    return on_grid(own, values)
+
+
+def _light(words: str | None) -> str:
+    return words if words in LIGHTS else "D50"
 
 
 def _specify(collection: ET.Element, light: str) -> None:

@@ -160,6 +160,8 @@ def _check_patch(patch: Patch) -> None:
         raise InputError(f"{what}: its Lab is impossible; L is 0 to 100, a and b within 200.")
     if patch.spectrum is not None:
         if len(patch.spectrum) != BANDS:
-            raise InputError(f"{what}: its spectrum has {len(patch.spectrum)} numbers, not {BANDS}.")
+            raise InputError(
+                f"{what}: its spectrum has {len(patch.spectrum)} numbers, not {BANDS}."
+            )
         if not all(0 <= v <= 1.5 for v in patch.spectrum):
             raise InputError(f"{what}: its spectrum must be reflectances from 0 to 1.5.")

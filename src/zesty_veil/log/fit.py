@@ -28,7 +28,6 @@ from zesty_veil.log.card import NOISE, Card
 from zesty_veil.log.drawdown import Drawdown, drawdown, reflectance, slopes
 from zesty_veil.log.prior import Prior, prior
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import Paint
 
 _ROUNDS = 60
 _FREEDOM = 4.0  # of Student's t
@@ -40,7 +39,7 @@ _BENDS_NM = 60.0  # how far along the spectrum an error of the model is alike
 _DOUBT_DE = 4.0  # a patch with glare, or too deep for the photograph, tells little
 _FILM_CV, _PATCH_CV, _RATIO_CV = 0.3, 0.08, 0.1
 _FINISH_SD = 0.006
-_USUAL_FINISH = {"opaque": "matt", "ink": "gloss"}
+USUAL_FINISH = {"opaque": "matt", "ink": "gloss"}
 
 
 @dataclass(frozen=True, eq=False)
@@ -77,7 +76,7 @@ def fit(cards: Sequence[Card]) -> Fit:
     first = cards[0]
     down = drawdown(cards)
     before = prior(first.kind, first.pigments)
-    k_f = FINISHES[first.finish or _USUAL_FINISH.get(first.kind, "satin")]
+    k_f = FINISHES[first.finish or USUAL_FINISH.get(first.kind, "satin")]
     unknown, film_sd = _unknown(down, cards, before, k_f)
     observed = _Observed(down, cards)
     x = unknown.mean.copy()
@@ -103,16 +102,16 @@ def fit(cards: Sequence[Card]) -> Fit:
                 break
     weight = _student(residual, observed.count)
     row = np.repeat(weight, observed.count)
-    covariance = np.linalg.inv(J.T @ (row[:, None] * J) + unknown.precision)
+    covariance = np.asarray(
+        np.linalg.inv(J.T @ (row[:, None] * J) + unknown.precision), dtype=np.float64
+    )
     # A fit that is worse than its noise says that the noise is larger.
     worse = float(np.median(np.abs(residual)) / 0.6745)
-    covariance *= max(1.0, worse) ** 2
+    covariance = covariance * np.float64(max(1.0, worse) ** 2)
     theta, films, k_f = split(x, down)
     shown = lab_of(reflectance(down, theta, films, k_f))
     de = ciede2000(shown, np.array([patch.colour for patch in down.patches]))
-    return Fit(
-        theta, covariance[: 2 * BANDS, : 2 * BANDS], de, films, film_sd, k_f, down, before
-    )
+    return Fit(theta, covariance[: 2 * BANDS, : 2 * BANDS], de, films, film_sd, k_f, down, before)
 
 
 def lab_of(R: Array) -> Array:
@@ -198,7 +197,7 @@ class _Observed:
 
 
 def _noise(R: Array) -> Array:
-    """Return the covariance of a measured spectrum: the meter's own noise, and what bends all bands.
+    """Return the covariance of a measured spectrum: the meter's noise, and what bends all bands.
 
     Where the two-flux model errs, it errs alike in neighbouring bands.
     """

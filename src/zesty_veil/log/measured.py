@@ -9,9 +9,11 @@ import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.log.card import Card, check_card
-from zesty_veil.log.fit import Fit, fit
+from zesty_veil.log.fit import USUAL_FINISH, Fit, fit
+from zesty_veil.log.prior import prior
 from zesty_veil.log.spread import modes_of, seen_slopes
 from zesty_veil.log.trust import check_after, check_before
+from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import Paint
 
 
@@ -29,6 +31,23 @@ class Measured:
     unknown: tuple[str, ...]
 
 
+def likely(card: Card) -> Paint:
+    """Return what is likely of a paint of which only kind and pigments are known.
+
+    Its patches are not read.
+
+    Raises
+    ------
+    InputError
+        If paints of its kind are not known by films alone.
+    """
+    check_before([card])
+    before = prior(card.kind, card.pigments)
+    modes = modes_of(before.mean, before.covariance)
+    finish = FINISHES[card.finish or USUAL_FINISH.get(card.kind, "satin")]
+    return _paint(card, before.mean, modes, finish)
+
+
 def measured(cards: Sequence[Card]) -> Measured:
     """Return the paint that some cards tell of.
 
@@ -44,18 +63,22 @@ def measured(cards: Sequence[Card]) -> Measured:
     check_after(found)
     first = cards[0]
     modes = modes_of(found.theta, found.covariance)
-    paint = Paint(
-        name=first.paint,
-        kind=first.kind,
-        pigments=first.pigments,
-        K=_numbers(np.exp(found.theta[:BANDS])),
-        S=_numbers(np.exp(found.theta[BANDS:])),
-        finish=round(found.k_f, 4),
-        maker=first.maker,
-        spread=tuple(_numbers(mode) for mode in modes),
-    )
+    paint = _paint(first, found.theta, modes, round(found.k_f, 4))
     white, black = _sure(found.theta, modes)
     return Measured(paint, found, (white, black), _unknown(cards, black))
+
+
+def _paint(card: Card, theta: Array, modes: Array, finish: float) -> Paint:
+    return Paint(
+        name=card.paint,
+        kind=card.kind,
+        pigments=card.pigments,
+        K=_numbers(np.exp(theta[:BANDS])),
+        S=_numbers(np.exp(theta[BANDS:])),
+        finish=finish,
+        maker=card.maker,
+        spread=tuple(_numbers(mode) for mode in modes),
+    )
 
 
 def _sure(theta: Array, modes: Array) -> tuple[float, float]:
@@ -70,8 +93,8 @@ def _unknown(cards: Sequence[Card], black: float) -> tuple[str, ...]:
     out = []
     if not any(backing == "black" and passes for backing, passes in seen):
         out.append(
-            "It was read over white only: how well it hides, and how it looks over dark, is a guess "
-            f"from its kind (over black within dE {black:.0f}). Lay one pass over black as well."
+            "It was read over white only: how well it hides, and how it looks over dark, is a "
+            f"guess from its kind (over black within dE {black:.0f}). Lay a pass over black too."
         )
     elif not any(backing == "white" and passes for backing, passes in seen):
         out.append(

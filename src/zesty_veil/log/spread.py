@@ -9,12 +9,12 @@ from __future__ import annotations
 
 import numpy as np
 
-from zesty_veil.light.grid import Array
-from zesty_veil.log.fit import lab_of, lab_slope, metric
 from zesty_veil.light.cielab import xyz
+from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.log.card import Card, Patch
 from zesty_veil.log.drawdown import Drawdown, drawdown, reflectance, slopes
+from zesty_veil.log.fit import lab_of, lab_slope, metric
 from zesty_veil.optics.surface import FINISHES
 
 MODES = 8
@@ -74,4 +74,3 @@ def seen_slopes(theta: Array) -> Array:
 
 def _reference(name: str, lab: tuple[float, float, float]) -> Patch:
     return Patch(name, 1, lab)  # type: ignore[arg-type]
-

@@ -60,8 +60,8 @@ def check_after(found: Fit) -> None:
     rest = float(np.median(np.delete(de, worst))) if de.size > 1 else 0.0
     if de.size and de[worst] > max(_PATCH_DE, 3 * rest):
         raise InputError(
-            f"The patch {_name(found.down.patches[sound[worst]])} lies dE {de[worst]:.0f} from what "
-            "the others say: glare, a hair or a skin of dried paint may lie there. Read it again, "
+            f"The patch {_name(found.down.patches[sound[worst]])} lies dE {de[worst]:.0f} from "
+            "what the others say: glare, a hair or a skin of dried paint may lie there. Read or "
             "paint it again, or leave it out."
         )
     _strips(found)

@@ -55,11 +55,17 @@ def _plan_faults(plan: Plan) -> Iterator[str]:
     if plan.light not in LIGHTS:
         yield f"The light '{plan.light}' is not known; it must be one of {', '.join(LIGHTS)}."
     for paint in plan.paints:
-        for fault in _paint_faults(paint):
+        for fault in paint_faults(paint):
             yield f"Paint '{paint.name}': {fault}"
     for name in _twice(paint.name for paint in plan.paints):
         yield f"The paint '{name}' is held more than once; keep one."
     yield from _sculpts_faults(plan)
+    for own in plan.own_hand:
+        if own.tool not in tools():
+            yield f"Own hand: the tool '{own.tool}' is not known; use one of {', '.join(tools())}."
+        yield from _between(f"The own film of {own.tool}", own.film, 0.05, 20)
+        if own.cv is not None:
+            yield from _between(f"The own spread of {own.tool}", own.cv, 0.01, 2)
     yield from _glow_in_plan(plan)
     for name in _twice(passage.name for passage in plan.passages):
         yield f"Two passages are called '{name}'; give each its own name."
@@ -114,7 +120,8 @@ def _sculpt_faults(sculpt: Sculpt) -> Iterator[str]:
         yield "its heights are damaged; take its view again."
 
 
-def _paint_faults(paint: Paint) -> Iterator[str]:
+def paint_faults(paint: Paint) -> Iterator[str]:
+    """Yield what is impossible in a paint, as ends of sentences."""
     if not paint.name.strip():
         yield "it has no name; give it one."
     for key, numbers in (("K", paint.K), ("S", paint.S)):
@@ -190,6 +197,7 @@ def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
         yield from _between(f"parts of '{part.paint}'", part.parts, 0.01, MOST_PARTS)
     yield from _between("'thinning'", coat.mixture.thinning, 0, MOST_THINNING)
     yield from _between("'passes'", coat.passes, 1, MOST_PASSES)
+    yield from _between("'film'", coat.film, 0.05, 20)
     if coat.tool not in tools():
         yield f"the tool '{coat.tool}' is not known; it must be one of {', '.join(tools())}."
     for end, place in zip(("start", "end"), coat.span, strict=True):

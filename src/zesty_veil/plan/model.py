@@ -31,6 +31,7 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `stagger` is how the passes share the feather, as shares of it, from the pass that reaches
     furthest inward; without it they share it evenly.
     `nozzle` is for airbrush and spray: degrees from straight above; none follows the surface.
+    `film` is how much more than its tool's usual film this hand leaves, as its own strips showed.
     """
 
     mixture: Mixture
@@ -43,6 +44,7 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     wicked: bool = False
     nozzle: float | None = None
     stagger: tuple[float, ...] = ()
+    film: float = 1.0
 
 
 class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -115,10 +117,23 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     targets: tuple[Target, ...] = ()
 
 
+class OwnTool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What strips or the log showed of a hand with one tool.
+
+    `film` is how much more than the tool's usual film a pass leaves; `cv` is how far single passes
+    stray, as a coefficient of variation, if it is known.
+    """
+
+    tool: str
+    film: float = 1.0
+    cv: float | None = None
+
+
 class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One document: what will be painted, for how many figures, under which light, by which hand.
 
     It holds the paints and the sculpts it uses, so that a file needs nothing else to be read.
+    `own_hand` is what is known of the painter's own hand, by tool; all its coats are laid by it.
     """
 
     title: str
@@ -130,6 +145,7 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     sculpts: tuple[Sculpt, ...] = ()
     glow: Glow | None = None
     fires: tuple[Fire, ...] = ()
+    own_hand: tuple[OwnTool, ...] = ()
 
     def rack(self) -> dict[str, Paint]:
         """Return the paints that the plan holds, by name."""

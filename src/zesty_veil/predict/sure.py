@@ -169,7 +169,7 @@ def _drawn(
 
 
 def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tuple[Array, Array]:
-    """Return factors on K and S of a paint, (draws, 1); of a measured one by its modes, (draws, 36).
+    """Return factors on K and S of a paint, (draws, 1), or by the modes of a measured one, 36.
 
     The numbers are drawn in any case, so that measuring one paint leaves all else as it was.
     """

@@ -15,6 +15,7 @@ from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.match.matchview import MatchView
+from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.theme import Surround
@@ -57,34 +58,41 @@ class Stage(QStackedWidget):
         self.match: MatchView | None = None
         self.glow: GlowView | None = None
         self.sitting: SittingView | None = None
+        self._pages: dict[Page, str] = {}  # with the hint for each
         for page in (self.view, self.form, self.sculpt):
             self.addWidget(page)
+
+    def add(self, page: Page, hint: str) -> None:
+        """Take a page that stands in place of the section while work on it lasts."""
+        self._pages[page] = hint
+        page.left.connect(lambda: self._show(self.view))
+        page.complained.connect(self._say)
+        self.addWidget(page)
 
     def add_match(self, match: MatchView) -> None:
         """Take the page on which coats are found."""
         self.match = match
-        match.left.connect(lambda: self._show(self.view))
-        match.complained.connect(self._say)
-        self.addWidget(match)
+        self.add(match, _HINT_MATCH)
 
     def add_glow(self, glow: GlowView) -> None:
         """Take the page on which a light is dragged."""
         self.glow = glow
-        glow.left.connect(lambda: self._show(self.view))
-        glow.complained.connect(self._say)
-        self.addWidget(glow)
+        self.add(glow, _HINT_GLOW)
 
     def add_sitting(self, sitting: SittingView) -> None:
         """Take the page that leads through a sitting."""
         self.sitting = sitting
-        sitting.left.connect(lambda: self._show(self.view))
-        sitting.complained.connect(self._say)
-        self.addWidget(sitting)
+        self.add(sitting, _HINT_SITTING)
+
+    def turn_to(self, page: Page) -> None:
+        """Open a page, unless it says that it cannot be opened."""
+        if page.open():
+            self._show(page)
 
     def sit_down(self) -> None:
         """Begin a sitting, or go on with it."""
-        if self.sitting is not None and self.sitting.open():
-            self._show(self.sitting)
+        if self.sitting is not None:
+            self.turn_to(self.sitting)
 
     def plan_light(self) -> None:
         """Drag a painted light before what it lights."""
@@ -128,7 +136,7 @@ class Stage(QStackedWidget):
     @property
     def matching(self) -> bool:
         """Whether coats are sought or laid on a page of its own, and the card is in the way."""
-        return self.currentWidget() in (self.match, self.glow, self.sitting)
+        return self.currentWidget() in self._pages
 
     @property
     def turning(self) -> bool:
@@ -139,10 +147,9 @@ class Stage(QStackedWidget):
         """Return what can be done on the page that is shown; nothing for the section."""
         if self.currentWidget() is self.sculpt:
             return _HINT_SCULPT
-        if self.currentWidget() is self.sitting:
-            return _HINT_SITTING
-        if self.turning:
-            return _HINT_GLOW if self.currentWidget() is self.glow else _HINT_MATCH
+        for page, words in self._pages.items():
+            if self.currentWidget() is page:
+                return words
         if not self.form_is_big:
             return ""
         now = self.form.handles
@@ -152,15 +159,12 @@ class Stage(QStackedWidget):
         return _HINT_FORM + more
 
     def leave_sculpt(self) -> None:
-        """Go back from a sculpt that is being turned, or from a search."""
+        """Go back from a sculpt that is being turned, or from a page."""
         if self.currentWidget() is self.sculpt:
             self.sculpt.give_up()
-        elif self.match is not None and self.currentWidget() is self.match:
-            self.match.give_up()
-        elif self.glow is not None and self.currentWidget() is self.glow:
-            self.glow.give_up()
-        elif self.sitting is not None and self.currentWidget() is self.sitting:
-            self.sitting.go()
+        for page in self._pages:
+            if self.currentWidget() is page:
+                page.give_up()
 
     def choose_sculpt(self) -> None:
         """Let a sculpt's file be chosen and open it."""
@@ -215,12 +219,8 @@ class Stage(QStackedWidget):
     def close_jobs(self) -> None:
         """End the workers."""
         self.sculpt.close_jobs()
-        if self.match is not None:
-            self.match.close_jobs()
-        if self.glow is not None:
-            self.glow.close_jobs()
-        if self.sitting is not None:
-            self.sitting.close_jobs()
+        for page in self._pages:
+            page.close_jobs()
 
     def _show(self, page: QWidget) -> None:
         self.setCurrentWidget(page)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QVBoxLayout,
-    QWidget,
 )
 
 from zesty_veil.advise.fire import SCHOOLS as FLAMES
@@ -26,6 +25,7 @@ from zesty_veil.desktop.glow.notes import Notes
 from zesty_veil.desktop.glow.numbersrow import NumbersRow
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.rackview import RackView
@@ -40,7 +40,7 @@ _SCHOOL_WORDS = {
 }
 
 
-class GlowView(QWidget):
+class GlowView(Page):
     """What if a light stood here? Nothing of the plan changes until it is written.
 
     Parameters
@@ -48,9 +48,6 @@ class GlowView(QWidget):
     document, hand, rack
         The open plan, the passage in view, and the paints at hand.
     """
-
-    left = Signal()
-    complained = Signal(str)
 
     def __init__(self, document: Document, hand: Hand, rack: RackView) -> None:
         super().__init__()

@@ -21,13 +21,14 @@ from zesty_veil.desktop.match.pictureview import PictureView
 from zesty_veil.desktop.match.thinningtable import ThinningTable
 from zesty_veil.desktop.match.wantedbar import WantedBar
 from zesty_veil.desktop.match.wayslist import WaysList
+from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.section.rackview import RackView
 
 _BESIDE = 344
 _DONE = 1000
 
 
-class MatchPage(QWidget):
+class MatchPage(Page):
     """Wanted colours and limits above; the ways left, compared right; or a picture."""
 
     def __init__(self, rack: RackView) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
@@ -50,9 +50,6 @@ class MatchView(MatchPage):
         Return how colours are looked at, and the place that is read.
     """
 
-    left = Signal()
-    complained = Signal(str)
-
     def __init__(
         self,
         document: Document,
@@ -94,13 +91,13 @@ class MatchView(MatchPage):
         self.lay.clicked.connect(lambda: self.lay_way(self.list.in_hand))
         self.leave.clicked.connect(self.give_up)
 
-    def open(self, in_hand: int | None) -> None:
+    def open(self, in_hand: int | None = None) -> bool:
         """Search for the passage in view; the ways may go on from the coat in hand."""
         passage = self._hand.passage
         self._kept, self._search, self._passage = (), None, self._hand.passage_index
         if passage is None:
             self._rest("There is no passage in view; add one on the left first.")
-            return
+            return False
         self.wanted.show_plan(self._document.plan, self._hand.passage_index, in_hand)
         self.list.show_ways((), None)
         self.show_picture_page(False)
@@ -108,6 +105,7 @@ class MatchView(MatchPage):
         self.list.setFocus()
         if not passage.targets:
             self.wanted.target.setFocus()
+        return True
 
     def refresh(self) -> None:
         """Search again if the plan, the passage in view or how it is looked at has changed."""

@@ -4,17 +4,16 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QImage, QImageReader, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.photos import pixels_of, read_image
 from zesty_veil.desktop.theme import SURROUNDS, Surround, grey
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.picture import Pixels, Point, read_along
 
-_MOST_SIDE = 4000
 _DRAG_FROM_PX = 4
 _STEP = 0.02
 _ARROWS = {
@@ -52,18 +51,7 @@ class PictureView(QWidget):
 
     def open(self, path: Path) -> None:
         """Show a picture from a file; raises InputError if it is none."""
-        reader = QImageReader(str(path))
-        reader.setAutoTransform(True)
-        size = reader.size()
-        if size.isValid() and max(size.width(), size.height()) > _MOST_SIDE:
-            size.scale(_MOST_SIDE, _MOST_SIDE, Qt.AspectRatioMode.KeepAspectRatio)
-            reader.setScaledSize(size)
-        image = reader.read()
-        if image.isNull():
-            raise InputError(
-                f"{path.name} is no picture that can be read; open a PNG or JPEG file."
-            )
-        self._image = image.convertToFormat(QImage.Format.Format_RGB888)
+        self._image = read_image(path)
         self.start = self.end = self.white = None
         self.update()
 
@@ -85,10 +73,7 @@ class PictureView(QWidget):
 
     def _pixels(self) -> Pixels:
         assert self._image is not None
-        image = self._image
-        raw = np.frombuffer(image.constBits(), dtype=np.uint8)
-        rows = raw.reshape(image.height(), image.bytesPerLine())
-        return rows[:, : 3 * image.width()].reshape(image.height(), image.width(), 3)
+        return pixels_of(self._image)
 
     def _box(self) -> QRectF:
         if self._image is None:

@@ -10,6 +10,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.refined import refined
 from zesty_veil.advise.remark import Remark
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.desktop.form.formpicture import layers, picture
@@ -19,7 +20,7 @@ from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
@@ -66,6 +67,8 @@ class Request:
     laid: tuple[int, ...] | None = None  # the coats that are laid in what is shown; none for all
     photograph: bool = False  # whether the form is shown as a grey photograph
     grey: float = 0.5  # encoded grey of the field round the form
+    known: tuple[Paint, ...] = ()  # the rack's paints as they are known now
+    hand: tuple[OwnTool, ...] = ()  # and the painter's hand
 
 
 @dataclass(frozen=True)
@@ -128,7 +131,8 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     now = replace(now, adds=adds, passes=one_passes(passage, rack, look))
     yield now
     if wanted():
-        now = replace(now, remarks=remarks(plan, request.passage, request.rack))
+        newer = refined(plan, request.passage, request.known, request.hand)
+        now = replace(now, remarks=(*newer, *remarks(plan, request.passage, request.rack)))
         yield now
     if request.sure and wanted():
         places = axis(_SURE_PLACES)

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.section.forecast import Swatch
 from zesty_veil.paint.paint import Paint
-from zesty_veil.paint.rack import demo_rack
 
 
 class RackView:
     """What menus and cards show of the rack; `swatches` comes with each forecast."""
 
-    def __init__(self, document: Document) -> None:
-        self._document = document
+    def __init__(self, document: Document, keeping: Keeping) -> None:
+        self._document, self.keeping = document, keeping
         self.swatches: dict[Paint, Swatch] = {}
 
     def paints(self) -> tuple[Paint, ...]:
@@ -21,7 +21,7 @@ class RackView:
         Where the plan holds a paint under a name of the rack, the plan's is the one that counts.
         """
         held = self._document.plan.rack()
-        racked = demo_rack()
+        racked = self.keeping.own_paints()
         names = {paint.name for paint in racked}
         own = (paint for paint in held.values() if paint.name not in names)
         return (*(held.get(paint.name, paint) for paint in racked), *own)

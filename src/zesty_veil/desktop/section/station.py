@@ -18,6 +18,7 @@ from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.stage import Stage
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
@@ -44,14 +45,16 @@ class SectionStation(QWidget):
     complained = Signal(str)
     remarked = Signal(object)  # tuple of Remark
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, document: Document, keeping: Keeping) -> None:
         super().__init__()
-        self._document = document
+        self._document, self.keeping = document, keeping
         self.hand = Hand(document, self.complained.emit)
         self._coat: int | None = None
         self._surround = SURROUNDS["middle"]
         self._forecast: Forecast | None = None
-        self.rack = RackView(document)
+        self.rack = RackView(document, keeping)
+        keeping.changed.connect(self._look_changed)
+        keeping.complained.connect(self.complained.emit)
         self.looks = Looks(self._look_changed, self.complained.emit)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
         self.jobs.answered.connect(self._answered)
@@ -301,6 +304,8 @@ class SectionStation(QWidget):
             looks.laid(self.hand.passage, self._coat),
             looks.photograph,
             self._surround.field / 255,
+            tuple(kept.paint for kept in self.keeping.rack.paints),
+            self.keeping.hand,
         )
 
     def _answered(self, forecast: Forecast) -> None:

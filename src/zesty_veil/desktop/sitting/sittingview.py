@@ -21,7 +21,6 @@ from PySide6.QtWidgets import (
     QScrollArea,
     QSpinBox,
     QVBoxLayout,
-    QWidget,
 )
 
 from zesty_veil.bench import sitting as bench
@@ -31,6 +30,7 @@ from zesty_veil.bench.works import MOST_FIGURES
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.glow.numbersrow import number
 from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
 from zesty_veil.desktop.sitting.telling import (
@@ -53,7 +53,7 @@ def sitting_path() -> Path:
     return user_state_path("zesty-veil") / "sitting.json"
 
 
-class SittingView(QWidget):
+class SittingView(Page):
     """Leads through a sitting; every key is written down at once, so that nothing is lost.
 
     Parameters
@@ -64,8 +64,6 @@ class SittingView(QWidget):
         The clock on the wall, in seconds.
     """
 
-    left = Signal()
-    complained = Signal(str)
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
     def __init__(self, document: Document, now: Callable[[], float] = time.time) -> None:
@@ -193,6 +191,10 @@ class SittingView(QWidget):
         self.begins.drop()
         self.progress.setVisible(False)
         self.left.emit()
+
+    def give_up(self) -> None:
+        """Go back to the section; nothing of the sitting is lost."""
+        self.go()
 
     def tick(self) -> None:
         """Show the time."""

@@ -34,7 +34,7 @@ class Spot(NamedTuple):
 
 
 def mark_centres() -> Array:
-    """Return where the middles of the marks lie on the card, clockwise from the solid one, in mm."""
+    """Return the middles of the marks on the card, clockwise from the solid one, (4, 2) in mm."""
     outer = [area for area in marks() if area.name.startswith("mark")]
     return np.array([(a.x + a.width / 2, a.y + a.height / 2) for a in outer])
 
@@ -66,12 +66,12 @@ def find_marks(pixels: Pixels) -> Array:
 def _missing(hollow: int) -> str:
     if hollow == 0:
         return (
-            "There is no test card in this photograph, or it is too small, blurred or dark: its four "
-            "corner marks must be seen. Pick the corners by hand, or photograph it again."
+            "There is no test card in this photograph, or it is too small, blurred or dark: its "
+            "four corner marks must be seen. Pick the corners by hand, or photograph it again."
         )
     return (
-        "Not all four corner marks of the card are in this photograph: a corner is cut off, covered "
-        "or painted over. Pick the corners by hand, or photograph the whole card."
+        "Not all four corner marks of the card are in this photograph: a corner is cut off, "
+        "covered or painted over. Pick the corners by hand, or photograph the whole card."
     )
 
 
@@ -81,7 +81,7 @@ def _spots(pixels: Pixels, step: int) -> list[Spot]:
     reach = max(max(grey.shape) // 12, 5)
     bright = ndimage.uniform_filter(ndimage.maximum_filter(grey, reach), reach)
     dark = grey < _DARK * bright
-    labels, count = ndimage.label(dark)
+    labels, _ = ndimage.label(dark)
     out = []
     for number, box in enumerate(ndimage.find_objects(labels), 1):
         height, width = (part.stop - part.start for part in box)
@@ -104,7 +104,7 @@ def _spots(pixels: Pixels, step: int) -> list[Spot]:
 
 
 def _square(filled: np.ndarray) -> bool:
-    """Whether a spot has the moments of a quadrangle: a square has area^2 / (12 var_x var_y)^0.5."""
+    """Whether a spot has the moments of a parallelogram."""
     ys, xs = np.nonzero(filled)
     spread = np.linalg.eigvalsh(np.cov(np.stack([xs, ys]))) + 1 / 12
     if spread[0] <= 0 or spread[1] / spread[0] > 6:
@@ -124,9 +124,8 @@ def _unlike(pixels: Pixels, corners: Array, spots: tuple[Spot, ...]) -> float | 
         if not np.isfinite(scale).all():
             return None
         steps = np.array([sampled(pixels, H, inside(g, 3.0, 3, 3)).mean() for g in greys()])
-        bare = [
-            sampled(pixels, H, inside(p, 8.0, 3, 3)).mean() for p in patches() if p.name.endswith(" 0")
-        ]
+        halves = [area for area in patches() if area.name.endswith(" 0")]
+        bare = [sampled(pixels, H, inside(area, 8.0, 3, 3)).mean() for area in halves]
     except (np.linalg.LinAlgError, IndexError):
         return None
     # The grey scale falls, and the bare halves are white and black.

@@ -122,9 +122,7 @@ def _codes(pixels: Pixels, H: Array, area: Area, margin: float) -> Array:
     return sampled(pixels, H, inside(area, margin, across, down))
 
 
-def _patch(
-    pixels: Pixels, H: Array, tone: Tone, off: tuple[Array, Array], area: Area
-) -> Patch:
+def _patch(pixels: Pixels, H: Array, tone: Tone, off: tuple[Array, Array], area: Area) -> Patch:
     margin = _MARGIN["patch"]
     code = _codes(pixels, H, area, margin)
     places = inside(area, margin, code.shape[1], code.shape[0])

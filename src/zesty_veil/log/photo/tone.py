@@ -96,7 +96,7 @@ def _field(place: Array, size: Array) -> Array:
 
 
 def _basis(code: Array) -> Array:
-    """Return the weights of the knots at codes (...), as (..., k): linear in the log of the code."""
+    """Return the weights of the knots at codes (...), (..., k): linear in the log of the code."""
     t = np.log(np.maximum(code, _DARKEST))
     i = np.clip(np.searchsorted(_KNOTS, t) - 1, 0, _KNOTS.size - 2)
     share = (t - _KNOTS[i]) / (_KNOTS[i + 1] - _KNOTS[i])  # goes on straight beyond the ends

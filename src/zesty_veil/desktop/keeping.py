@@ -1,0 +1,170 @@
+"""What the windows keep between plans: racks, log, what was learnt; one object for all stations."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.errors import LogError
+from zesty_veil.log.learn import Learnt, learnt
+from zesty_veil.log.learning import Learning
+from zesty_veil.log.logbook import Logbook
+from zesty_veil.log.racks import DEMO, Kept, Rack, Racks
+from zesty_veil.log.record import Record
+from zesty_veil.log.store import Store
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.model import OwnTool
+
+_LOOK_MS = 3000
+
+
+@dataclass(frozen=True)
+class ToLearn:
+    """Records and the paints that they may refine."""
+
+    rack: str
+    records: tuple[Record, ...]
+    paints: tuple[Paint, ...]
+
+
+@dataclass(frozen=True)
+class Lesson:
+    """How far a lesson has come, and at its end what it taught."""
+
+    asked: ToLearn
+    done: int
+    total: int
+    found: Learnt | None = None
+
+
+def lessons(asked: ToLearn, wanted: Callable[[], bool]) -> Iterator[Lesson]:
+    """Yield what records teach."""
+    found = learnt(asked.records, {p.name: p for p in asked.paints}, progress=lambda *_: wanted())
+    if found is not None:
+        yield Lesson(asked, 1, 1, found)
+
+
+class Keeping(QObject):
+    """The log's file, open; `changed` is sent when rack, records or what was learnt change.
+
+    Where the file cannot be used, the demo rack is at hand and nothing is kept; `complained` says
+    so once.
+    """
+
+    changed = Signal()
+    complained = Signal(str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.store: Store | None = None
+        self.trouble = ""
+        self._rack = Rack(DEMO, tuple(Kept(paint) for paint in demo_rack()))
+        self._base = self._rack
+        self._hand: tuple[OwnTool, ...] = ()
+        try:
+            self.store = Store()
+            self.racks = Racks(self.store)
+            self.book = Logbook(self.store)
+            self.learning = Learning(self.store)
+            self._seen = self.store.changes()
+            self._read()
+        except LogError as error:
+            self.trouble = f"{error} Nothing of racks and log is kept until then."
+            if self.store is not None:
+                self.store.close()
+                self.store = None
+        self.jobs: NewestWins[ToLearn, Lesson] = NewestWins(lessons, self)
+        self.jobs.answered.connect(self._learnt)
+        self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
+        # Another window may write to the same log.
+        self._timer = QTimer(self)
+        self._timer.setInterval(_LOOK_MS)
+        self._timer.timeout.connect(self.look)
+        if self.store is not None:
+            self._timer.start()
+
+    @property
+    def rack(self) -> Rack:
+        """The rack in use, its paints as they are known now."""
+        return self._rack
+
+    @property
+    def base(self) -> Rack:
+        """The rack in use as cards and makers say, without what the log taught."""
+        return self._base
+
+    @property
+    def hand(self) -> tuple[OwnTool, ...]:
+        """The painter's hand as it is known now."""
+        return self._hand
+
+    def own_paints(self) -> tuple[Paint, ...]:
+        """Return the paints of the rack in use that are at hand."""
+        return tuple(kept.paint for kept in self._rack.paints if kept.status == "own")
+
+    def do(self, act: Callable[[], object]) -> bool:
+        """Do something to racks or log, and tell everybody; say what went wrong."""
+        if self.store is None:
+            self.complained.emit(self.trouble)
+            return False
+        try:
+            act()
+            self._read()
+        except LogError as error:
+            self.complained.emit(str(error))
+            return False
+        self.changed.emit()
+        return True
+
+    def learn(self) -> None:
+        """Work out anew what the records that count teach."""
+        if self.store is None:
+            return
+        try:
+            records = self.book.all()
+        except LogError as error:
+            self.complained.emit(str(error))
+            return
+        paints = tuple(kept.paint for kept in self._base.paints)
+        self.jobs.ask(ToLearn(self._base.name, records, paints))
+
+    def look(self) -> None:
+        """See whether another window has written."""
+        if self.store is None:
+            return
+        try:
+            now = self.store.changes()
+            if now != self._seen:
+                self._seen = now
+                self._read()
+                self.changed.emit()
+        except LogError as error:
+            self.complained.emit(str(error))
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until what can be learnt is learnt."""
+        return self.jobs.wait_until_idle(milliseconds)
+
+    def close(self) -> None:
+        """End the worker and close the file."""
+        self._timer.stop()
+        self.jobs.close()
+        if self.store is not None:
+            self.store.close()
+            self.store = None
+
+    def _read(self) -> None:
+        self._base = self.racks.get()
+        self._rack = self.learning.known(self._base)
+        self._hand = self.learning.hand(self._base.name)
+
+    def _learnt(self, lesson: Lesson) -> None:
+        found, asked = lesson.found, lesson.asked
+        if found is None:
+            return
+        bases = {paint.name: paint for paint in asked.paints}
+        self.do(lambda: self.learning.keep(asked.rack, bases, found))

@@ -1,0 +1,24 @@
+"""A page: what stands in place of the section while some work lasts."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QWidget
+
+
+class Page(QWidget):
+    """Says when it is left, and what is wrong."""
+
+    left = Signal()
+    complained = Signal(str)
+
+    def open(self) -> bool:
+        """Make ready to be shown; False if there is nothing to show, which it then says."""
+        return True
+
+    def give_up(self) -> None:
+        """Leave, without doing anything more."""
+        self.left.emit()
+
+    def close_jobs(self) -> None:
+        """End the workers."""

@@ -1,0 +1,103 @@
+"""A card's patches out of a file that an instrument wrote, whichever of the open formats it is."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from zesty_veil.bench.card import patches
+from zesty_veil.errors import InputError
+from zesty_veil.exchange.cgats import read_cgats
+from zesty_veil.exchange.colours import Sample
+from zesty_veil.exchange.cxf import read_cxf
+from zesty_veil.exchange.spectra import read_spectra
+from zesty_veil.light.cielab import lab, xyz, xyz_from_lab
+from zesty_veil.light.illuminant import weights, white
+from zesty_veil.light.smoothest import smoothest
+from zesty_veil.log.card import Backing, Patch
+
+_MOST_BYTES = 20_000_000
+_NAME = re.compile(r"\W*(white|w|black|b|k)\W*(\d{1,2})\b.*", re.IGNORECASE)
+_PAIR = re.compile(r".*?(\d{1,2})\D*\b(?:over|on)\W+(white|black).*", re.IGNORECASE)
+
+
+def read_samples(path: Path) -> tuple[Sample, ...]:
+    """Return the colours of a file: CxF3, CGATS text, or a CSV of spectra or CIELAB.
+
+    What it is shows in its content, not in its name.
+
+    Raises
+    ------
+    InputError
+        If it cannot be read, with one sentence that begins with its name.
+    """
+    try:
+        with path.open("rb") as file:
+            raw = file.read(_MOST_BYTES + 1)
+    except OSError as error:
+        reason = (error.strerror or type(error).__name__).lower()
+        raise InputError(f"{path.name} cannot be read: {reason}; check the path.") from None
+    if len(raw) > _MOST_BYTES:
+        raise InputError(f"{path.name} is over 20 MB, which no such file is; open another.")
+    return samples_in(raw, path.name)
+
+
+def samples_in(raw: bytes, what: str) -> tuple[Sample, ...]:
+    """Return the colours in the bytes of a file; raises as `read_samples`."""
+    if raw.lstrip()[:1] == b"<" or raw[:4].startswith(b"\xef\xbb\xbf<"):
+        return read_cxf(raw, what)
+    # Measuring programs still write Latin-1; every byte is a letter there.
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = raw.decode("latin-1")
+    return read_cgats(text, what) if "BEGIN_DATA" in text else read_spectra(text, what)
+
+
+def patches_of(samples: tuple[Sample, ...], what: str) -> tuple[Patch, ...]:
+    """Return colours as the patches of a card.
+
+    Names tell which is which ("white 2", "B4", "2 over black"); without names there must be as
+    many as the card has, in its order.
+
+    Raises
+    ------
+    InputError
+        If they cannot be told apart.
+    """
+    places = [_place(sample.name) for sample in samples]
+    named = [(place, s) for place, s in zip(places, samples, strict=True) if place is not None]
+    if named:
+        return tuple(_patch(*place, sample) for place, sample in named)
+    own = [area.name.split() for area in patches()]
+    if len(samples) != len(own):
+        raise InputError(
+            f"{what} holds {len(samples)} colours and none is called like a patch; name them "
+            f"“white 1”, “black 4” and so on, or measure all {len(own)} in the card's order."
+        )
+    return tuple(
+        _patch(backing, int(passes), sample)
+        for (backing, passes), sample in zip(own, samples, strict=True)
+    )
+
+
+def _place(name: str) -> tuple[str, int] | None:
+    found = _NAME.fullmatch(name)
+    if found:
+        return ("white" if found[1].casefold() in {"white", "w"} else "black"), int(found[2])
+    pair = _PAIR.fullmatch(name)
+    return (pair[2].casefold(), int(pair[1])) if pair else None
+
+
+def _patch(backing: str, passes: int, sample: Sample) -> Patch:
+    kind: Backing = "white" if backing == "white" else "black"
+    if sample.spectrum is not None:
+        return Patch(kind, passes, spectrum=tuple(float(v) for v in sample.spectrum))
+    colour = sample.lab
+    if sample.light != "D65":
+        # Under another light the same paint has other numbers: through the smoothest spectrum.
+        light = xyz_from_lab(colour, white(sample.light))
+        eye = weights()
+        colour = lab(xyz(smoothest(light, weights(sample.light)), eye), eye.sum(axis=0))
+    L, a, b = (float(v) for v in colour)
+    return Patch(kind, passes, (L, a, b))

@@ -1,0 +1,205 @@
+"""Racks as files: JSON with a schema (whole), CSV (what a spreadsheet holds), GPL (colours out)."""
+
+from __future__ import annotations
+
+import csv
+import functools
+import io
+from pathlib import Path
+from typing import get_args
+
+import msgspec
+import numpy as np
+
+from zesty_veil.errors import InputError
+from zesty_veil.exchange.colours import Sample
+from zesty_veil.exchange.palette import write_gpl
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import hexadecimal, lab_of, parsed, srgb
+from zesty_veil.log.card import Card, Patch
+from zesty_veil.log.measured import likely, measured
+from zesty_veil.log.prior import UNFIT
+from zesty_veil.log.racks import STATUSES, Kept, Rack, check_rack
+from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
+from zesty_veil.plan.check import paint_faults
+from zesty_veil.plan.edits import usual_coat
+from zesty_veil.plan.fileformat import write_atomically
+from zesty_veil.plan.model import Ground, Passage, Primer
+from zesty_veil.predict.field import predict
+
+FORMAT = "zesty-veil rack"
+SCHEMA = 1
+ENDINGS = (".json", ".csv", ".gpl")
+_MOST_BYTES = 40_000_000
+_COLUMNS = ("name", "maker", "kind", "pigments", "finish", "status", "notes", "white", "black")
+
+# Kinds that a table's colours can tell of.
+_KINDS: dict[str, Kind] = {kind: kind for kind in get_args(Kind) if kind not in UNFIT}
+
+
+class _File(msgspec.Struct, forbid_unknown_fields=True):
+    format: str
+    schema: int
+    rack: Rack
+
+
+def rack_schema() -> bytes:
+    """Return the JSON Schema (draft 2020-12) of a rack's file."""
+    return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
+
+
+def write_rack(rack: Rack, path: Path) -> None:
+    """Write a rack in the format that the file's name asks for.
+
+    Raises
+    ------
+    InputError, PlanFileError
+        With one sentence; nothing is half-written then.
+    """
+    ending = path.suffix.lower()
+    if path.name.lower().endswith(".schema.json"):
+        raw = rack_schema()
+    elif ending == ".json":
+        file = _File(FORMAT, SCHEMA, rack)
+        raw = msgspec.json.format(msgspec.json.encode(file), indent=1) + b"\n"
+    elif ending == ".csv":
+        raw = _table(rack).encode()
+    elif ending == ".gpl":
+        raw = write_gpl(rack.name, _samples(rack)).encode()
+    else:
+        raise InputError(f"{path.name} must end in one of {', '.join(ENDINGS)}.")
+    write_atomically(path, raw)
+
+
+def read_rack(path: Path) -> Rack:
+    """Return the rack in a JSON or CSV file; a CSV's rack is called as the file is.
+
+    Raises
+    ------
+    InputError
+        With one sentence that begins with the file's name.
+    """
+    try:
+        with path.open("rb") as file:
+            raw = file.read(_MOST_BYTES + 1)
+    except OSError as error:
+        reason = (error.strerror or type(error).__name__).lower()
+        raise InputError(f"{path.name} cannot be read: {reason}; check the path.") from None
+    if len(raw) > _MOST_BYTES:
+        raise InputError(f"{path.name} is over 40 MB, which no rack is; open another file.")
+    rack = _parsed(raw, path.name) if raw.lstrip()[:1] == b"{" else _from_table(raw, path)
+    try:
+        check_rack(rack)
+    except InputError as error:
+        raise InputError(f"{path.name}: {error}") from None
+    return rack
+
+
+def _parsed(raw: bytes, what: str) -> Rack:
+    try:
+        file = msgspec.json.decode(raw, type=_File)
+    except msgspec.ValidationError as error:
+        text, _, place = str(error).partition(" - at `$")
+        at = place.rstrip("`").removeprefix(".rack").lstrip(".") or "the top"
+        raise InputError(f"{what}, at {at}: {text.replace('`', chr(39))}.") from None
+    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
+        raise InputError(f"{what} is no JSON, or is cut short; export the rack again.") from None
+    if file.format != FORMAT or file.schema != SCHEMA:
+        raise InputError(f"{what} is no rack of schema {SCHEMA}; export it with this program.")
+    for kept in file.rack.paints:
+        for fault in paint_faults(kept.paint):
+            raise InputError(f"{what}: paint '{kept.paint.name}': {fault}")
+    return file.rack
+
+
+def _table(rack: Rack) -> str:
+    out = io.StringIO()
+    rows = csv.writer(out)
+    rows.writerow(_COLUMNS)
+    finishes = {k: name for name, k in FINISHES.items()}
+    for kept in rack.paints:
+        paint = kept.paint
+        nearest = min(FINISHES.values(), key=functools.partial(_apart, paint.finish))
+        colours = [hexadecimal(srgb(drawn(paint, ground))[0]) for ground in ("white", "black")]
+        rows.writerow(
+            [paint.name, paint.maker, paint.kind, " ".join(paint.pigments), finishes[nearest],
+             kept.status, kept.notes, *colours]
+        )  # fmt: skip
+    return out.getvalue()
+
+
+def _apart(one: float, other: float) -> float:
+    return abs(one - other)
+
+
+def drawn(paint: Paint, ground: Primer, passes: int = 1) -> Array:
+    """Return the colour (3,) of a usual coat of a paint over a primer, CIELAB in daylight."""
+    coat = msgspec.structs.replace(usual_coat(paint), passes=passes)
+    passage = Passage("drawdown", ground=Ground(ground), coats=(coat,))
+    field = predict(passage, {paint.name: paint}, np.zeros(1), np.zeros(1))
+    return np.asarray(field.lab[0, 0])
+
+
+def _samples(rack: Rack) -> list[Sample]:
+    return [
+        Sample(f"{kept.paint.name} over {ground}", drawn(kept.paint, ground))
+        for kept in rack.paints
+        for ground in ("white", "black")
+    ]
+
+
+def _from_table(raw: bytes, path: Path) -> Rack:
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise InputError(f"{path.name} is no text; give JSON or CSV.") from None
+    lines = text.splitlines()
+    mark = max(",;\t", key=lines[0].count) if lines else ","
+    try:
+        rows = list(csv.DictReader(io.StringIO(text), delimiter=mark))
+    except csv.Error as error:
+        raise InputError(f"{path.name} cannot be read as CSV: {error}.") from None
+    if not rows or "name" not in rows[0] or "kind" not in rows[0]:
+        raise InputError(f"{path.name} needs a header with name, kind, and perhaps "
+                         f"{', '.join(_COLUMNS[3:])}, and a line for each paint.")  # fmt: skip
+    return Rack(
+        path.stem, tuple(_paint(row, f"{path.name}, line {i}") for i, row in enumerate(rows, 2))
+    )
+
+
+def _paint(row: dict[str, str | None], what: str) -> Kept:
+    def cell(name: str) -> str:
+        return (row.get(name) or "").strip()
+
+    name, kind = cell("name"), cell("kind").lower()
+    if not name:
+        raise InputError(f"{what}: the paint has no name; give it one.")
+    if kind not in _KINDS:
+        raise InputError(f"{what}: the kind '{kind}' must be one of {', '.join(_KINDS)}.")
+    status = cell("status") or "own"
+    if status not in STATUSES:
+        raise InputError(f"{what}: the status '{status}' must be one of {', '.join(STATUSES)}.")
+    finish = cell("finish")
+    if finish and finish not in FINISHES:
+        raise InputError(f"{what}: the finish '{finish}' must be one of {', '.join(FINISHES)}.")
+    codes = tuple(cell("pigments").replace(",", " ").split())
+    patches = []
+    for ground in ("white", "black"):
+        if cell(ground):
+            try:
+                L, a, b = (float(v) for v in lab_of(parsed(cell(ground))))
+            except InputError as error:
+                raise InputError(f"{what}: {error}") from None
+            patches.append(Patch(ground, 1, (L, a, b)))
+    card = Card(
+        name,
+        _KINDS[kind],
+        tuple(patches),
+        codes,
+        cell("maker"),
+        finish,
+        tool=USUAL_TOOL[kind],
+    )
+    paint = measured([card]).paint if patches else likely(card)
+    return Kept(paint, status, cell("notes"), (card,) if patches else ())

@@ -1,0 +1,120 @@
+"""Tables of spectra as CSV: wavelengths down and samples across, or samples down.
+
+The first cell of the header says which: a wavelength's name ("nm", "wavelength") means that each
+column is a sample, anything else that each row is one and that the other headers are wavelengths.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+
+import numpy as np
+
+from zesty_veil.errors import InputError
+from zesty_veil.exchange.colours import Sample
+from zesty_veil.light.cielab import lab, xyz
+from zesty_veil.light.grid import Array, wavelengths
+from zesty_veil.light.illuminant import weights
+
+_LEAST_BANDS = 8
+_MOST = 10_000
+_NM = re.compile(r"(?:.*?[^\d.])?(\d{3}(?:\.\d+)?)\s*(?:nm)?", re.IGNORECASE)
+_LAB_NAMES = (("L", "a", "b"), ("L*", "a*", "b*"), ("LAB_L", "LAB_A", "LAB_B"))
+
+
+def on_grid(nm: Array, values: Array) -> Array:
+    """Return a spectrum (n,) at wavelengths (n,) brought to ours, (36,); per cent become shares."""
+    order = np.argsort(nm, kind="stable")
+    found = np.interp(wavelengths(), nm[order], values[order])
+    return np.asarray(np.clip(found / 100 if found.max() > 2 else found, 0.0, None))
+
+
+def of_spectrum(name: str, spectrum: Array) -> Sample:
+    """Return a sample of which only the spectrum is known; its CIELAB is that in daylight."""
+    eye = weights()
+    return Sample(name, lab(xyz(spectrum, eye), eye.sum(axis=0)), spectrum)
+
+
+def read_spectra(text: str, what: str) -> tuple[Sample, ...]:
+    """Return the colours of a CSV of spectra or of CIELAB; `what` names it in sentences.
+
+    Cells are parted by commas, semicolons or tabs.
+
+    Raises
+    ------
+    InputError
+        If it is no such table, or is not whole.
+    """
+    rows = _rows(text, what)
+    header = [cell.strip() for cell in rows[0]]
+    if header[0].casefold().strip("[]() ") in {"nm", "wavelength", "wavelengths", "lambda"}:
+        columns = [_nm(cell) for cell in header[1:]]
+        if all(nm is not None for nm in columns) and len(columns) >= _LEAST_BANDS:
+            return _down(rows, what)
+        return _across(rows, what)
+    return _down(rows, what)
+
+
+def _rows(text: str, what: str) -> list[list[str]]:
+    lines = [line for line in text.splitlines() if line.strip()]
+    if len(lines) < 2:
+        raise InputError(f"{what} holds no table of colours: it has no header and line below it.")
+    mark = max(",;\t", key=lines[0].count)
+    try:
+        return list(csv.reader(io.StringIO("\n".join(lines)), delimiter=mark))[:_MOST]
+    except csv.Error as error:
+        raise InputError(f"{what} cannot be read as CSV: {error}.") from None
+
+
+def _across(rows: list[list[str]], what: str) -> tuple[Sample, ...]:
+    """Each column but the first is a sample."""
+    numbers = np.array([_numbers(row, len(rows[0]), what) for row in rows[1:]])
+    if len(numbers) < _LEAST_BANDS:
+        raise InputError(f"{what} has {len(numbers)} wavelengths; it needs {_LEAST_BANDS} or more.")
+    return tuple(
+        of_spectrum(name.strip() or f"colour {k}", on_grid(numbers[:, 0], numbers[:, k]))
+        for k, name in enumerate(rows[0][1:], 1)
+    )
+
+
+def _down(rows: list[list[str]], what: str) -> tuple[Sample, ...]:
+    """Each row is a sample; headers are wavelengths, or L, a, b."""
+    header = [cell.strip() for cell in rows[0]]
+    names = next((keys for keys in _LAB_NAMES if all(key in header for key in keys)), None)
+    bands = {i: nm for i, cell in enumerate(header) if i and (nm := _nm(cell)) is not None}
+    if len(bands) < _LEAST_BANDS and names is None:
+        raise InputError(
+            f"{what} has neither spectra (headers 380, 390, …) nor CIELAB (headers L, a, b)."
+        )
+    out: list[Sample] = []
+    for row in rows[1:]:
+        if len(row) != len(header):
+            raise InputError(f"{what}: “{','.join(row)[:40]}” must have {len(header)} cells.")
+        name = row[0].strip() or f"colour {len(out) + 1}"
+        if len(bands) >= _LEAST_BANDS:
+            values = _numbers(["0", *(row[i] for i in bands)], len(bands) + 1, what)[1:]
+            out.append(of_spectrum(name, on_grid(np.array(list(bands.values())), values)))
+        elif names is not None:
+            cells = ["0", *(row[header.index(key)] for key in names)]
+            out.append(Sample(name, _numbers(cells, 4, what)[1:]))
+    return tuple(out)
+
+
+def _numbers(cells: list[str], count: int, what: str) -> Array:
+    try:
+        out = np.array([float(cell) for cell in cells])
+        if len(cells) != count or not np.isfinite(out).all():
+            raise ValueError
+    except ValueError:
+        raise InputError(
+            f"{what}: “{','.join(cells)[:40]}” must be {count} cells of numbers."
+        ) from None
+    return out
+
+
+def _nm(cell: str) -> float | None:
+    found = _NM.fullmatch(cell.strip())
+    nm = float(found[1]) if found else 0.0
+    return nm if 300 <= nm <= 900 else None

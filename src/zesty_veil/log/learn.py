@@ -1,0 +1,245 @@
+"""What the log teaches: paints a little otherwise than measured, a hand that leaves more or less.
+
+Every observed colour says, to first order, where the paints of its stack and the films of the hand
+must lie: the prediction is made linear round what is known, and all observations are solved at
+once with what is known before (the paints' spread, the hand's). One bad photograph does not spoil
+a paint: what lies far from the rest counts less (Student's t). What is older counts less.
+
+References
+----------
+A. Tarantola, Inverse Problem Theory (SIAM, 2005), section 3.2: least squares with a prior.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import BANDS, Array, wavelengths
+from zesty_veil.log.fit import metric
+from zesty_veil.log.record import SEEN_NOISE, Record, Seen
+from zesty_veil.log.spread import modes_of
+from zesty_veil.paint.laydown import RELIEF
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.field import predict
+from zesty_veil.predict.sure import FILM_CV, PAINT_CV
+
+# Half of what a record weighs is gone after so many days: pots dry, hands and lots change.
+HALF_LIFE_DAYS = 240.0
+_FREEDOM = 4.0
+_ROUNDS = 8
+_STEP = 0.05
+_HAND_SD = 0.25  # how far a hand's films may lie from a tool's usual ones
+_SHAPE_SD, _SHAPE_NM = 0.15, 60.0  # of the spectra of a paint that nobody measured
+
+
+@dataclass(frozen=True, eq=False)
+class Learnt:
+    """What records teach.
+
+    paints : refined paints by name, each with its narrower spread. films : by tool, how much more
+    the hand leaves than the tool's usual film. weights : by record number, how much it counted
+    (0-1, the mean over its colours). before, after : median dE00 of the colours that count.
+    """
+
+    paints: dict[str, Paint]
+    films: dict[str, float]
+    weights: dict[int, float]
+    before: float
+    after: float
+
+
+@dataclass(frozen=True, eq=False)
+class _Told:
+    """One observed colour, made linear: residual (3,) and slopes (3, unknowns) in its noise."""
+
+    record: int
+    residual: Array
+    slopes: dict[str, Array]
+    predicted: Array
+    seen: Array
+    trust: float
+
+
+def learnt(
+    records: Sequence[Record],
+    paints: Mapping[str, Paint],
+    now: datetime | None = None,
+    progress: Callable[[int, int], bool] = lambda done, total: True,
+) -> Learnt | None:
+    """Return what records teach of some paints; None if `progress` says to stop.
+
+    Parameters
+    ----------
+    records
+        Those that do not count are left out.
+    paints
+        As measured, by name; paints of a record that are not among them are taken as they are.
+    now
+        From when age is counted.
+    progress
+        Called with colours done and in all.
+    """
+    now = datetime.now(UTC) if now is None else now
+    known = {name: (paint, modes_for(paint)) for name, paint in paints.items()}
+    asked = [(record, seen) for record in records if record.counts for seen in record.seen]
+    told = []
+    for done, (record, seen) in enumerate(asked):
+        if not progress(done, len(asked)):
+            return None
+        one = _linear(record, seen, known, now)
+        if one is not None:
+            told.append(one)
+    progress(len(asked), len(asked))
+    return _solved(told, known)
+
+
+def modes_for(paint: Paint) -> Array:
+    """Return the spread of a paint as modes (k, 72): its own, or what nobody knows of any paint."""
+    if paint.spread:
+        return np.array(paint.spread)
+    nm = wavelengths()
+    alike = np.exp(-0.5 * ((nm[:, None] - nm) / _SHAPE_NM) ** 2)
+    one = PAINT_CV**2 + _SHAPE_SD**2 * alike + 1e-6 * np.eye(BANDS)
+    covariance = np.zeros((2 * BANDS, 2 * BANDS))
+    covariance[:BANDS, :BANDS] = covariance[BANDS:, BANDS:] = one
+    spectra = np.log(np.maximum([*paint.K, *paint.S], 1e-3))
+    return modes_of(spectra, covariance)
+
+
+def shifted(paint: Paint, modes: Array, z: Array) -> Paint:
+    """Return a paint moved along its modes by z (k,)."""
+    off = np.exp(np.clip(z @ modes, -3, 3))
+    K, S = np.array(paint.K) * off[:BANDS], np.array(paint.S) * off[BANDS:]
+    return replace(paint, K=tuple(K.tolist()), S=tuple(S.tolist()))
+
+
+def _linear(
+    record: Record, seen: Seen, known: Mapping[str, tuple[Paint, Array]], now: datetime
+) -> _Told | None:
+    passage = next((p for p in record.plan.passages if p.name == seen.passage), None)
+    if passage is None or not seen.coats:
+        return None
+    passage = replace(passage, coats=passage.coats[: seen.coats])
+    rack = {**record.plan.rack(), **{name: paint for name, (paint, _) in known.items()}}
+    u, relief = np.array([seen.place]), np.array([RELIEF[seen.site]])
+
+    def colour(shown: Passage, paints: Mapping[str, Paint]) -> Array:
+        return np.asarray(predict(shown, paints, u, relief).lab[0, 0])
+
+    at = colour(passage, rack)
+    used = {part.paint for coat in passage.coats for part in coat.mixture.parts}
+    by: dict[str, Array] = {}
+    for name in sorted(used & set(known)):
+        paint, modes = known[name]
+        columns = []
+        for k in range(len(modes)):
+            z = np.zeros(len(modes))
+            z[k] = _STEP * 4
+            moved = colour(passage, {**rack, name: shifted(paint, modes, z)})
+            columns.append((moved - at) / (_STEP * 4))
+        by[f"paint {name}"] = np.stack(columns, axis=1)
+    noise = (SEEN_NOISE[seen.how]) ** 2 * np.eye(3)
+    scale = metric(at)
+    for index, coat in enumerate(passage.coats):
+        slope = (colour(_thicker(passage, index), rack) - at) / _STEP
+        key = f"hand {coat.tool}"
+        by[key] = by.get(key, np.zeros((3, 1))) + slope[:, None]
+        moved = scale @ slope
+        # The hand strays from pass to pass, which no record can take back.
+        noise = noise + FILM_CV[record.plan.hand] ** 2 / coat.passes * np.outer(moved, moved)
+    age = max((now - _moment(record.when)).total_seconds() / 86400, 0.0)
+    trust = 0.5 ** (age / HALF_LIFE_DAYS)
+    whiten = np.linalg.inv(np.linalg.cholesky(noise)) @ scale * np.sqrt(trust)
+    lab = np.array(seen.lab)
+    slopes = {key: whiten @ slope for key, slope in by.items()}
+    return _Told(record.number, whiten @ (lab - at), slopes, at, lab, trust)
+
+
+def _thicker(passage: Passage, index: int) -> Passage:
+    """Return a passage of which one coat lies a little thicker, as if the pot were stronger."""
+    coats = list(passage.coats)
+    coats[index] = _richer(coats[index])
+    return replace(passage, coats=tuple(coats))
+
+
+def _richer(coat: Coat) -> Coat:
+    return replace(coat, film=coat.film * (1 + _STEP))
+
+
+def _moment(when: str) -> datetime:
+    moment = datetime.fromisoformat(when)
+    return moment if moment.tzinfo else moment.replace(tzinfo=UTC)
+
+
+def _solved(told: list[_Told], known: Mapping[str, tuple[Paint, Array]]) -> Learnt:
+    sizes = {key: slope.shape[1] for one in told for key, slope in one.slopes.items()}
+    keys = sorted(sizes)
+    starts = dict(zip(keys, np.cumsum([0, *(sizes[key] for key in keys)])[:-1], strict=True))
+    total = sum(sizes.values())
+    prior = np.ones(total)
+    for key in keys:
+        if key.startswith("hand "):
+            prior[starts[key]] = 1 / _HAND_SD**2
+    J = np.zeros((3 * len(told), total))
+    r = np.concatenate([one.residual for one in told]) if told else np.zeros(0)
+    for i, one in enumerate(told):
+        for key, slope in one.slopes.items():
+            J[3 * i : 3 * i + 3, starts[key] : starts[key] + sizes[key]] = slope
+    x, weight = np.zeros(total), np.ones(len(told))
+    H = np.diag(prior)
+    for _ in range(_ROUNDS):
+        off = (r - J @ x).reshape(-1, 3)
+        weight = (_FREEDOM + 3) / (_FREEDOM + (off**2).sum(axis=1))
+        row = np.repeat(weight, 3)
+        H = J.T @ (row[:, None] * J) + np.diag(prior)
+        x = np.linalg.solve(H, J.T @ (row * r))
+    covariance = np.linalg.inv(H)
+    paints, films = {}, {}
+    for key in keys:
+        some = slice(starts[key], starts[key] + sizes[key])
+        kind, name = key.split(" ", 1)
+        if kind == "hand":
+            films[name] = float(np.exp(x[some][0]))
+            continue
+        paint, modes = known[name]
+        kept = np.linalg.cholesky(covariance[some, some]).T @ modes
+        refined = shifted(paint, modes, x[some])
+        paints[name] = replace(
+            refined,
+            K=_rounded(refined.K),
+            S=_rounded(refined.S),
+            spread=tuple(_rounded(mode) for mode in kept),
+        )
+    return Learnt(paints, films, _by_record(told, weight), *_better(told, J @ x))
+
+
+def _by_record(told: list[_Told], weight: Array) -> dict[int, float]:
+    found: dict[int, list[float]] = {}
+    for one, w in zip(told, weight, strict=True):
+        found.setdefault(one.record, []).append(float(min(w, 1.0)) * one.trust)
+    return {number: float(np.mean(ws)) for number, ws in found.items()}
+
+
+def _better(told: list[_Told], moved: Array) -> tuple[float, float]:
+    """Return the median dE00 of all colours before, and after to first order."""
+    if not told:
+        return 0.0, 0.0
+    before = np.array([float(ciede2000(one.predicted, one.seen)) for one in told])
+    left = np.array(
+        [
+            np.linalg.norm(one.residual - m) / max(float(np.linalg.norm(one.residual)), 1e-9)
+            for one, m in zip(told, moved.reshape(-1, 3), strict=True)
+        ]
+    )
+    return float(np.median(before)), float(np.median(before * left))
+
+
+def _rounded(values: Sequence[float]) -> tuple[float, ...]:
+    return tuple(float(f"{v:.5g}") for v in values)

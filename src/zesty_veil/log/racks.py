@@ -1,0 +1,211 @@
+"""Racks in the log: several of them, each with its paints, what is known of them, and notes."""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Callable
+from typing import Literal
+
+import msgspec
+from msgspec.structs import replace
+
+from zesty_veil.errors import InputError, LogError, PaintError
+from zesty_veil.log.card import Card
+from zesty_veil.log.store import Store
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.rack import demo_rack
+
+Status = Literal["own", "wanted", "empty"]
+STATUSES: tuple[Status, ...] = ("own", "wanted", "empty")
+DEMO = "Brackwater"
+MOST_PAINTS = 2000
+_MOST_NAME = 60
+
+
+class Kept(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A paint of a rack: whether it is at hand, notes, and the cards it was measured from.
+
+    `before` is the paint as it was before it was measured, so that measuring can be taken back.
+    """
+
+    paint: Paint
+    status: Status = "own"
+    notes: str = ""
+    cards: tuple[Card, ...] = ()
+    before: Paint | None = None
+
+
+class Rack(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """A rack by its name, with its paints in order."""
+
+    name: str
+    paints: tuple[Kept, ...] = ()
+
+    def find(self, name: str) -> Kept:
+        """Return the paint of exactly that name; raises PaintError if there is none."""
+        for kept in self.paints:
+            if kept.paint.name == name:
+                return kept
+        raise PaintError(f"There is no paint '{name}' in the rack {self.name}; see 'rack list'.")
+
+
+class Racks:
+    """The racks of a log. The demo rack is there from the start, and can be changed like any."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+        with store.reading() as db:
+            empty = db.execute("SELECT count(*) FROM rack").fetchone()[0] == 0
+        if empty:
+            self.put(Rack(DEMO, tuple(Kept(paint) for paint in demo_rack())))
+
+    def names(self) -> tuple[str, ...]:
+        """Return the names of the racks, in the order in which they were made."""
+        with self._store.reading() as db:
+            return tuple(row[0] for row in db.execute("SELECT name FROM rack ORDER BY place"))
+
+    def current(self) -> str:
+        """Return the name of the rack in use."""
+        names = self.names()
+        chosen = self._store.setting("rack", names[0] if names else DEMO)
+        return chosen if chosen in names else names[0]
+
+    def choose(self, name: str) -> None:
+        """Use another rack; raises LogError if there is none of that name."""
+        self._check(name)
+        self._store.set("rack", name)
+
+    def get(self, name: str | None = None) -> Rack:
+        """Return a rack, by default the one in use; raises LogError."""
+        name = self.current() if name is None else name
+        self._check(name)
+        with self._store.reading() as db:
+            rows = db.execute(
+                "SELECT document FROM racked WHERE rack = ? ORDER BY place", (name,)
+            ).fetchall()
+        try:
+            return Rack(name, tuple(msgspec.json.decode(row[0], type=Kept) for row in rows))
+        except msgspec.DecodeError:
+            raise LogError(f"The rack {name} is damaged in the log; import it again.") from None
+
+    def put(self, rack: Rack) -> None:
+        """Keep a rack, in place of one of that name.
+
+        Raises
+        ------
+        InputError, LogError
+            If it has no name, or two paints of one name; nothing changes then.
+        """
+        check_rack(rack)
+        with self._store.writing() as db:
+            _write(db, rack)
+
+    def remove(self, name: str) -> None:
+        """Take a rack away; raises LogError if it is the last one."""
+        self._check(name)
+        with self._store.writing() as db:
+            if db.execute("SELECT count(*) FROM rack").fetchone()[0] == 1:
+                raise LogError("This is the only rack; make another before taking it away.")
+            db.execute("DELETE FROM rack WHERE name = ?", (name,))
+
+    def change(self, rack: str, paint: str, edit: Callable[[Kept], Kept]) -> Kept:
+        """Change one paint of a rack and return it; what others changed meanwhile stays.
+
+        Raises
+        ------
+        PaintError, LogError
+            If there is no such paint or rack.
+        """
+        with self._store.writing() as db:
+            row = db.execute(
+                "SELECT document FROM racked WHERE rack = ? AND paint = ?", (rack, paint)
+            ).fetchone()
+            if row is None:
+                raise PaintError(f"There is no paint '{paint}' in the rack {rack}.")
+            kept = edit(msgspec.json.decode(row[0], type=Kept))
+            if kept.paint.name != paint:
+                raise InputError("A paint keeps its name; add it anew under another.")
+            db.execute(
+                "UPDATE racked SET document = ? WHERE rack = ? AND paint = ?",
+                (msgspec.json.encode(kept), rack, paint),
+            )
+        return kept
+
+    def add(self, rack: str, kept: Kept) -> None:
+        """Add a paint to a rack; raises InputError if its name is there, LogError."""
+        self._check(rack)
+        check_rack(Rack(rack, (kept,)))
+        with self._store.writing() as db:
+            try:
+                db.execute(
+                    "INSERT INTO racked SELECT ?, ?, coalesce(max(place), 0) + 1, ? FROM racked "
+                    "WHERE rack = ?",
+                    (rack, kept.paint.name, msgspec.json.encode(kept), rack),
+                )
+            except sqlite3.IntegrityError:
+                raise InputError(
+                    f"The rack {rack} has a paint '{kept.paint.name}' already; give this one "
+                    "another name."
+                ) from None
+
+    def drop(self, rack: str, paint: str) -> None:
+        """Take a paint out of a rack for good."""
+        with self._store.writing() as db:
+            db.execute("DELETE FROM racked WHERE rack = ? AND paint = ?", (rack, paint))
+
+    def measure(self, rack: str, paint: Paint, cards: tuple[Card, ...]) -> Kept:
+        """Keep what cards told of a paint, new or in the rack; what it was before can come back."""
+        try:
+            return self.change(
+                rack,
+                paint.name,
+                lambda kept: replace(
+                    kept, paint=paint, cards=cards, before=kept.before or kept.paint
+                ),
+            )
+        except PaintError:
+            kept = Kept(paint, cards=cards)
+            self.add(rack, kept)
+            return kept
+
+    def unmeasure(self, rack: str, paint: str) -> Kept:
+        """Take a paint's measurement back; raises InputError if it was never otherwise."""
+
+        def back(kept: Kept) -> Kept:
+            if kept.before is None:
+                raise InputError(f"{paint} was not measured over something else; nothing to undo.")
+            return replace(kept, paint=kept.before, before=None, cards=())
+
+        return self.change(rack, paint, back)
+
+    def _check(self, name: str) -> None:
+        names = self.names()
+        if name not in names:
+            raise LogError(f"There is no rack '{name}'; there are {', '.join(names)}.")
+
+
+def check_rack(rack: Rack) -> None:
+    """Refuse a rack that holds something impossible; raises InputError with one sentence."""
+    if not rack.name.strip() or len(rack.name) > _MOST_NAME:
+        raise InputError(f"A rack needs a name of at most {_MOST_NAME} letters.")
+    if len(rack.paints) > MOST_PAINTS:
+        raise InputError(f"The rack has {len(rack.paints)} paints; it holds {MOST_PAINTS} at most.")
+    seen: set[str] = set()
+    for kept in rack.paints:
+        if kept.paint.name in seen:
+            raise InputError(f"The rack has two paints '{kept.paint.name}'; rename one.")
+        seen.add(kept.paint.name)
+
+
+def _write(db: sqlite3.Connection, rack: Rack) -> None:
+    db.execute(
+        "INSERT OR IGNORE INTO rack SELECT ?, coalesce(max(place), 0) + 1 FROM rack", (rack.name,)
+    )
+    db.execute("DELETE FROM racked WHERE rack = ?", (rack.name,))
+    db.executemany(
+        "INSERT INTO racked VALUES (?, ?, ?, ?)",
+        [
+            (rack.name, kept.paint.name, place, msgspec.json.encode(kept))
+            for place, kept in enumerate(rack.paints)
+        ],
+    )

@@ -1,0 +1,186 @@
+"""The log as one SQLite file: opening, upgrading, and what all tables share.
+
+Each write is one transaction, flushed to the disk, so that a crash loses at most what is being
+written; several windows wait for each other. Before an older file is upgraded it is copied.
+"""
+
+from __future__ import annotations
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing, contextmanager, suppress
+from pathlib import Path
+
+from platformdirs import user_data_path
+
+from zesty_veil.errors import LogError
+
+_WAIT_S = 10.0
+# Each step leads from one schema to the next; a step that was released is never changed.
+MIGRATIONS: tuple[str, ...] = (
+    """
+    CREATE TABLE record (
+        number INTEGER PRIMARY KEY AUTOINCREMENT,
+        moment TEXT NOT NULL,
+        title TEXT NOT NULL,
+        step TEXT NOT NULL,
+        words TEXT NOT NULL,
+        document BLOB NOT NULL
+    );
+    CREATE INDEX record_moment ON record (moment);
+    """,
+    """
+    ALTER TABLE record ADD COLUMN counts INTEGER NOT NULL DEFAULT 1;
+    ALTER TABLE record ADD COLUMN photograph TEXT NOT NULL DEFAULT '';
+    ALTER TABLE record ADD COLUMN thumbnail BLOB;
+    CREATE TABLE rack (
+        name TEXT PRIMARY KEY,
+        place INTEGER NOT NULL
+    );
+    CREATE TABLE racked (
+        rack TEXT NOT NULL REFERENCES rack (name) ON DELETE CASCADE ON UPDATE CASCADE,
+        paint TEXT NOT NULL,
+        place INTEGER NOT NULL,
+        document BLOB NOT NULL,
+        PRIMARY KEY (rack, paint)
+    );
+    CREATE TABLE setting (name TEXT PRIMARY KEY, value TEXT NOT NULL);
+    """,
+    """
+    CREATE TABLE guess (
+        number INTEGER PRIMARY KEY AUTOINCREMENT,
+        moment TEXT NOT NULL,
+        document BLOB NOT NULL
+    );
+    CREATE TABLE learnt (name TEXT PRIMARY KEY, document BLOB NOT NULL);
+    """,
+)
+SCHEMA = len(MIGRATIONS)
+
+
+def log_path() -> Path:
+    """Return where the log is kept: in the folder for data of the user's system."""
+    return user_data_path("zesty-veil") / "log.sqlite"
+
+
+class Store:
+    """An open log.
+
+    Parameters
+    ----------
+    path
+        Its file; made, with its folder, if it is not there.
+
+    Raises
+    ------
+    LogError
+        If it cannot be opened, is no log, or is of a newer program.
+    """
+
+    def __init__(self, path: Path | None = None) -> None:
+        self.path = log_path() if path is None else path
+        with self._told():
+            self.path.parent.mkdir(parents=True, exist_ok=True)
+            self._db = sqlite3.connect(
+                self.path, timeout=_WAIT_S, isolation_level=None, check_same_thread=False
+            )
+        try:
+            with self._told():
+                self._db.execute("PRAGMA synchronous = FULL")
+                self._db.execute("PRAGMA foreign_keys = ON")
+                self._upgrade()
+        except LogError:
+            self._db.close()
+            raise
+
+    def close(self) -> None:
+        """Close the file."""
+        self._db.close()
+
+    @contextmanager
+    def writing(self) -> Iterator[sqlite3.Connection]:
+        """Write within one transaction: all of it or nothing.
+
+        Raises
+        ------
+        LogError
+            If it cannot be written.
+        """
+        with self._told():
+            # IMMEDIATE: whoever writes next waits here, not in the middle.
+            self._db.execute("BEGIN IMMEDIATE")
+            try:
+                yield self._db
+                self._db.execute("COMMIT")
+            except BaseException:
+                with suppress(sqlite3.Error):
+                    self._db.execute("ROLLBACK")
+                raise
+
+    @contextmanager
+    def reading(self) -> Iterator[sqlite3.Connection]:
+        """Read; raises LogError if that cannot be done."""
+        with self._told():
+            yield self._db
+
+    def setting(self, name: str, usual: str = "") -> str:
+        """Return a setting kept with the log."""
+        with self.reading() as db:
+            row = db.execute("SELECT value FROM setting WHERE name = ?", (name,)).fetchone()
+        return str(row[0]) if row else usual
+
+    def set(self, name: str, value: str) -> None:
+        """Keep a setting."""
+        with self.writing() as db:
+            db.execute("INSERT OR REPLACE INTO setting VALUES (?, ?)", (name, value))
+
+    def changes(self) -> int:
+        """Return a number that differs when somebody else has written."""
+        with self.reading() as db:
+            return int(db.execute("PRAGMA data_version").fetchone()[0])
+
+    def _upgrade(self) -> None:
+        found = self._version()
+        if found > SCHEMA:
+            raise LogError(
+                f"The log {self.path} is of schema {found}, and this program reads up to {SCHEMA}; "
+                "open it with a newer version."
+            )
+        if found == SCHEMA:
+            return
+        if found:
+            self._back_up(found)
+        self._db.execute("BEGIN IMMEDIATE")
+        # Another window may have upgraded it while this one waited.
+        for number, step in enumerate(MIGRATIONS[self._version() :], self._version() + 1):
+            for statement in step.split(";"):
+                if statement.strip():
+                    self._db.execute(statement)
+            self._db.execute(f"PRAGMA user_version = {number:d}")
+        self._db.execute("COMMIT")
+
+    def _version(self) -> int:
+        return int(self._db.execute("PRAGMA user_version").fetchone()[0])
+
+    def _back_up(self, version: int) -> None:
+        """Copy the file as it is, by SQLite's own means, so that the copy is whole."""
+        copy = self.path.with_name(f"{self.path.name}.schema-{version}.bak")
+        with closing(sqlite3.connect(copy)) as other:
+            self._db.backup(other)
+
+    @contextmanager
+    def _told(self) -> Iterator[None]:
+        """Turn what SQLite and the system say into a sentence."""
+        try:
+            yield
+        except sqlite3.OperationalError as error:
+            busy = "locked" in str(error)
+            what = "is busy in another window; try again" if busy else f"cannot be used: {error}"
+            raise LogError(f"The log {self.path} {what}.") from None
+        except sqlite3.DatabaseError:
+            raise LogError(
+                f"{self.path} is damaged or is no log; move it away, or put a backup in its place."
+            ) from None
+        except OSError as error:
+            reason = (error.strerror or type(error).__name__).lower()
+            raise LogError(f"The log {self.path} cannot be opened: {reason}.") from None

@@ -65,6 +65,7 @@ class Keeping(QObject):
         self._rack = Rack(DEMO, tuple(Kept(paint) for paint in demo_rack()))
         self._base = self._rack
         self._hand: tuple[OwnTool, ...] = ()
+        self._records: tuple[Record, ...] | None = None  # read when they are asked for
         try:
             self.store = Store()
             self.racks = Racks(self.store)
@@ -106,6 +107,15 @@ class Keeping(QObject):
         """Return the paints of the rack in use that are at hand."""
         return tuple(kept.paint for kept in self._rack.paints if kept.status == "own")
 
+    def records(self) -> tuple[Record, ...]:
+        """Return all records of the log; none, with a complaint, where it cannot be read."""
+        if self._records is None and self.store is not None:
+            try:
+                self._records = self.book.all()
+            except LogError as error:
+                self.complained.emit(str(error))
+        return self._records or ()
+
     def do(self, act: Callable[[], object]) -> bool:
         """Do something to racks or log, and tell everybody; say what went wrong."""
         if self.store is None:
@@ -124,11 +134,7 @@ class Keeping(QObject):
         """Work out anew what the records that count teach."""
         if self.store is None:
             return
-        try:
-            records = self.book.all()
-        except LogError as error:
-            self.complained.emit(str(error))
-            return
+        records = self.records()
         paints = tuple(kept.paint for kept in self._base.paints)
         self.jobs.ask(ToLearn(self._base.name, records, paints))
 
@@ -158,6 +164,7 @@ class Keeping(QObject):
             self.store = None
 
     def _read(self) -> None:
+        self._records = None
         self._base = self.racks.get()
         self._rack = self.learning.known(self._base)
         self._hand = self.learning.hand(self._base.name)

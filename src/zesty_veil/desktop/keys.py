@@ -14,6 +14,8 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("save as", "Save as …", ("Ctrl+Shift+S",)),
         ("steps", "Export …", ("Ctrl+E",)),
         ("sit", "Sit down to paint it …", ("F5",)),
+        ("rack", "Look at the rack …", ("F6",)),
+        ("log", "Look at the log …", ("F7",)),
         ("-", "", ()),
         ("undo", "Undo", ("Ctrl+Z", "U")),
         ("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y", "Shift+U")),

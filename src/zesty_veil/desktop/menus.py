@@ -108,6 +108,8 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "save as": window.save_as,
         "steps": window.choose_and_export,
         "sit": station.stage.sit_down,
+        "rack": station.stage.open_rack,
+        "log": station.stage.open_log,
         "undo": window.document.undo,
         "redo": window.document.redo,
         "leave": window.close,

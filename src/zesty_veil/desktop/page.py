@@ -9,6 +9,9 @@ from PySide6.QtWidgets import QWidget
 class Page(QWidget):
     """Says when it is left, and what is wrong."""
 
+    # Whether it needs the whole window, without passages and looks beside it.
+    whole = False
+
     left = Signal()
     complained = Signal(str)
 

@@ -46,6 +46,9 @@ class MainWindow(QMainWindow):
         self.line.answered.connect(self._answer)
         self.line.mend_wanted.connect(self.station.mend)
         self.station.remarked.connect(self.line.show_remarks)
+        self.station.again_wanted.connect(
+            lambda plan: self.when_free(lambda: self._show(plan, None))
+        )
         self.autosave.failed.connect(self.say)
         body = QWidget()
         column = QVBoxLayout(body)

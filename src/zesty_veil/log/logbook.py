@@ -11,6 +11,7 @@ import msgspec
 from zesty_veil.errors import LogError
 from zesty_veil.log.record import Record, check_record
 from zesty_veil.log.store import Store
+from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.fileformat import write_atomically
 
 _COLUMNS = "number, counts, photograph, document"
@@ -61,10 +62,10 @@ class Logbook:
         document = msgspec.json.encode(msgspec.structs.replace(record, number=0, photograph=kept))
         with self._store.writing() as db:
             done = db.execute(
-                "INSERT INTO record (moment, title, step, words, document, counts, photograph, "
-                "thumbnail) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
-                (record.when, record.plan.title, record.step, record.words, document,
-                 record.counts, kept, thumbnail),
+                "INSERT INTO record (moment, title, step, words, names, document, counts, "
+                "photograph, thumbnail) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+                (record.when, record.plan.title, record.step, record.words, _names(record),
+                 document, record.counts, kept, thumbnail),
             )  # fmt: skip
             return int(done.lastrowid or 0)
 
@@ -91,17 +92,14 @@ class Logbook:
         """
         with self._store.reading() as db:
             rows = db.execute(
-                "SELECT number, moment, title, step, words, counts, thumbnail, document "
+                "SELECT number, moment, title, step, words, names, counts, thumbnail "
                 "FROM record ORDER BY moment DESC, number DESC"
             ).fetchall()
         wanted = words.casefold().split()
         found = []
-        for *shown, document in rows:
-            text = " ".join(str(cell) for cell in shown[1:5])
-            if wanted:
-                text += " " + _names(document)
-            if all(word in text.casefold() for word in wanted):
-                number, when, title, step, note, counts, thumbnail = shown
+        for number, when, title, step, note, names, counts, thumbnail in rows:
+            text = " ".join((when, title, step, note, names)).casefold()
+            if all(word in text for word in wanted):
                 found.append(Line(number, when, title, step, note, bool(counts), thumbnail))
         return tuple(found)
 
@@ -152,10 +150,7 @@ class Logbook:
         )
 
 
-def _names(document: bytes) -> str:
-    try:
-        record = msgspec.json.decode(document, type=Record)
-    except msgspec.DecodeError:
-        return ""
-    plan = record.plan
-    return " ".join([*(p.name for p in plan.paints), *(p.name for p in plan.passages)])
+def _names(record: Record) -> str:
+    """Return what a record can be found by besides its words: its paints and passages."""
+    used = used_only(record.plan).paints
+    return " ".join([*(p.name for p in used), *(p.name for p in record.plan.passages)])

@@ -25,6 +25,7 @@ MIGRATIONS: tuple[str, ...] = (
         title TEXT NOT NULL,
         step TEXT NOT NULL,
         words TEXT NOT NULL,
+        names TEXT NOT NULL,
         document BLOB NOT NULL
     );
     CREATE INDEX record_moment ON record (moment);

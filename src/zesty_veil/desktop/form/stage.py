@@ -14,8 +14,10 @@ from zesty_veil.desktop.form.formstage import FormStage, lengthened
 from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
 from zesty_veil.desktop.glow.glowview import GlowView
+from zesty_veil.desktop.logbook.logpage import LogPage
 from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.rack.rackpage import RackPage
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.theme import Surround
@@ -34,6 +36,8 @@ _HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings ro
 _HINT_MATCH = "Up, down: ways.  Left, right: coats.  P: keep one.  Enter: lay it.  Esc: leave."
 _HINT_GLOW = "Drag the light, or arrows; wheel: nearer.  F: find coats.  Enter: write.  Esc: leave."
 _HINT_SITTING = "Space: laid.  Backspace: not yet.  S: later.  P: pause.  R: rescue.  Esc: leave."
+_HINT_RACK = "Arrows: paint in hand.  M or Enter: measure it from a card.  Esc: leave."
+_HINT_LOG = "Up, down: record in hand.  N: write down what came out of this plan.  Esc: leave."
 _HINT_SCULPT = "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
 
 
@@ -58,6 +62,8 @@ class Stage(QStackedWidget):
         self.match: MatchView | None = None
         self.glow: GlowView | None = None
         self.sitting: SittingView | None = None
+        self.rack: RackPage | None = None
+        self.log: LogPage | None = None
         self._pages: dict[Page, str] = {}  # with the hint for each
         for page in (self.view, self.form, self.sculpt):
             self.addWidget(page)
@@ -83,6 +89,26 @@ class Stage(QStackedWidget):
         """Take the page that leads through a sitting."""
         self.sitting = sitting
         self.add(sitting, _HINT_SITTING)
+
+    def add_rack(self, rack: RackPage) -> None:
+        """Take the page of the rack."""
+        self.rack = rack
+        self.add(rack, _HINT_RACK)
+
+    def open_rack(self) -> None:
+        """Look at the paints of the rack."""
+        if self.rack is not None:
+            self.turn_to(self.rack)
+
+    def add_log(self, log: LogPage) -> None:
+        """Take the page of the log."""
+        self.log = log
+        self.add(log, _HINT_LOG)
+
+    def open_log(self) -> None:
+        """Look at what was painted."""
+        if self.log is not None:
+            self.turn_to(self.log)
 
     def turn_to(self, page: Page) -> None:
         """Open a page, unless it says that it cannot be opened."""
@@ -137,6 +163,12 @@ class Stage(QStackedWidget):
     def matching(self) -> bool:
         """Whether coats are sought or laid on a page of its own, and the card is in the way."""
         return self.currentWidget() in self._pages
+
+    @property
+    def whole(self) -> bool:
+        """Whether a page is shown that needs the whole window."""
+        page = self.currentWidget()
+        return isinstance(page, Page) and page.whole
 
     @property
     def turning(self) -> bool:

@@ -19,7 +19,9 @@ from zesty_veil.desktop.form.stage import Stage
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.logbook.logpage import LogPage
 from zesty_veil.desktop.match.matchview import MatchView
+from zesty_veil.desktop.rack.rackpage import RackPage
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
 from zesty_veil.desktop.section.geometry import Grip
@@ -44,6 +46,7 @@ class SectionStation(QWidget):
 
     complained = Signal(str)
     remarked = Signal(object)  # tuple of Remark
+    again_wanted = Signal(object)  # a plan of the log
 
     def __init__(self, document: Document, keeping: Keeping) -> None:
         super().__init__()
@@ -248,6 +251,14 @@ class SectionStation(QWidget):
         sitting = SittingView(self._document)
         sitting.rescue_wanted.connect(self._rescue)
         self.stage.add_sitting(sitting)
+        shelf = RackPage(self._document, self.keeping)
+        shelf.lay_wanted.connect(self.add_coat)
+        self.stage.add_rack(shelf)
+        log = LogPage(
+            self._document, self.keeping, lambda: (self.hand.passage_index, self.view.place)
+        )
+        log.again_wanted.connect(self.again_wanted.emit)
+        self.stage.add_log(log)
         middle.addWidget(self.stage, 1)
         self.passages.form_view.clicked.connect(self.stage.toggle_form)
         self.passages.form_wanted.connect(self.stage.choose_form)
@@ -266,6 +277,8 @@ class SectionStation(QWidget):
         row.addWidget(scroll)
         # Match compares coats of its own, and takes the room of the card.
         self.stage.switched.connect(lambda: scroll.setVisible(not self.stage.matching))
+        for beside in (self.passages, self.head):
+            self.stage.switched.connect(lambda w=beside: w.setVisible(not self.stage.whole))
 
     def _changed(self) -> None:
         plan = self._document.plan

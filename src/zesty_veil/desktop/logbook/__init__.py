@@ -1,0 +1,1 @@
+"""The Log: what was painted, predicted beside painted, and writing it down."""

@@ -1,0 +1,242 @@
+"""The Log's page: records to search, the one in hand, and the trend."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.logbook.entryview import EntryView
+from zesty_veil.desktop.logbook.recordlist import RecordList
+from zesty_veil.desktop.logbook.recordview import RecordView, Trend
+from zesty_veil.desktop.page import Page
+from zesty_veil.errors import VeilError
+from zesty_veil.exchange.logfile import write_log
+from zesty_veil.log.judge import trend
+from zesty_veil.log.record import Record
+
+_BESIDE = 330
+
+
+class LogPage(Page):
+    """Shows the log; writing a record stands on a page of its own within it.
+
+    Parameters
+    ----------
+    document, keeping
+        The open plan, and what is kept.
+    place
+        Returns the passage in view and the place that is read.
+    """
+
+    whole = True
+    again_wanted = Signal(object)  # Plan
+
+    def __init__(
+        self, document: Document, keeping: Keeping, place: Callable[[], tuple[int, float]]
+    ) -> None:
+        super().__init__()
+        self._document, self._keeping, self._place = document, keeping, place
+        self.list, self.record, self.trend = RecordList(), RecordView(), Trend()
+        self.entry = EntryView(keeping)
+        self.entry.done.connect(self._entered)
+        keeping.changed.connect(self._changed)
+        self.list.chosen.connect(lambda _: self._show_record())
+        self.record.again_wanted.connect(self._again)
+        self.record.count_wanted.connect(self.toggle)
+        self.record.remove_wanted.connect(self._remove)
+        self._lay_out()
+
+    def open(self) -> bool:
+        """Show the log."""
+        if self._keeping.store is None:
+            self.complained.emit(self._keeping.trouble)
+        self.pages.setCurrentWidget(self.shelf)
+        self.refresh()
+        self.list.setFocus()
+        return True
+
+    def refresh(self) -> None:
+        """Read the log anew."""
+        if self._keeping.store is None:
+            return
+        try:
+            lines = self._keeping.book.lines(self.search.text())
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return
+        numbers = [line.number for line in lines]
+        hand = self.list.in_hand if self.list.in_hand in numbers else next(iter(numbers), 0)
+        self.list.show_lines(lines, hand)
+        self.trend.show_points(trend(self._keeping.records()))
+        before, after = self._keeping.learning.accuracy(self._keeping.base.name)
+        self.learnt.setText(
+            f"Half of all colours came out within dE {before:.1f} of what was predicted; with what "
+            f"was learnt since, it would be {after:.1f}."
+            if before
+            else "How far predictions were off (dE), record by record."
+        )
+        self._show_record()
+
+    @property
+    def in_hand(self) -> Record | None:
+        """The record in hand."""
+        if not self.list.in_hand or self._keeping.store is None:
+            return None
+        try:
+            return self._keeping.book.get(self.list.in_hand)
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return None
+
+    def enter(self) -> None:
+        """Write down what came out of the open plan."""
+        passage, place = self._place()
+        self.entry.begin(self._document.plan, passage, place)
+        self.pages.setCurrentWidget(self.entry)
+        self.entry.setFocus()
+
+    def toggle(self) -> None:
+        """Let paints and hand learn from the record in hand, or not."""
+        record = self.in_hand
+        if record is not None and self._do(
+            lambda: self._keeping.book.count(record.number, not record.counts)
+        ):
+            self._keeping.learn()
+
+    def export_to(self, path: Path) -> None:
+        """Write the log to a file."""
+        try:
+            count = write_log(self._keeping.records(), path)
+        except VeilError as error:
+            self.complained.emit(str(error))
+        else:
+            self.complained.emit(f"Wrote {count} records to {path.name}.")
+
+    def give_up(self) -> None:
+        """Leave writing for the log, or the log for the section."""
+        if self.pages.currentWidget() is self.entry:
+            self._entered(0)
+            return
+        self.left.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """N: write down. Esc: leave."""
+        if event.key() == Qt.Key.Key_Escape:
+            self.give_up()
+        elif event.key() == Qt.Key.Key_N and self.pages.currentWidget() is self.shelf:
+            self.enter()
+        else:
+            event.ignore()
+            return
+        event.accept()
+
+    def _do(self, act: Callable[[], object]) -> bool:
+        try:
+            return self._keeping.do(act)
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return False
+
+    def _show_record(self) -> None:
+        record = self.in_hand
+        photo, weight = None, None
+        if record is not None:
+            if record.photograph:
+                photo = self._keeping.book.photograph_path(record.photograph)
+            rack = self._keeping.base.name
+            weight = self._keeping.learning.weights(rack).get(record.number)
+        self.record.show_record(record, photo, weight)
+
+    def _again(self) -> None:
+        record = self.in_hand
+        if record is not None:
+            self.left.emit()
+            self.again_wanted.emit(record.plan)
+
+    def _remove(self) -> None:
+        number = self.list.in_hand
+        if self._do(lambda: self._keeping.book.remove(number)):
+            self._keeping.learn()
+
+    def _entered(self, number: int) -> None:
+        if number:
+            self.list.in_hand = number
+        self.pages.setCurrentWidget(self.shelf)
+        self.refresh()
+        self.list.setFocus()
+
+    def _changed(self) -> None:
+        if self.isVisible():
+            self.refresh()
+
+    def _choose_export(self) -> None:
+        start = str(Path.home() / "log.csv")
+        name, _ = QFileDialog.getSaveFileName(self, "Give the log out", start, "Log (*.csv *.json)")
+        if name:
+            self.export_to(Path(name))
+
+    def _lay_out(self) -> None:
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find a plan, paint, passage, day, word")
+        self.search.setAccessibleName("find records")
+        self.search.setClearButtonEnabled(True)
+        self.search.textChanged.connect(lambda _: self.refresh())
+        self.new = QPushButton("Write down what came out …")
+        self.new.setToolTip("Of the open plan (N)")
+        self.new.clicked.connect(lambda _=False: self.enter())
+        self.give = QPushButton("Give out …")
+        self.give.clicked.connect(lambda _=False: self._choose_export())
+        self.leave = QPushButton("Leave")
+        self.leave.clicked.connect(lambda _=False: self.give_up())
+        self.learnt = QLabel()
+        self.learnt.setWordWrap(True)
+        head = QHBoxLayout()
+        head.setContentsMargins(12, 8, 12, 0)
+        head.addWidget(self.new)
+        head.addWidget(self.search, 1)
+        head.addWidget(self.give)
+        head.addWidget(self.leave)
+        scroll = QScrollArea()
+        scroll.setWidget(self.list)
+        scroll.setWidgetResizable(True)
+        scroll.setFrameShape(QFrame.Shape.NoFrame)
+        scroll.setFixedWidth(_BESIDE)
+        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        right = QVBoxLayout()
+        right.setContentsMargins(0, 0, 12, 0)
+        right.addWidget(self.record, 1)
+        right.addStretch(0)
+        right.addWidget(self.learnt)
+        right.addWidget(self.trend)
+        body = QHBoxLayout()
+        body.setContentsMargins(12, 0, 0, 0)
+        body.addWidget(scroll)
+        body.addLayout(right, 1)
+        self.shelf = QWidget()
+        column = QVBoxLayout(self.shelf)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addLayout(head)
+        column.addLayout(body, 1)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(self.shelf)
+        self.pages.addWidget(self.entry)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 4)
+        page.addWidget(self.pages)

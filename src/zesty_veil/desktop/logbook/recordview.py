@@ -1,0 +1,183 @@
+"""One record: predicted beside painted, its photograph, and what was noted."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QImage, QPainter, QPaintEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.logbook.drawing import ROW_H, draw_seen, draw_trend
+from zesty_veil.desktop.theme import QUIET, RAISED, font, grey
+from zesty_veil.log.judge import Point, apart
+from zesty_veil.log.record import Record
+
+_PHOTO_H = 210
+
+
+class SeenRows(QWidget):
+    """The observed colours of a record."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._record: Record | None = None
+        self.setAccessibleName("predicted beside painted")
+
+    def show_record(self, record: Record | None) -> None:
+        """Show a record's colours."""
+        self._record = record
+        rows = len(record.seen) if record is not None else 0
+        self.setMinimumHeight(max(rows, 1) * ROW_H)
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        record = self._record
+        if record is not None and not record.seen:
+            painter.setFont(font())
+            painter.setPen(grey(QUIET))
+            painter.drawText(QRectF(self.rect()), "No colour was noted.")
+        lengths = {p.name: p.length_mm for p in record.plan.passages} if record else {}
+        for i, seen in enumerate(record.seen if record is not None else ()):
+            row = QRectF(0, i * ROW_H, self.width(), ROW_H)
+            draw_seen(painter, row, seen, apart(seen), lengths.get(seen.passage, 1.0))
+        painter.end()
+
+
+class Photo(QWidget):
+    """The record's photograph."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._image = QImage()
+        self.setFixedHeight(_PHOTO_H)
+        self.setAccessibleName("photograph of what was painted")
+
+    def show_file(self, path: Path | None) -> None:
+        """Show a photograph, or nothing."""
+        image = QImage(str(path)) if path is not None else QImage()
+        self._image = image
+        if not image.isNull():
+            size = image.size().scaled(QSize(2000, _PHOTO_H), Qt.AspectRatioMode.KeepAspectRatio)
+            smooth = Qt.TransformationMode.SmoothTransformation
+            self._image = image.scaled(size, Qt.AspectRatioMode.KeepAspectRatio, smooth)
+        self.setVisible(not self._image.isNull())
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.drawImage(0, 0, self._image)
+        painter.end()
+
+
+class Trend(QWidget):
+    """How far predictions were off, record by record."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._points: tuple[Point, ...] = ()
+        self.setFixedHeight(130)
+        self.setAccessibleName("how far predictions were off, record by record, as dE")
+
+    def show_points(self, points: tuple[Point, ...]) -> None:
+        """Show a trend."""
+        self._points = points
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), grey(RAISED))
+        if self._points:
+            draw_trend(painter, QRectF(self.rect()), self._points)
+        painter.end()
+
+
+class RecordView(QWidget):
+    """A record with what can be done with it."""
+
+    again_wanted = Signal()
+    count_wanted = Signal()
+    remove_wanted = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.title = QLabel()
+        self.title.setFont(font(13, bold=True))
+        self.when, self.words, self.taught = QLabel(), QLabel(), QLabel()
+        for label in (self.title, self.when, self.words, self.taught):
+            label.setWordWrap(True)
+        self.photo, self.rows = Photo(), SeenRows()
+        self.again = QPushButton("Paint this again")
+        self.again.setToolTip("Open the plan as it was then")
+        self.count = QPushButton()
+        self.remove = QPushButton("Take it out")
+        self.remove.setToolTip("Take the record out of the log for good")
+        self.again.clicked.connect(lambda _=False: self.again_wanted.emit())
+        self.count.clicked.connect(lambda _=False: self.count_wanted.emit())
+        self.remove.clicked.connect(lambda _=False: self.remove_wanted.emit())
+        buttons = QHBoxLayout()
+        for button in (self.again, self.count):
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        buttons.addWidget(self.remove)
+        self.field = QScrollArea()
+        self.field.setWidget(self.rows)
+        self.field.setWidgetResizable(True)
+        self.field.setFrameShape(QFrame.Shape.NoFrame)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(16, 8, 12, 4)
+        column.setSpacing(8)
+        for widget in (self.title, self.when, self.words, self.photo):
+            column.addWidget(widget)
+        column.addWidget(self.field, 1)
+        column.addWidget(self.taught)
+        column.addLayout(buttons)
+
+    def show_record(self, record: Record | None, photo: Path | None, weight: float | None) -> None:
+        """Show a record; `weight` is how much it counted when paints and hand were learnt."""
+        self.setVisible(record is not None)
+        if record is None:
+            self.rows.show_record(None)
+            return
+        self.title.setText(record.plan.title + (f": {record.step}" if record.step else ""))
+        self.when.setText("  ·  ".join(_conditions(record)))
+        self.words.setText(record.words)
+        self.words.setVisible(bool(record.words))
+        self.photo.show_file(photo)
+        self.rows.show_record(record)
+        self.count.setText("Do not learn from it" if record.counts else "Learn from it again")
+        self.taught.setText(_taught(record, weight))
+
+
+def _conditions(record: Record) -> list[str]:
+    out = [record.when[:16].replace("T", ", ")]
+    if record.minutes is not None:
+        out.append(f"{record.minutes:g} min")
+    air = record.conditions
+    if air.celsius is not None:
+        out.append(f"{air.celsius:g} °C")
+    if air.humidity is not None:
+        out.append(f"{air.humidity * 100:.0f} % humidity")
+    out.append(f"{record.plan.hand} hand")
+    return out
+
+
+def _taught(record: Record, weight: float | None) -> str:
+    if not record.counts:
+        return "Paints and hand do not learn from this record."
+    if not record.seen:
+        return ""
+    if weight is None:
+        return "Nothing was learnt from it yet."
+    if weight < 0.45:
+        return f"It counted little ({weight:.2f} of 1): it is old, or does not fit with the others."
+    return f"Paints and hand learn from it; it counted {weight:.2f} of 1."

@@ -1,0 +1,1 @@
+"""The Rack: paints as drawdowns, and measuring them."""

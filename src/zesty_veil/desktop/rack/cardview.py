@@ -1,0 +1,139 @@
+"""A card's patches as they were read, each beside what the fit makes of it; one is in hand."""
+
+from __future__ import annotations
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QSizePolicy, QWidget
+
+from zesty_veil.bench.card import PASSES
+from zesty_veil.desktop.section.ribbons import colour, reading_ink
+from zesty_veil.desktop.theme import EDGE, QUIET, STRONG, TEXT, font, grey
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import srgb
+from zesty_veil.log.card import Backing, Patch
+
+Place = tuple[Backing, int]
+PLACES: tuple[Place, ...] = tuple(
+    (backing, passes) for backing in ("white", "black") for passes in (0, *PASSES)
+)
+_BARE: dict[Backing, int] = {"white": 0xEC, "black": 0x2A}
+_HEAD, _LABEL = 20, 60
+_SPLIT = 0.62
+
+
+class CardView(QWidget):
+    """Draws the card's eight patches; arrows or a click take one in hand."""
+
+    chosen = Signal(object)  # Place
+    cleared = Signal(object)  # Place
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._patches: dict[Place, Patch] = {}
+        self._fitted: dict[Place, tuple[Array, float]] = {}
+        self.in_hand: Place = ("white", 1)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setAccessibleName("patches of the card")
+        self.setAccessibleDescription("Arrows choose a patch; Del forgets its colour.")
+
+    def sizeHint(self) -> QSize:
+        return QSize(460, 190)
+
+    def show_patches(
+        self, patches: dict[Place, Patch], fitted: dict[Place, tuple[Array, float]]
+    ) -> None:
+        """Show patches as read, and as fitted: encoded sRGB (3,) and dE00."""
+        self._patches, self._fitted = patches, fitted
+        self.update()
+
+    def choose(self, place: Place) -> None:
+        """Take a patch in hand."""
+        self.in_hand = place
+        self.update()
+        self.chosen.emit(place)
+
+    def next(self) -> None:
+        """Take the next patch in hand."""
+        self.choose(PLACES[(PLACES.index(self.in_hand) + 1) % len(PLACES)])
+
+    def box(self, place: Place) -> QRectF:
+        """Return where a patch is drawn."""
+        row, column = divmod(PLACES.index(place), len(PASSES) + 1)
+        width = (self.width() - _LABEL) / (len(PASSES) + 1)
+        height = (self.height() - _HEAD) / 2
+        return QRectF(_LABEL + column * width, _HEAD + row * height, width - 4, height - 4)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setFont(font())
+        painter.setPen(grey(QUIET))
+        for k, words in enumerate(("bare", *(f"{n} pass{'es' * (n > 1)}" for n in PASSES))):
+            top = self.box(PLACES[k])
+            head = QRectF(top.x(), 0, top.width(), _HEAD)
+            painter.drawText(head, Qt.AlignmentFlag.AlignCenter, words)
+        for backing in ("white", "black"):
+            side = self.box((backing, 0))
+            painter.setPen(grey(QUIET))
+            painter.drawText(
+                QRectF(0, side.y(), _LABEL - 6, side.height()),
+                Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, backing,
+            )  # fmt: skip
+        for place in PLACES:
+            self._draw(painter, place)
+        painter.end()
+
+    def _draw(self, painter: QPainter, place: Place) -> None:
+        box, patch = self.box(place), self._patches.get(place)
+        hand = place == self.in_hand
+        if patch is None:
+            painter.fillRect(box, grey(_BARE[place[0]]))
+            painter.setPen(QPen(grey(EDGE), 1, Qt.PenStyle.DashLine))
+            painter.drawRect(box)
+        else:
+            rgb = srgb(patch.colour)[0]
+            painter.fillRect(box, colour(rgb))
+            ink = reading_ink(rgb)
+            words = f"{patch.colour[0]:.0f} {patch.colour[1]:.0f} {patch.colour[2]:.0f}"
+            fitted = self._fitted.get(place)
+            if fitted is not None:
+                right = QRectF(box.x() + box.width() * _SPLIT, box.y(),
+                               box.width() * (1 - _SPLIT), box.height())  # fmt: skip
+                painter.fillRect(right, colour(fitted[0]))
+                painter.setPen(reading_ink(fitted[0]))
+                painter.drawText(right.adjusted(4, 0, -2, -5), Qt.AlignmentFlag.AlignBottom,
+                                 f"{fitted[1]:.1f}")  # fmt: skip
+            painter.setPen(ink)
+            painter.drawText(box.adjusted(6, 5, 0, 0), Qt.AlignmentFlag.AlignTop, words)
+            if patch.doubt:
+                painter.setFont(font(bold=True))
+                painter.drawText(QPointF(box.x() + 6, box.bottom() - 8), "?")
+                painter.setFont(font())
+        if hand:
+            painter.setPen(QPen(grey(0xFF), 4))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(box.adjusted(1, 1, -1, -1))
+            painter.setPen(QPen(grey(STRONG if self.hasFocus() else TEXT), 2))
+            painter.drawRect(box.adjusted(1, 1, -1, -1))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        for place in PLACES:
+            if self.box(place).contains(event.position()):
+                self.choose(place)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Arrows choose, Del forgets."""
+        columns, at = len(PASSES) + 1, PLACES.index(self.in_hand)
+        steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1,
+                 Qt.Key.Key_Up: -columns, Qt.Key.Key_Down: columns}  # fmt: skip
+        key = Qt.Key(event.key())
+        if key in steps:
+            self.choose(PLACES[int(np.clip(at + steps[key], 0, len(PLACES) - 1))])
+        elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.cleared.emit(self.in_hand)
+        else:
+            event.ignore()
+            return
+        event.accept()

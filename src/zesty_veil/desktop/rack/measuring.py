@@ -1,0 +1,343 @@
+"""Measuring a paint: four ways to read its card, the fit, and what it would change."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QImage, QKeyEvent
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.photos import FILTER, pixels_of, read_image
+from zesty_veil.desktop.rack.cardview import PLACES, CardView, Place
+from zesty_veil.desktop.rack.meterbar import MeterBar
+from zesty_veil.desktop.rack.paintcard import LargeDrawdown
+from zesty_veil.desktop.rack.paintform import PaintForm
+from zesty_veil.desktop.rack.photoview import PhotoView
+from zesty_veil.desktop.rack.reading import (
+    Fitted,
+    Fitting,
+    Photograph,
+    fittings,
+    photographs,
+)
+from zesty_veil.errors import VeilError
+from zesty_veil.exchange.cardfile import patches_of, read_samples
+from zesty_veil.light.grid import Array
+from zesty_veil.log.card import Patch, Source
+from zesty_veil.log.colourwords import colour_of
+from zesty_veil.log.measured import likely
+from zesty_veil.log.photo.reading import Reading
+from zesty_veil.log.racks import Kept
+from zesty_veil.log.simulated import SimulatedCard
+
+_INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
+_START = (
+    "Lay 1, 2 and 4 passes over both halves of a printed test card, then read it: from a "
+    "photograph, from an instrument's file, with a meter, or by typing what you see."
+)
+
+
+class MeasureView(QWidget):
+    """Reads a card and fits its paint; `done` tells the paint that was kept, or none."""
+
+    done = Signal(object)  # Paint or None
+    complained = Signal(str)
+
+    def __init__(self, keeping: Keeping) -> None:
+        super().__init__()
+        self._keeping = keeping
+        self._kept: Kept | None = None
+        self._patches: dict[Place, Patch] = {}
+        self._source: Source = "typed"
+        self._image: QImage | None = None
+        self.result: Fitted | None = None
+        self.photos: NewestWins[Photograph, Reading] = NewestWins(photographs, self)
+        self.photos.answered.connect(self._read)
+        self.photos.failed.connect(self._unread)
+        self.fits: NewestWins[Fitting, Fitted] = NewestWins(fittings, self)
+        self.fits.answered.connect(self._fitted)
+        self.fits.failed.connect(lambda error: self.complained.emit(str(error)))
+        self.form, self.photo, self.card = PaintForm(), PhotoView(), CardView()
+        self.meter = MeterBar(self._under_meter)
+        self.meter.measured.connect(self._metered)
+        self.meter.complained.connect(self._say)
+        self.form.changed.connect(self._refit)
+        self.photo.corners_moved.connect(self._read_again)
+        self.card.chosen.connect(lambda _: self._show_typed())
+        self.card.cleared.connect(self._forget)
+        self._lay_out()
+
+    def begin(self, kept: Kept | None) -> None:
+        """Measure a paint of the rack, or a new one."""
+        self._kept, self._image, self.result = kept, None, None
+        card = kept.cards[0] if kept is not None and kept.cards else None
+        self._patches = {(p.backing, p.passes): p for p in card.patches} if card else {}
+        self._source = card.source if card else "typed"
+        self.title.setText(f"Measure {kept.paint.name}" if kept else "Measure a new paint")
+        self.form.show_paint(kept.paint if kept else None, card)
+        self.photo.show_image(None)
+        self.photo.setVisible(False)
+        self.meter.setVisible(False)
+        self.meter.rest()
+        self.card.in_hand = ("white", 1)
+        self._say(_START)
+        self._show()
+        self._refit()
+
+    def open_photograph(self, path: Path) -> None:
+        """Read a photograph; say what is wrong with it otherwise."""
+        try:
+            self._image = read_image(path)
+        except VeilError as error:
+            self._say(str(error))
+            return
+        self.photo.show_image(self._image)
+        self.photo.setVisible(True)
+        self.meter.setVisible(False)
+        self._say("Looking for the card …")
+        self.photos.ask(Photograph(pixels_of(self._image)))
+
+    def open_measurements(self, path: Path) -> None:
+        """Read an instrument's file; say what is wrong with it otherwise."""
+        try:
+            found = patches_of(read_samples(path), path.name)
+        except VeilError as error:
+            self._say(str(error))
+            return
+        self.photo.setVisible(False)
+        self._take({(p.backing, p.passes): p for p in found}, "instrument")
+        self._say(f"{len(found)} patches from {path.name}.")
+
+    def use_meter(self) -> None:
+        """Switch the meter on."""
+        self.photo.setVisible(False)
+        self.meter.setVisible(True)
+        self.meter.switch_on()
+        if self._source != "bench meter":
+            self._take({}, "bench meter")
+        self.card.setFocus()
+
+    def type_colour(self) -> None:
+        """Take what was typed as the colour of the patch in hand, and go on to the next."""
+        words = self.typed.text().strip()
+        if not words:
+            return
+        backing, passes = self.card.in_hand
+        try:
+            L, a, b = colour_of(words)
+        except VeilError as error:
+            self._say(str(error))
+            return
+        self._take({**self._patches, (backing, passes): Patch(backing, passes, (L, a, b))}, "typed")
+        self.card.next()
+        self.typed.setFocus()
+
+    def keep(self) -> None:
+        """Put the fitted paint into the rack."""
+        found = self.result.found if self.result is not None else None
+        if found is None or self.result is None:
+            return
+        rack, cards = self._keeping.base.name, self.result.asked.cards
+        try:
+            done = self._keeping.do(lambda: self._keeping.racks.measure(rack, found.paint, cards))
+        except VeilError as error:
+            self._say(str(error))
+            return
+        if done:
+            self.meter.rest()
+            self.done.emit(found.paint)
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until all is read and fitted."""
+        return self.photos.wait_until_idle(milliseconds) and self.fits.wait_until_idle(milliseconds)
+
+    def close_jobs(self) -> None:
+        """End the workers."""
+        self.meter.rest()
+        self.photos.close()
+        self.fits.close()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Ctrl+Enter keeps the paint."""
+        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+        if enter and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.keep()
+            event.accept()
+        else:
+            event.ignore()
+
+    def _read(self, reading: Reading) -> None:
+        self.photo.show_reading(reading)
+        self._take({(p.backing, p.passes): p for p in reading.patches}, "photograph")
+        self._say(" ".join(reading.notes) or "The card was found. Drag a corner if it is off.")
+
+    def _unread(self, error: Exception) -> None:
+        self._say(str(error))
+        self.photo.offer_corners()
+
+    def _read_again(self, corners: Array) -> None:
+        if self._image is not None:
+            self.photos.ask(Photograph(pixels_of(self._image), corners.copy()))
+
+    def _take(self, patches: dict[Place, Patch], source: Source) -> None:
+        self._patches, self._source = patches, source
+        self._show()
+        self._refit()
+
+    def _forget(self, place: Place) -> None:
+        self._take({p: patch for p, patch in self._patches.items() if p != place}, self._source)
+
+    def _under_meter(self) -> Array:
+        card = self.form.card((), "bench meter")
+        paint = self._kept.paint if self._kept is not None else likely(card)
+        return SimulatedCard(paint, card).reflectance(*self.card.in_hand)
+
+    def _metered(self, spectrum: Array) -> None:
+        backing, passes = self.card.in_hand
+        patch = Patch(backing, passes, spectrum=tuple(float(v) for v in spectrum))
+        self._take({**self._patches, (backing, passes): patch}, "bench meter")
+        self.card.next()
+
+    def _refit(self) -> None:
+        """Fit what is there, if there is enough."""
+        patches = tuple(self._patches[place] for place in PLACES if place in self._patches)
+        others = tuple(p for place, p in self._patches.items() if place not in PLACES)
+        card = self.form.card((*patches, *others), self._source)
+        if not any(patch.passes for patch in card.patches):
+            self.fits.drop()
+            self._show_result(None)
+            return
+        before = self._kept.paint if self._kept is not None else None
+        self.fits.ask(Fitting((card,), before))
+
+    def _fitted(self, result: Fitted) -> None:
+        self._show_result(result)
+
+    def _show_result(self, result: Fitted | None) -> None:
+        self.result = result
+        found = result.found if result is not None else None
+        self.after.show_rgb(result.after if result is not None else None)
+        before = result.before if result is not None else None
+        self.before.show_rgb(before)
+        self.before.setVisible(before is not None)
+        self.was.setVisible(before is not None)
+        self.accept.setEnabled(found is not None)
+        self._show()
+        if result is None:
+            self.told.setText("Nothing is fitted yet.")
+        elif found is None:
+            self.told.setText(result.refused)
+        else:
+            white, black = found.sure_de
+            words = [
+                f"K and S fit {len(found.fit.de)} patches within dE "
+                f"{float(max(found.fit.de)):.1f}. Drawdowns are sure within dE {white:.1f} over "
+                f"white and {black:.1f} over black.",
+                *found.unknown,
+            ]
+            self.told.setText("\n".join(words))
+
+    def _show(self) -> None:
+        fitted: dict[Place, tuple[Array, float]] = {}
+        result = self.result
+        if result is not None and result.found is not None and result.fitted is not None:
+            for patch, rgb, de in zip(
+                result.found.fit.down.patches, result.fitted, result.found.fit.de, strict=True
+            ):
+                fitted[patch.backing, patch.passes] = (rgb, float(de))
+        self.card.show_patches(self._patches, fitted)
+        self._show_typed()
+
+    def _show_typed(self) -> None:
+        backing, passes = self.card.in_hand
+        count = "bare" if not passes else f"{passes} pass{'es' * (passes > 1)}"
+        self.which.setText(f"Over {backing}, {count}:")
+        patch = self._patches.get(self.card.in_hand)
+        if not self.typed.hasFocus():
+            words = "" if patch is None else " ".join(f"{v:.1f}" for v in patch.colour)
+            self.typed.setText(words)
+        else:
+            self.typed.clear()
+
+    def _say(self, words: str) -> None:
+        self.words.setText(words)
+
+    def _choose_photo(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A photographed card", str(Path.home()), FILTER)
+        if name:
+            self.open_photograph(Path(name))
+
+    def _choose_file(self) -> None:
+        home = str(Path.home())
+        name, _ = QFileDialog.getOpenFileName(self, "An instrument's file", home, _INSTRUMENT)
+        if name:
+            self.open_measurements(Path(name))
+
+    def _lay_out(self) -> None:
+        self.title, self.words, self.told = QLabel(), QLabel(), QLabel()
+        self.title.setObjectName("heading")
+        for label in (self.words, self.told):
+            label.setWordWrap(True)
+        self.told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.from_photo = _button("Photograph …", self._choose_photo)
+        self.from_file = _button("Instrument's file …", self._choose_file)
+        self.from_meter = _button("Bench meter (simulated)", self.use_meter)
+        self.accept = _button("Keep it in the rack", self.keep)
+        self.accept.setToolTip("Ctrl+Enter")
+        self.leave = _button("Leave", lambda: self.done.emit(None))
+        self.which, self.typed = QLabel(), QLineEdit()
+        self.which.setMinimumWidth(150)
+        self.typed.setPlaceholderText("#rrggbb, or L a b; Enter takes it and goes on")
+        self.typed.setAccessibleName("colour of the patch in hand")
+        self.typed.returnPressed.connect(self.type_colour)
+        self.before, self.after = LargeDrawdown(), LargeDrawdown()
+        self.was, self.now = QLabel("As it is in the rack"), QLabel("As the card has it")
+        head, ways, typing = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
+        head.addWidget(self.title, 1)
+        head.addWidget(self.accept)
+        head.addWidget(self.leave)
+        for way in (self.from_photo, self.from_file, self.from_meter):
+            ways.addWidget(way)
+        ways.addStretch(1)
+        typing.addWidget(self.which)
+        typing.addWidget(self.typed, 1)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        left.addLayout(ways)
+        left.addWidget(self.words)
+        left.addWidget(self.photo, 1)
+        left.addWidget(self.meter)
+        left.addWidget(self.card)
+        left.addLayout(typing)
+        left.addStretch(0)
+        right = QVBoxLayout()
+        right.setSpacing(8)
+        for widget in (self.form, self.was, self.before, self.now, self.after, self.told):
+            right.addWidget(widget)
+        right.addStretch(1)
+        body = QHBoxLayout()
+        body.setSpacing(16)
+        body.addLayout(left, 3)
+        body.addLayout(right, 2)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(12, 8, 12, 4)
+        page.addLayout(head)
+        page.addLayout(body, 1)
+
+
+def _button(words: str, act: Callable[[], None]) -> QPushButton:
+    button = QPushButton(words)
+    button.clicked.connect(lambda _=False: act())
+    return button

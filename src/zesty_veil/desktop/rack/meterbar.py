@@ -1,0 +1,98 @@
+"""The bench meter: warming, its white tile, and measuring the patch in hand."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.grid import Array
+from zesty_veil.log.meter import TILE, Meter, SimulatedMeter
+
+_TICK_MS = 500
+
+
+class MeterBar(QWidget):
+    """Leads through measuring with a meter, here the simulated one.
+
+    `measured` tells a spectrum; `sample` is asked what lies under the simulated meter.
+    """
+
+    measured = Signal(object)  # (36,)
+    complained = Signal(str)
+
+    def __init__(
+        self, sample: Callable[[], Array], clock: Callable[[], float] = time.monotonic
+    ) -> None:
+        super().__init__()
+        self._sample, self._clock = sample, clock
+        self._meter: SimulatedMeter | None = None
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.tile = QPushButton("Calibrate on the white tile")
+        self.tile.clicked.connect(lambda _=False: self.calibrate())
+        self.press = QPushButton("Measure this patch")
+        self.press.clicked.connect(lambda _=False: self.measure())
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self.words, 1)
+        row.addWidget(self.tile)
+        row.addWidget(self.press)
+        self._timer = QTimer(self)
+        self._timer.setInterval(_TICK_MS)
+        self._timer.timeout.connect(self.refresh)
+
+    @property
+    def meter(self) -> Meter | None:
+        """The meter, once it is switched on."""
+        return self._meter
+
+    def switch_on(self) -> None:
+        """Switch the meter on, if it is not; its lamp then warms."""
+        if self._meter is None:
+            self._meter = SimulatedMeter(self._clock)
+        self._timer.start()
+        self.refresh()
+
+    def rest(self) -> None:
+        """Stop looking at the meter; it stays warm."""
+        self._timer.stop()
+
+    def calibrate(self) -> None:
+        """Put the meter on its tile and calibrate it."""
+        if self._meter is not None:
+            self._meter.put_on(TILE)
+            self._try(self._meter.calibrate)
+
+    def measure(self) -> None:
+        """Put the meter on the patch in hand and measure."""
+        if self._meter is None:
+            return
+        meter = self._meter
+        meter.put_on(self._sample())
+        self._try(lambda: self.measured.emit(meter.measure()))
+
+    def refresh(self) -> None:
+        """Say how far the meter is."""
+        if self._meter is None:
+            return
+        state = self._meter.state()
+        if state.warm_in_s > 0:
+            words = f"The lamp warms: {state.warm_in_s:.0f} s more."
+        elif not state.calibrated:
+            words = "Warm. Calibrate it on its white tile."
+        else:
+            words = "Ready. Put it flat on the patch in hand, and measure."
+        self.words.setText(f"Simulated meter, over a card of an invented pot.  {words}")
+        self.tile.setEnabled(state.warm_in_s <= 0)
+        self.press.setEnabled(state.warm_in_s <= 0 and state.calibrated)
+
+    def _try(self, act: Callable[[], None]) -> None:
+        try:
+            act()
+        except InputError as error:
+            self.complained.emit(str(error))
+        self.refresh()

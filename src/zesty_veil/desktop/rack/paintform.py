@@ -1,0 +1,101 @@
+"""What the painter says of the paint on a card: its name and kind, and how it was laid."""
+
+from __future__ import annotations
+
+from typing import get_args
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
+
+from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.log.card import Card, Patch, Source
+from zesty_veil.log.prior import UNFIT
+from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.mixture import THINNERS
+from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
+from zesty_veil.paint.tool import tools
+
+
+class PaintForm(QWidget):
+    """Fields for a card's paint; `changed` is sent when any of them changes."""
+
+    changed = Signal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.name, self.maker, self.pigments = QLineEdit(), QLineEdit(), QLineEdit()
+        self.name.setMaxLength(80)
+        self.maker.setMaxLength(80)
+        self.pigments.setPlaceholderText("such as PR122 PV23")
+        self.pigments.setMaxLength(120)
+        self.kind, self.finish = Choice("kind of paint"), Choice("finish of the dry film")
+        for kind in get_args(Kind):
+            if kind not in UNFIT:
+                self.kind.addItem(kind, kind)
+        self.finish.addItem("usual finish", "")
+        for finish in FINISHES:
+            self.finish.addItem(finish, finish)
+        self.thinning = number("parts of thinner to one of paint", 0, 50, 0.5, " : 1", 1)
+        self.thinner, self.tool = Choice("thinner"), Choice("tool it was laid with")
+        for thinner in THINNERS:
+            self.thinner.addItem(thinner, thinner)
+        for name, tool in tools().items():
+            if not tool.ridges_only:
+                self.tool.addItem(tool.label, name)
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(6)
+        grid.setVerticalSpacing(6)
+        fields: tuple[tuple[str, QWidget], ...] = (
+            ("Paint", self.name), ("maker", self.maker), ("kind", self.kind),
+            ("pigments", self.pigments), ("thinned", self.thinning), ("with", self.thinner),
+            ("tool", self.tool), ("finish", self.finish),
+        )  # fmt: skip
+        for i, (words, widget) in enumerate(fields):
+            row, column = divmod(i, 2)
+            grid.addWidget(QLabel(words), row, 2 * column)
+            grid.addWidget(widget, row, 2 * column + 1)
+            widget.setAccessibleName(widget.accessibleName() or f"{words} of the card's paint")
+        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(3, 1)
+        for line in (self.name, self.maker, self.pigments):
+            line.editingFinished.connect(self.changed.emit)
+        for choice in (self.finish, self.thinner, self.tool):
+            choice.activated.connect(lambda _: self.changed.emit())
+        self.kind.activated.connect(lambda _: self._kind_chosen())
+        self.thinning.valueChanged.connect(lambda _: self.changed.emit())
+
+    def show_paint(self, paint: Paint | None, card: Card | None) -> None:
+        """Fill the fields from a paint of the rack, and from the card it was measured from."""
+        with quiet(self, self.thinning):
+            self.name.setText(paint.name if paint else "")
+            self.name.setReadOnly(paint is not None)
+            self.maker.setText(paint.maker if paint else "")
+            self.pigments.setText(" ".join(paint.pigments) if paint else "")
+            kind: Kind = paint.kind if paint and paint.kind not in UNFIT else "transparent"
+            self.kind.setCurrentIndex(self.kind.findData(kind))
+            self.thinning.setValue(card.thinning if card else 0.0)
+            self.thinner.setCurrentIndex(self.thinner.findData(card.thinner if card else "water"))
+            self.finish.setCurrentIndex(max(self.finish.findData(card.finish if card else ""), 0))
+            self.tool.setCurrentIndex(self.tool.findData(card.tool if card else USUAL_TOOL[kind]))
+
+    def card(self, patches: tuple[Patch, ...], source: Source) -> Card:
+        """Return the card that the fields and some patches make."""
+        return Card(
+            " ".join(self.name.text().split()),
+            self.kind.currentData(),
+            patches,
+            tuple(self.pigments.text().replace(",", " ").split()),
+            " ".join(self.maker.text().split()),
+            self.finish.currentData(),
+            self.thinner.currentData(),
+            self.thinning.value(),
+            self.tool.currentData(),
+            source,
+        )
+
+    def _kind_chosen(self) -> None:
+        self.tool.setCurrentIndex(self.tool.findData(USUAL_TOOL[self.kind.currentData()]))
+        self.changed.emit()

@@ -1,0 +1,370 @@
+"""The Rack's page: which rack, how it is laid and sorted, its drawdowns, and the paint in hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.rack.grid import RackGrid
+from zesty_veil.desktop.rack.measuring import MeasureView
+from zesty_veil.desktop.rack.model import Asked, Shown, showing
+from zesty_veil.desktop.rack.paintcard import PaintCard
+from zesty_veil.desktop.rack.uses import known_plans, uses_of
+from zesty_veil.errors import VeilError
+from zesty_veil.exchange.rackfile import read_rack, write_rack
+from zesty_veil.log.drawn import ORDERS, Laid
+from zesty_veil.log.racks import STATUSES, Kept, Rack
+from zesty_veil.paint.mixture import THINNERS
+from zesty_veil.paint.paint import Paint
+
+_FILTER = "Racks (*.json *.csv)"
+_OUT = "Racks (*.json *.csv *.gpl)"
+_ORDER_WORDS = {
+    "rack": "in the rack's order", "name": "by name", "hue": "by hue", "value": "light to dark",
+    "hiding": "by hiding", "strength": "by strength",
+}  # fmt: skip
+
+
+class RackPage(Page):
+    """Shows the rack in use; measuring stands on a page of its own within it."""
+
+    whole = True
+    lay_wanted = Signal(object)  # Paint
+
+    def __init__(self, document: Document, keeping: Keeping) -> None:
+        super().__init__()
+        self._document, self._keeping = document, keeping
+        self._shown: Shown | None = None
+        self._name = ""
+        self._plans: dict[str, tuple[str, ...]] = {}
+        self.jobs: NewestWins[Asked, Shown] = NewestWins(showing, self)
+        self.jobs.answered.connect(self._answered)
+        self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
+        keeping.changed.connect(self._changed)
+        self.grid, self.card = RackGrid(), PaintCard()
+        self.measuring = MeasureView(keeping)
+        self.measuring.done.connect(self._measured)
+        self.measuring.complained.connect(self.complained.emit)
+        self._lay_out()
+        self._connect()
+
+    @property
+    def in_hand(self) -> Kept | None:
+        """The paint in hand, as it is known now."""
+        found = (k for k in self._keeping.rack.paints if k.paint.name == self._name)
+        return next(found, None)
+
+    def open(self) -> bool:
+        """Show the rack in use."""
+        if self._keeping.store is None:
+            self.complained.emit(self._keeping.trouble)
+        self.pages.setCurrentWidget(self.shelf)
+        self._plans = known_plans(self._keeping.records())
+        self._fill_racks()
+        self.refresh()
+        self.grid.setFocus()
+        return True
+
+    def refresh(self) -> None:
+        """Ask for the drawdowns anew."""
+        status = self.status.currentData()
+        tool = None
+        laid = Laid(self.thinning.value(), self.thinner.currentData(), tool)
+        asked = Asked(
+            self._keeping.rack, laid, self.order.currentData(), status, self.search.text()
+        )
+        self.jobs.ask(asked)
+
+    def measure(self, kept: Kept | None) -> None:
+        """Measure a paint of the rack, or a new one."""
+        self.card.keep_notes()
+        self.measuring.begin(kept)
+        self.pages.setCurrentWidget(self.measuring)
+        self.measuring.setFocus()
+
+    def import_from(self, path: Path) -> None:
+        """Take a rack from a file and use it; say what is wrong with it otherwise."""
+        try:
+            rack = read_rack(path)
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return
+        names = self._keeping.racks.names() if self._keeping.store is not None else ()
+        rack = replace(rack, name=_free(rack.name, names))
+        if self._try(lambda: self._keeping.racks.put(rack)):
+            self._use(rack.name)
+            self.complained.emit(f"Took {len(rack.paints)} paints from {path.name}.")
+
+    def export_to(self, path: Path) -> None:
+        """Write the rack in use to a file."""
+        try:
+            write_rack(self._keeping.rack, path)
+        except VeilError as error:
+            self.complained.emit(str(error))
+        else:
+            self.complained.emit(f"Wrote {path.name}.")
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until the rack is shown."""
+        return self.jobs.wait_until_idle(milliseconds)
+
+    def close_jobs(self) -> None:
+        """End the workers."""
+        self.jobs.close()
+        self.measuring.close_jobs()
+
+    def give_up(self) -> None:
+        """Leave measuring for the shelf, or the shelf for the section."""
+        if self.pages.currentWidget() is self.measuring:
+            self.pages.setCurrentWidget(self.shelf)
+            self.grid.setFocus()
+            return
+        self.card.keep_notes()
+        self.left.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """M: measure. Esc: leave."""
+        if event.key() == Qt.Key.Key_Escape:
+            self.give_up()
+        elif event.key() == Qt.Key.Key_M and self.pages.currentWidget() is self.shelf:
+            self.measure(self.in_hand)
+        else:
+            event.ignore()
+            return
+        event.accept()
+
+    def _try(self, act: Callable[[], object]) -> bool:
+        try:
+            return self._keeping.do(act)
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return False
+
+    def _answered(self, shown: Shown) -> None:
+        self._shown = shown
+        names = [kept.paint.name for kept in shown.kept]
+        if self._name not in names and names and shown.whole:
+            self._name = names[0]
+        count, whole = len(names), len(shown.asked.rack.paints)
+        self.count.setText(f"{count} of {whole} paints" if count != whole else f"{count} paints")
+        self.grid.show_rack(shown, self._name)
+        self._show_card()
+
+    def _show_card(self) -> None:
+        shown, kept = self._shown, self.in_hand
+        if kept is None or shown is None:
+            self.card.show_paint(None, None, None, None, (), ())
+            return
+        place = next((i for i, k in enumerate(shown.kept) if k.paint == kept.paint), None)
+        base = next(
+            (k.paint for k in self._keeping.base.paints if k.paint.name == self._name), None
+        )
+        near = shown.near(self._name) if shown.whole else ()
+        used = uses_of(self._name, self._document.plan, self._plans)
+        self.card.show_paint(
+            kept,
+            base,
+            None if place is None else shown.drawn[place],
+            None if place is None else shown.rgb[place],
+            near,
+            used,
+        )
+
+    def _choose(self, name: str) -> None:
+        self.card.keep_notes()
+        self._name = name
+        self.shelves.ensureVisible(*_middle(self.grid, name), 80, 70)
+        self._show_card()
+
+    def _change(self, edit: Callable[[Kept], Kept]) -> None:
+        rack = self._keeping.base.name
+        self._try(lambda: self._keeping.racks.change(rack, self._name, edit))
+
+    def _undo(self) -> None:
+        rack = self._keeping.base.name
+        if self._try(lambda: self._keeping.racks.unmeasure(rack, self._name)):
+            self._keeping.learn()
+
+    def _drop(self) -> None:
+        rack, name = self._keeping.base.name, self._name
+        self._try(lambda: self._keeping.racks.drop(rack, name))
+
+    def _lay(self) -> None:
+        kept = self.in_hand
+        if kept is not None:
+            self.give_up()
+            self.lay_wanted.emit(kept.paint)
+
+    def _measured(self, paint: Paint | None) -> None:
+        if paint is not None:
+            self._name = paint.name
+            self._keeping.learn()
+        self.pages.setCurrentWidget(self.shelf)
+        self.refresh()
+        self.grid.setFocus()
+
+    def _changed(self) -> None:
+        if self.isVisible():
+            self._fill_racks()
+            self.refresh()
+
+    def _use(self, name: str) -> None:
+        if self._try(lambda: self._keeping.racks.choose(name)):
+            self._keeping.learn()
+
+    def _new_rack(self) -> None:
+        names = self._keeping.racks.names() if self._keeping.store is not None else ()
+        name = _free("My paints", names)
+        if self._try(lambda: self._keeping.racks.put(Rack(name))):
+            self._use(name)
+
+    def _fill_racks(self) -> None:
+        if self._keeping.store is None:
+            return
+        with quiet(self.racks):
+            self.racks.clear()
+            for name in self._keeping.racks.names():
+                self.racks.addItem(name, name)
+            self.racks.setCurrentIndex(self.racks.findData(self._keeping.rack.name))
+
+    def _choose_import(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "Take in a rack", str(Path.home()), _FILTER)
+        if name:
+            self.import_from(Path(name))
+
+    def _choose_export(self) -> None:
+        start = str(Path.home() / f"{self._keeping.rack.name}.json")
+        name, _ = QFileDialog.getSaveFileName(self, "Give the rack out", start, _OUT)
+        if name:
+            self.export_to(Path(name))
+
+    def _connect(self) -> None:
+        self.grid.chosen.connect(self._choose)
+        self.grid.opened.connect(lambda _: self.measure(self.in_hand))
+        self.card.status_wanted.connect(
+            lambda s: self._change(lambda kept: replace(kept, status=s))
+        )
+        self.card.notes_written.connect(
+            lambda words: self._change(lambda kept: replace(kept, notes=words[:2000]))
+        )
+        self.card.measure_wanted.connect(lambda: self.measure(self.in_hand))
+        self.card.undo_wanted.connect(self._undo)
+        self.card.lay_wanted.connect(self._lay)
+        self.card.drop_wanted.connect(self._drop)
+        for changed in (
+            self.thinning.valueChanged, self.thinner.activated, self.order.activated,
+            self.status.activated, self.search.textChanged,
+        ):  # fmt: skip
+            changed.connect(lambda *_: self.refresh())
+        self.racks.activated.connect(lambda _: self._use(self.racks.currentData()))
+
+    def _lay_out(self) -> None:
+        self.racks = Choice("rack in use")
+        self.racks.setMinimumWidth(150)
+        self.order = Choice("order of the paints")
+        self.order.setMinimumWidth(170)
+        for order in ORDERS:
+            self.order.addItem(_ORDER_WORDS[order], order)
+        self.status = Choice("which paints")
+        self.status.setMinimumWidth(100)
+        self.status.addItem("all", None)
+        for status in STATUSES:
+            self.status.addItem({"own": "at hand"}.get(status, status), status)
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Find a name, kind, pigment, note")
+        self.search.setAccessibleName("find paints")
+        self.search.setClearButtonEnabled(True)
+        self.thinning = number("parts of thinner to one of paint", 0, 20, 0.5, " : 1", 1)
+        self.thinner = Choice("thinner")
+        self.thinner.setMinimumWidth(120)
+        for thinner in THINNERS:
+            self.thinner.addItem(thinner, thinner)
+        self.count = QLabel()
+        self.fresh = _button("Measure a new paint …", lambda: self.measure(None))
+        self.new = _button("New rack", self._new_rack)
+        self.take = _button("Take in …", self._choose_import)
+        self.give = _button("Give out …", self._choose_export)
+        self.leave = _button("Leave", self.give_up)
+        one, two = QHBoxLayout(), QHBoxLayout()
+        for row, top in ((one, 8), (two, 0)):
+            row.setContentsMargins(12, top, 12, 0)
+            row.setSpacing(6)
+        for widget in (self.racks, self.new, self.take, self.give):
+            one.addWidget(widget)
+        one.addStretch(1)
+        one.addWidget(self.fresh)
+        one.addWidget(self.leave)
+        two.addWidget(QLabel("Laid"))
+        two.addWidget(self.thinning)
+        two.addWidget(self.thinner)
+        two.addSpacing(8)
+        two.addWidget(self.order)
+        two.addWidget(self.status)
+        two.addWidget(self.search, 1)
+        two.addWidget(self.count)
+        self.shelves = QScrollArea()
+        self.shelves.setWidget(self.grid)
+        self.shelves.setWidgetResizable(True)
+        self.shelves.setFrameShape(QFrame.Shape.NoFrame)
+        self.shelves.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        beside = QScrollArea()
+        beside.setWidget(self.card)
+        beside.setWidgetResizable(True)
+        beside.setFrameShape(QFrame.Shape.NoFrame)
+        beside.setFixedWidth(self.card.width() + 14)
+        field = QHBoxLayout()
+        field.setSpacing(0)
+        field.addWidget(self.shelves, 1)
+        field.addWidget(beside)
+        self.shelf = QWidget()
+        column = QVBoxLayout(self.shelf)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addLayout(one)
+        column.addLayout(two)
+        column.addLayout(field, 1)
+        self.pages = QStackedWidget()
+        self.pages.addWidget(self.shelf)
+        self.pages.addWidget(self.measuring)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 4)
+        page.addWidget(self.pages)
+
+
+def _middle(grid: RackGrid, name: str) -> tuple[int, int]:
+    at = grid.cell(name).center().toPoint()
+    return at.x(), at.y()
+
+
+def _free(wanted: str, taken: tuple[str, ...]) -> str:
+    names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 2))
+    return next(name for name in names if name not in taken)
+
+
+def _button(words: str, act: Callable[[], None]) -> QPushButton:
+    button = QPushButton(words)
+    button.clicked.connect(lambda _=False: act())
+    return button

@@ -16,6 +16,7 @@ KEYS: dict[str, tuple[Entry, ...]] = {
         ("sit", "Sit down to paint it …", ("F5",)),
         ("rack", "Look at the rack …", ("F6",)),
         ("log", "Look at the log …", ("F7",)),
+        ("guess", "Guess first …", ("F8",)),
         ("-", "", ()),
         ("undo", "Undo", ("Ctrl+Z", "U")),
         ("redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y", "Shift+U")),

@@ -110,6 +110,7 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "sit": station.stage.sit_down,
         "rack": station.stage.open_rack,
         "log": station.stage.open_log,
+        "guess": station.stage.guess_first,
         "undo": window.document.undo,
         "redo": window.document.redo,
         "leave": window.close,

@@ -14,6 +14,7 @@ from zesty_veil.desktop.form.formstage import FormStage, lengthened
 from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
 from zesty_veil.desktop.glow.glowview import GlowView
+from zesty_veil.desktop.guess.guesspage import GuessPage
 from zesty_veil.desktop.logbook.logpage import LogPage
 from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.page import Page
@@ -38,6 +39,7 @@ _HINT_GLOW = "Drag the light, or arrows; wheel: nearer.  F: find coats.  Enter: 
 _HINT_SITTING = "Space: laid.  Backspace: not yet.  S: later.  P: pause.  R: rescue.  Esc: leave."
 _HINT_RACK = "Arrows: paint in hand.  M or Enter: measure it from a card.  Esc: leave."
 _HINT_LOG = "Up, down: record in hand.  N: write down what came out of this plan.  Esc: leave."
+_HINT_GUESS = "1 to 5: pick.  Space: another one.  Esc: leave."
 _HINT_SCULPT = "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
 
 
@@ -64,6 +66,7 @@ class Stage(QStackedWidget):
         self.sitting: SittingView | None = None
         self.rack: RackPage | None = None
         self.log: LogPage | None = None
+        self.guess: GuessPage | None = None
         self._pages: dict[Page, str] = {}  # with the hint for each
         for page in (self.view, self.form, self.sculpt):
             self.addWidget(page)
@@ -109,6 +112,16 @@ class Stage(QStackedWidget):
         """Look at what was painted."""
         if self.log is not None:
             self.turn_to(self.log)
+
+    def add_guess(self, guess: GuessPage) -> None:
+        """Take the page on which one guesses."""
+        self.guess = guess
+        self.add(guess, _HINT_GUESS)
+
+    def guess_first(self) -> None:
+        """Guess what stacks of one's own paints look like."""
+        if self.guess is not None:
+            self.turn_to(self.guess)
 
     def turn_to(self, page: Page) -> None:
         """Open a page, unless it says that it cannot be opened."""

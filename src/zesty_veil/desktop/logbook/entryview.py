@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from pathlib import Path
 
-import numpy as np
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QImage
 from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -24,20 +22,17 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.logbook.pickview import PickView
+from zesty_veil.desktop.logbook.rowfields import Lab, Row, RowFields
 from zesty_veil.desktop.photos import FILTER, read_image, thumbnail
-from zesty_veil.desktop.quiet import quiet
-from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.errors import VeilError
 from zesty_veil.light.picture import Point
-from zesty_veil.light.srgb import srgb
 from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.judge import predicted_at
-from zesty_veil.log.record import Conditions, How, Record, Seen
-from zesty_veil.paint.laydown import SITES
+from zesty_veil.log.record import Conditions, Record, Seen
 from zesty_veil.plan.model import Plan
 
 _START = (
@@ -46,17 +41,22 @@ _START = (
 )
 
 
-@dataclass
-class Row:
-    """One place whose colour is noted."""
+@dataclass(frozen=True)
+class Foretelling:
+    """Rows of a plan whose predicted colours are wanted."""
 
-    passage: int
-    place: float
-    site: str
-    coats: int
-    lab: tuple[float, float, float] | None = None
-    how: How = "typed"
-    point: Point | None = None
+    plan: Plan
+    rows: tuple[Row, ...]
+
+
+def foretold(asked: Foretelling, wanted: Callable[[], bool]) -> Iterator[tuple[Lab, ...]]:
+    """Yield the predicted colours of rows."""
+    out: list[Lab] = []
+    for row in asked.rows:
+        name = asked.plan.passages[row.passage].name
+        L, a, b = predicted_at(asked.plan, name, row.place, row.site, row.coats)
+        out.append((float(L), float(a), float(b)))
+    yield tuple(out)
 
 
 class EntryView(QWidget):
@@ -77,7 +77,14 @@ class EntryView(QWidget):
         self.picture = PickView()
         self.picture.picked.connect(self._picked)
         self.picture.white_picked.connect(self._white)
-        self._fields: list[tuple[QLabel, QLineEdit]] = []
+        self._predicted: dict[int, Lab] = {}
+        self.jobs: NewestWins[Foretelling, tuple[Lab, ...]] = NewestWins(foretold, self)
+        self.jobs.answered.connect(self._foretold)
+        self.jobs.failed.connect(lambda error: self.say(str(error)))
+        self.fields = RowFields()
+        self.fields.chosen.connect(self.take)
+        self.fields.changed.connect(self._changed)
+        self.fields.typed.connect(self.write)
         self._lay_out()
 
     def begin(self, plan: Plan, passage: int, place: float) -> None:
@@ -106,8 +113,7 @@ class EntryView(QWidget):
             self.say(str(error))
             return
         self._path = path
-        for row in self.rows:
-            row.point = None
+        self.rows = [replace(row, point=None) for row in self.rows]
         self.picture.show_image(self._image)
         self.picture.setVisible(True)
         self.say(
@@ -174,9 +180,12 @@ class EntryView(QWidget):
             if row.lab is None:
                 continue
             passage = self._plan.passages[row.passage]
-            L, a, b = self._predicted(row)
+            L, a, b = (
+                float(v)
+                for v in predicted_at(self._plan, passage.name, row.place, row.site, row.coats)
+            )
             seen.append(
-                Seen(passage.name, row.place, row.site, row.coats, row.lab, (L, a, b), row.how)  # type: ignore[arg-type]
+                Seen(passage.name, row.place, row.site, row.coats, row.lab, (L, a, b), row.how)
             )
         minutes = self.minutes_text.text().strip().replace(",", ".")
         try:
@@ -199,11 +208,6 @@ class EntryView(QWidget):
     def say(self, words: str) -> None:
         """Say a sentence above the rows."""
         self.words.setText(words)
-
-    def _predicted(self, row: Row) -> tuple[float, float, float]:
-        name = self._plan.passages[row.passage].name
-        L, a, b = predicted_at(self._plan, name, row.place, row.site, row.coats)  # type: ignore[arg-type]
-        return float(L), float(a), float(b)
 
     def _picked(self, point: Point) -> None:
         if not self.rows:
@@ -232,88 +236,40 @@ class EntryView(QWidget):
         self.say("White is known. Click the place of the row in hand.")
         self._show_marks()
 
+    def _changed(self, i: int, row: Row) -> None:
+        other = row.passage != self.rows[i].passage
+        self.rows[i] = row
+        if other:
+            self._show_rows()
+        else:
+            self._ask()
+
     def _show_rows(self) -> None:
-        while self.grid.count():
-            item = self.grid.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.deleteLater()
-        self._fields = []
-        for i, row in enumerate(self.rows):
-            self._add_fields(i, row)
-        self.grid.setRowStretch(len(self.rows), 1)
+        self.fields.show_plan(self._plan, self.rows)
+        self._ask()
+
+    def _ask(self) -> None:
+        """Ask what is predicted, and show the rest meanwhile."""
+        self.jobs.ask(Foretelling(self._plan, tuple(self.rows)))
         self._show_marks()
 
-    def _add_fields(self, i: int, row: Row) -> None:
-        passage = self._plan.passages[row.passage]
-        hand = QPushButton(str(i + 1))
-        hand.setCheckable(True)
-        hand.setFixedWidth(34)
-        hand.setAccessibleName(f"row {i + 1}, {passage.name}")
-        hand.clicked.connect(lambda _=False: self.take(i))
-        name = Choice(f"passage of row {i + 1}")
-        for index, one in enumerate(self._plan.passages):
-            name.addItem(one.name, index)
-        name.setCurrentIndex(row.passage)
-        name.activated.connect(lambda index: self._place(i, passage=index))
-        place = number(
-            f"millimetres from the light, row {i + 1}", 0, passage.length_mm, 0.5, " mm", 1
-        )
-        place.setValue(row.place * passage.length_mm)
-        place.valueChanged.connect(lambda mm: self._place(i, mm=mm))
-        site = Choice(f"site of row {i + 1}")
-        for one_site in SITES:
-            site.addItem(one_site, one_site)
-        site.setCurrentIndex(site.findData(row.site))
-        site.activated.connect(lambda _: self._place(i, site=site.currentData()))
-        swatch = QLabel()
-        swatch.setFixedSize(76, 28)
-        swatch.setAccessibleName("predicted, and painted")
-        typed = QLineEdit()
-        typed.setPlaceholderText("#rrggbb or L a b")
-        typed.setAccessibleName(f"colour that came out, row {i + 1}")
-        typed.editingFinished.connect(lambda: self.write(i, typed.text()))
-        for column, widget in enumerate((hand, name, place, site, swatch, typed)):
-            self.grid.addWidget(widget, i, column)
-        self._fields.append((swatch, typed))
-
-    def _place(
-        self, i: int, passage: int | None = None, mm: float | None = None, site: str | None = None
-    ) -> None:
-        row = self.rows[i]
-        if passage is not None and passage != row.passage:
-            coats = len(self._plan.passages[passage].coats)
-            self.rows[i] = replace(row, passage=passage, coats=coats)
-            self._show_rows()
-            return
-        if mm is not None:
-            length = self._plan.passages[row.passage].length_mm
-            row = replace(row, place=min(max(mm / length, 0.0), 1.0))
-        if site is not None:
-            row = replace(row, site=site)
-        self.rows[i] = row
+    def _foretold(self, labs: tuple[Lab, ...]) -> None:
+        self._predicted = dict(enumerate(labs))
         self._show_marks()
 
     def _show_marks(self) -> None:
         """Show which row is in hand, and what is predicted and noted."""
-        for i, (row, (swatch, typed)) in enumerate(zip(self.rows, self._fields, strict=True)):
-            item = self.grid.itemAtPosition(i, 0)
-            button = item.widget() if item is not None else None
-            if isinstance(button, QPushButton):
-                button.setChecked(i == self._row)
-            predicted = colour(srgb(np.array(self._predicted(row)))[0]).name()
-            noted = colour(srgb(np.array(row.lab))[0]).name() if row.lab is not None else predicted
-            stop = "stop:0.499" if row.lab is not None else "stop:0.999"
-            swatch.setStyleSheet(
-                "background: qlineargradient(x1:0, y1:0, x2:1, y2:0, "
-                f"stop:0 {predicted}, {stop} {predicted}, stop:0.5 {noted}, stop:1 {noted});"
-            )
-            if not typed.hasFocus():
-                with quiet(typed):
-                    text = "" if row.lab is None else " ".join(f"{v:.1f}" for v in row.lab)
-                    typed.setText(text)
+        self.fields.show_rows(self.rows, self._row, self._predicted)
         points = {i: row.point for i, row in enumerate(self.rows) if row.point is not None}
         self.picture.show_points(points, self._row)
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until what is predicted is there."""
+        return self.jobs.wait_until_idle(milliseconds)
+
+    def close_jobs(self) -> None:
+        """End the worker."""
+        self.jobs.close()
 
     def _choose_photo(self) -> None:
         home = str(Path.home())
@@ -363,13 +319,8 @@ class EntryView(QWidget):
             if words:
                 said.addWidget(QLabel(words))
             said.addWidget(widget)
-        inner = QWidget()
-        self.grid = QGridLayout(inner)
-        self.grid.setContentsMargins(0, 0, 0, 0)
-        self.grid.setColumnStretch(1, 2)
-        self.grid.setColumnStretch(5, 2)
         scroll = QScrollArea()
-        scroll.setWidget(inner)
+        scroll.setWidget(self.fields)
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         body = QHBoxLayout()
@@ -377,8 +328,8 @@ class EntryView(QWidget):
         right = QVBoxLayout()
         right.addWidget(scroll, 1)
         right.addWidget(self.notes)
-        body.addWidget(self.picture, 1)
-        body.addLayout(right, 1)
+        body.addWidget(self.picture, 5)
+        body.addLayout(right, 6)
         page = QVBoxLayout(self)
         page.setContentsMargins(12, 8, 12, 4)
         page.setSpacing(8)

@@ -129,6 +129,10 @@ class LogPage(Page):
         else:
             self.complained.emit(f"Wrote {count} records to {path.name}.")
 
+    def close_jobs(self) -> None:
+        """End the workers."""
+        self.entry.close_jobs()
+
     def give_up(self) -> None:
         """Leave writing for the log, or the log for the section."""
         if self.pages.currentWidget() is self.entry:

@@ -17,6 +17,7 @@ from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.stage import Stage
 from zesty_veil.desktop.glow.glowview import GlowView
+from zesty_veil.desktop.guess.guesspage import GuessPage
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.logbook.logpage import LogPage
@@ -259,6 +260,7 @@ class SectionStation(QWidget):
         )
         log.again_wanted.connect(self.again_wanted.emit)
         self.stage.add_log(log)
+        self.stage.add_guess(GuessPage(self._document, self.keeping))
         middle.addWidget(self.stage, 1)
         self.passages.form_view.clicked.connect(self.stage.toggle_form)
         self.passages.form_wanted.connect(self.stage.choose_form)

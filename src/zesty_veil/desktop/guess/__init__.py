@@ -1,0 +1,1 @@
+"""Guess first: pick what will come before it is shown."""

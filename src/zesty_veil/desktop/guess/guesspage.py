@@ -1,0 +1,169 @@
+"""Guess first: pick from five what a stack will look like, then see it, and how one's eye errs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+import numpy as np
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+
+from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.guess.field import GuessField
+from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.theme import font
+from zesty_veil.errors import VeilError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.log.guess import Guesses, Question, question, tally
+from zesty_veil.log.judge import apart
+from zesty_veil.log.record import Seen
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Ground
+
+_ASK = "What comes when this is laid and dry? Pick one of the five before it is shown."
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """Paints at hand and grounds in use, and which question of them it is."""
+
+    paints: tuple[Paint, ...]
+    grounds: tuple[Ground, ...]
+    seed: int
+
+
+def questions(asked: Wanted, wanted: Callable[[], bool]) -> Iterator[Question]:
+    """Yield a question."""
+    yield question(asked.paints, asked.grounds, np.random.default_rng(asked.seed))
+
+
+class GuessPage(Page):
+    """Asks one question after the other, and keeps a tally in the log."""
+
+    whole = True
+
+    def __init__(self, document: Document, keeping: Keeping) -> None:
+        super().__init__()
+        self._document, self._keeping = document, keeping
+        self._seeds = np.random.default_rng()
+        self.question: Question | None = None
+        self.told, self.tally = QLabel(_ASK), QLabel()
+        self.jobs: NewestWins[Wanted, Question] = NewestWins(questions, self)
+        self.jobs.answered.connect(self._asked)
+        self.jobs.failed.connect(lambda error: self.told.setText(str(error)))
+        self.field = GuessField()
+        self.field.picked.connect(self._picked)
+        self.field.next_wanted.connect(self._on)
+        self.told.setFont(font(12, bold=True))
+        for label in (self.told, self.tally):
+            label.setWordWrap(True)
+        self.next = QPushButton("Next")
+        self.next.setToolTip("Another one (Space)")
+        self.anew = QPushButton("Begin the tally anew")
+        self.leave = QPushButton("Leave")
+        self.next.clicked.connect(lambda _=False: self.ask())
+        self.anew.clicked.connect(lambda _=False: self._forget())
+        self.leave.clicked.connect(lambda _=False: self.give_up())
+        head, foot = QHBoxLayout(), QHBoxLayout()
+        for row in (head, foot):
+            row.setContentsMargins(12, 8, 12, 4)
+            row.setSpacing(6)
+        head.addWidget(self.told, 1)
+        head.addWidget(self.next)
+        head.addWidget(self.leave)
+        foot.addWidget(self.tally, 1)
+        foot.addWidget(self.anew)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(0, 0, 0, 0)
+        page.setSpacing(0)
+        page.addLayout(head)
+        page.addWidget(self.field, 1)
+        page.addLayout(foot)
+
+    def open(self) -> bool:
+        """Ask the first question."""
+        self.ask()
+        self._show_tally()
+        self.field.setFocus()
+        return True
+
+    def ask(self, seed: int | None = None) -> None:
+        """Ask another question."""
+        # As the rack is, but what the plan prepares counts as a ground that is in use.
+        plan = self._document.plan
+        paints = {paint.name: paint for paint in self._keeping.own_paints()}
+        grounds = tuple(
+            passage.ground
+            for passage in plan.passages
+            if all(
+                part.paint in paints for coat in passage.ground.coats for part in coat.mixture.parts
+            )
+        )
+        number = int(self._seeds.integers(2**31)) if seed is None else seed
+        self.told.setText(_ASK)
+        self.jobs.ask(Wanted(tuple(paints.values()), grounds, number))
+        self.field.setFocus()
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until the question is asked."""
+        return self.jobs.wait_until_idle(milliseconds)
+
+    def close_jobs(self) -> None:
+        """End the worker."""
+        self.jobs.close()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Esc: leave."""
+        if event.key() == Qt.Key.Key_Escape:
+            self.give_up()
+            event.accept()
+        else:
+            event.ignore()
+
+    def _asked(self, asked: Question) -> None:
+        self.question = asked
+        self.field.show_question(asked)
+
+    def _on(self) -> None:
+        if self.field.choice is not None:
+            self.ask()
+
+    def _picked(self, choice: int) -> None:
+        asked = self.question
+        if asked is None:
+            return
+        right, picked = asked.choices[asked.right], asked.choices[choice]
+        if choice == asked.right:
+            self.told.setText("Right.  Space: another one.")
+        else:
+            L, a, b = (float(v) for v in picked)
+            R, c, d = (float(v) for v in right)
+            lean = apart(Seen("", 0, "flat", 0, (L, a, b), (R, c, d))).words
+            de = float(ciede2000(right, picked))
+            self.told.setText(f"You expected it {lean} (dE {de:.0f}).  Space: another one.")
+        store = self._keeping.store
+        if store is not None:
+            try:
+                Guesses(store).add(asked, choice)
+            except VeilError as error:
+                self.complained.emit(str(error))
+        self._show_tally()
+
+    def _show_tally(self) -> None:
+        store = self._keeping.store
+        if store is None:
+            self.tally.setText(self._keeping.trouble)
+            return
+        try:
+            self.tally.setText(tally(Guesses(store).all()).words)
+        except VeilError as error:
+            self.complained.emit(str(error))
+
+    def _forget(self) -> None:
+        store = self._keeping.store
+        if store is not None and self._keeping.do(lambda: Guesses(store).forget()):
+            self._show_tally()

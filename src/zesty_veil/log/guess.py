@@ -1,0 +1,198 @@
+"""Guess first: a stack of the painter's own paints, five colours, one of which comes; and a tally.
+
+The wrong ones lie to known sides of the right one (lighter, darker, warmer, colder, duller,
+stronger), so that the tally can say how an eye errs, not only how often.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import NamedTuple
+
+import msgspec
+import numpy as np
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lab_from_lch, lch
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import srgb
+from zesty_veil.log.store import Store
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.plan.model import Coat, Ground, Passage, Primer, coat_name
+from zesty_veil.predict.field import predict
+
+CHOICES = 5
+_APART_DE = 7.0  # how far wrong colours lie from the right one; seen at once side by side
+_LEAST_DE = 3.0
+_WARM_DEG = 60.0  # the warmest hue, orange; common practice
+_GROUNDS: tuple[Primer, ...] = ("white", "grey", "black")
+_GUESSABLE = frozenset({"opaque", "transparent", "ink", "wash", "contrast"})
+_SEEN = 0.8  # dE on average that is worth words
+
+
+@dataclass(frozen=True, eq=False)
+class Question:
+    """A ground with coats, the colours to pick from (5, 3), and which of them comes."""
+
+    ground: Ground
+    coats: tuple[Coat, ...]
+    words: tuple[str, ...]  # the coats in words, the lowest first
+    below: Array  # (3,) the ground alone
+    choices: Array
+    right: int
+
+
+class Guess(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """One answer: the colour that comes and the one that was picked, CIELAB."""
+
+    when: str
+    words: tuple[str, ...]
+    right: tuple[float, float, float]
+    picked: tuple[float, float, float]
+
+
+def question(
+    paints: Sequence[Paint], grounds: Sequence[Ground], rng: np.random.Generator
+) -> Question:
+    """Return a question from paints at hand and grounds in use (primers, if there are none).
+
+    Raises
+    ------
+    InputError
+        If there is no paint to ask about.
+    """
+    usable = [paint for paint in paints if paint.kind in _GUESSABLE]
+    if not usable:
+        raise InputError("There is no paint at hand to guess with; put some into the rack.")
+    below = [*(Ground(primer) for primer in _GROUNDS), *grounds]
+    ground = below[int(rng.integers(len(below)))]
+    coats = []
+    for _ in range(int(rng.integers(1, 4))):
+        paint = usable[int(rng.integers(len(usable)))]
+        glazed = paint.kind in {"transparent", "ink"}
+        thinning = float(rng.choice((1.0, 2.0, 3.0, 4.0) if glazed else (0.0, 0.5, 1.0)))
+        tool = "glaze" if glazed and thinning >= 2 else USUAL_TOOL[paint.kind]
+        coats.append(Coat(Mixture((Part(paint.name),), "water", thinning), tool,
+                          int(rng.integers(1, 4))))  # fmt: skip
+    rack = {paint.name: paint for paint in paints}
+    passage = Passage("guess", ground=ground)
+    place = np.array([0.5])
+    bare = predict(passage, rack, place, np.zeros(1)).lab[0, 0]
+    laid = msgspec.structs.replace(passage, coats=tuple(coats))
+    lab = predict(laid, rack, place, np.zeros(1)).lab[0, 0]
+    choices, right = _choices(lab, rng)
+    words = tuple(f"{coat_name(c)}, {c.passes} pass{'es' * (c.passes > 1)}" for c in coats)
+    return Question(ground, tuple(coats), words, bare, choices, right)
+
+
+def _choices(lab: Array, rng: np.random.Generator) -> tuple[Array, int]:
+    """Return five colours in a random order, and the place of the right one."""
+    L, C, h = (float(v) for v in lch(lab))
+    warm = (_WARM_DEG - h + 180) % 360 - 180  # which way is warmer
+    turn = np.sign(warm) if abs(warm) > 1 else 1.0
+    sides = [(1, 0, 0), (-1, 0, 0), (0, 0, turn), (0, 0, -turn), (0, 1, 0), (0, -1, 0)]
+    found: list[Array] = []
+    for k in rng.permutation(len(sides)):
+        other = _moved(L, C, h, *sides[k])
+        if other is not None and all(float(ciede2000(other, f)) > _LEAST_DE for f in (lab, *found)):
+            found.append(other)
+        if len(found) == CHOICES - 1:
+            break
+    while len(found) < CHOICES - 1:  # near black or white there is not much room: go further
+        step = float(rng.uniform(6, 30))
+        grey = lab + np.array([step if L < 50 else -step, 0.0, 0.0])
+        found.append(grey)
+    order = rng.permutation(CHOICES)
+    every = np.array([lab, *found])[order]
+    return every, int(np.flatnonzero(order == 0)[0])
+
+
+def _moved(L: float, C: float, h: float, up: float, out: float, turn: float) -> Array | None:
+    """Return a colour some dE00 to one side, if the screen can show it."""
+    at = lab_from_lch(np.array([L, C, h]))
+    for size in np.arange(1.0, 60.0, 0.5):
+        L2, C2 = L + up * size, C + out * size
+        if not (0 <= L2 <= 100 and C2 >= 0):
+            return None
+        # A turn of hue is as wide as its arc.
+        h2 = h + turn * np.degrees(min(size / max(C, 4.0), 1.2))
+        other = lab_from_lch(np.array([L2, C2, h2]))
+        if float(ciede2000(at, other)) >= _APART_DE:
+            _, inside = srgb(other)
+            return other if bool(inside) else None
+    return None
+
+
+class Tally(NamedTuple):
+    """How an eye errs: counts, and the mean of picked minus right as parts of what is seen.
+
+    lighter, warmer, stronger : mean differences in L, along the warm direction, and in C.
+    """
+
+    asked: int
+    right: int
+    lighter: float
+    warmer: float
+    stronger: float
+    words: str
+
+
+def tally(guesses: Sequence[Guess]) -> Tally:
+    """Return how an eye errs over some guesses."""
+    if not guesses:
+        return Tally(0, 0, 0.0, 0.0, 0.0, "No guess yet.")
+    right = np.array([guess.right for guess in guesses])
+    picked = np.array([guess.picked for guess in guesses])
+    off = picked - right
+    hits = int((np.abs(off).max(axis=1) < 1e-6).sum())
+    warm = np.array([np.cos(np.radians(_WARM_DEG)), np.sin(np.radians(_WARM_DEG))])
+    lighter = float(off[:, 0].mean())
+    warmer = float((off[:, 1:] @ warm).mean())
+    stronger = float((lch(picked)[:, 1] - lch(right)[:, 1]).mean())
+    sides = []
+    for size, more, less in (
+        (lighter, "too light", "too dark"),
+        (warmer, "too warm", "too cold"),
+        (stronger, "too strong in colour", "too dull"),
+    ):
+        if abs(size) >= _SEEN:
+            sides.append((abs(size), f"{more if size > 0 else less} by {abs(size):.1f}"))
+    lean = ", ".join(words for _, words in sorted(sides, reverse=True))
+    words = f"{hits} of {len(guesses)} right. " + (
+        f"Your eye expects it {lean}, on average." if lean else "Your eye leans to no side."
+    )
+    return Tally(len(guesses), hits, lighter, warmer, stronger, words)
+
+
+class Guesses:
+    """The guesses kept in the log."""
+
+    def __init__(self, store: Store) -> None:
+        self._store = store
+
+    def add(self, asked: Question, picked: int, now: datetime | None = None) -> Guess:
+        """Keep a guess and return it; raises LogError."""
+        moment = (datetime.now(UTC) if now is None else now).isoformat(timespec="seconds")
+        right, chosen = (tuple(float(v) for v in asked.choices[i]) for i in (asked.right, picked))
+        guess = Guess(moment, asked.words, right, chosen)  # type: ignore[arg-type]
+        with self._store.writing() as db:
+            db.execute(
+                "INSERT INTO guess (moment, document) VALUES (?, ?)",
+                (moment, msgspec.json.encode(guess)),
+            )
+        return guess
+
+    def all(self) -> tuple[Guess, ...]:
+        """Return all guesses, the oldest first; raises LogError."""
+        with self._store.reading() as db:
+            rows = db.execute("SELECT document FROM guess ORDER BY number").fetchall()
+        return tuple(msgspec.json.decode(row[0], type=Guess) for row in rows)
+
+    def forget(self) -> None:
+        """Begin the tally anew; raises LogError."""
+        with self._store.writing() as db:
+            db.execute("DELETE FROM guess")

@@ -6,15 +6,14 @@ Bad input ends with exit code 2 and one sentence on the error stream, never a tr
 from __future__ import annotations
 
 import argparse
-import math
 import os
 import sys
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from typing import Any, NoReturn
 
 import msgspec
-import numpy as np
 
 from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
@@ -23,26 +22,24 @@ from zesty_veil.errors import InputError, VeilError
 from zesty_veil.exportjob import export_arguments, exported
 from zesty_veil.glowjob import fire_arguments, fired, glow_arguments, glowed
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
+from zesty_veil.log.athand import paints_at_hand
+from zesty_veil.log.prior import CARD_KINDS
+from zesty_veil.logjob import fit_arguments, fitted, log_arguments, logged, rack_arguments, racked
 from zesty_veil.matchjob import match_arguments, matched
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.primer import PRIMERS
-from zesty_veil.paint.rack import demo_rack
-from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.drying import whole
-from zesty_veil.plan.edits import with_passes, with_thinning
+from zesty_veil.paint.tool import tools
 from zesty_veil.plan.fileformat import load, write_atomically
-from zesty_veil.plan.model import HANDS, Ground, Hand, Passage
+from zesty_veil.plan.model import HANDS
 from zesty_veil.plan.samples import SAMPLES, sample_bytes
 from zesty_veil.predict.appearance import SURROUNDS
-from zesty_veil.predict.coatsto import coats_to, coats_to_hide
-from zesty_veil.predict.field import axis, fold
-from zesty_veil.predict.look import FINISH_CHOICES, Look
-from zesty_veil.predict.metamerism import match
-from zesty_veil.report import Asked, as_json, as_text, causes, causes_text, report
+from zesty_veil.predict.field import axis
+from zesty_veil.predict.look import FINISH_CHOICES
+from zesty_veil.report import as_json, as_text, causes, causes_text, report
 from zesty_veil.schedulejob import schedule_arguments, scheduled_plan
+from zesty_veil.stackjob import asked_look, compared, counted, stacked
 
 _PLACES = 11
-_MOST_COATS = 200
 
 Window = Callable[[argparse.Namespace], int]
 
@@ -78,7 +75,20 @@ def parser() -> argparse.ArgumentParser:
     job.add_argument("-o", "--out", type=Path, required=True, metavar="CARD.pdf")
     job.add_argument("--paper", choices=("A4", "Letter"), default="A4")
 
-    job = jobs.add_parser("rack", help="list the paints at hand")
+    rack_arguments(jobs.add_parser("rack", help="list the paints at hand, take racks in and out"))
+    log_arguments(jobs.add_parser("log", help="list, write and give out what was painted"))
+    fit_arguments(jobs.add_parser("fit", help="measure a paint from cards that were read"))
+    job = jobs.add_parser("read-card", help="read a painted test card off a photograph")
+    job.add_argument("photo", type=Path, metavar="PHOTO")
+    job.add_argument("--corners", nargs=8, type=float, metavar="X",
+                     help="x y of the four marks in pixels, clockwise from the solid")  # fmt: skip
+    job.add_argument("--paint", default="", help="what is on the card")
+    job.add_argument("--kind", default="transparent", choices=CARD_KINDS)
+    job.add_argument("--pigments", nargs="*", default=[], metavar="CODE")
+    job.add_argument("--thinned", type=float, default=0.0, metavar="PARTS", help="to one of paint")
+    job.add_argument("--thinner", default="water", choices=THINNERS)
+    job.add_argument("--tool", default="loaded", choices=tuple(tools()))
+    job.add_argument("-o", "--out", type=Path, metavar="CARD.json", help="write the card there")
     job.add_argument("--json", action="store_true")
 
     job = jobs.add_parser(
@@ -179,7 +189,7 @@ def main(arguments: Sequence[str] | None = None, window: Window | None = None) -
     """
     try:
         chosen = parser().parse_args(arguments)
-        if chosen.job in {"open", "demo", "sheet", "card"}:
+        if chosen.job in {"open", "demo", "sheet", "card", "read-card"}:
             if window is None:
                 raise InputError("There is no window here; use another job.")
             return window(chosen)
@@ -197,44 +207,10 @@ def main(arguments: Sequence[str] | None = None, window: Window | None = None) -
     return 0
 
 
-def _rack(chosen: argparse.Namespace) -> str:
-    if chosen.json:
-        return _json(
-            [
-                {"name": p.name, "maker": p.maker, "kind": p.kind, "pigments": list(p.pigments)}
-                for p in demo_rack()
-            ]
-        )
-    return "".join(f"{p.name:24}{p.kind:14}{', '.join(p.pigments)}\n" for p in demo_rack())
-
-
-def _stack(chosen: argparse.Namespace) -> str:
-    rack = {paint.name: paint for paint in demo_rack()}
-    passage = _written(chosen.ground, chosen.coat, rack)
-    told = report(passage, rack, axis(1), _asked(chosen, chosen.light or "D65", "ordinary"))
-    if chosen.json:
-        return _json({"sites": as_json(told, 0), **causes(told)})
-    return as_text(told, 0) + causes_text(told)
-
-
-def _written(ground: str, words: Sequence[str], rack: Mapping[str, Paint]) -> Passage:
-    if len(words) > _MOST_COATS:
-        raise InputError(f"There are {len(words)} coats; give at most {_MOST_COATS}.")
-    coats = tuple(parse_coat(each, rack) for each in words)
-    return Passage("stack", ground=Ground(ground), coats=coats)  # type: ignore[arg-type]
-
-
-def _asked(chosen: argparse.Namespace, light: str, hand: Hand) -> Asked:
-    look = Look(light, chosen.observer, chosen.finish)
-    # Naming a hand asks how sure it is as well.
-    wants_sure = chosen.sure or chosen.hand is not None
-    return Asked(look, chosen.surround, (chosen.hand or hand) if wants_sure else None)
-
-
 def _predict(chosen: argparse.Namespace) -> str:
     plan = load(chosen.plan)
     u, rack = axis(_PLACES), plan.rack()
-    asked = _asked(chosen, chosen.light or plan.light, plan.hand)
+    asked = asked_look(chosen, chosen.light or plan.light, plan.hand)
     told = [(passage, report(passage, rack, u, asked)) for passage in plan.passages]
     if chosen.json:
         return _json(
@@ -264,53 +240,6 @@ def _predict(chosen: argparse.Namespace) -> str:
     return out
 
 
-def _coats_to(chosen: argparse.Namespace) -> str:
-    rack = {paint.name: paint for paint in demo_rack()}
-    passage = _written(chosen.ground, chosen.coat, rack)
-    coat = parse_coat(chosen.using, rack)
-    look = Look(chosen.light)
-    if chosen.lab is not None:
-        if not all(math.isfinite(v) and abs(v) <= 300 for v in chosen.lab):
-            raise InputError("The colour wanted must be three numbers, L a b, none beyond 300.")
-        ways = coats_to(np.array(chosen.lab), coat, passage, rack, look=look)
-    else:
-        ways = coats_to_hide(coat, passage, rack, look=look)
-    rows = []
-    for way in ways:
-        minutes = None
-        if way.passes is not None:
-            laid = with_passes(with_thinning(coat, way.thinning), max(way.passes, 1))
-            minutes = math.ceil(whole(laid, passage)) if way.passes else 0
-        rows.append({**way._asdict(), "minutes": minutes})
-    if chosen.json:
-        return _json(rows)
-    out = ""
-    for row in rows:
-        count = "never" if row["passes"] is None else f"{row['passes']} passes"
-        time = "" if row["minutes"] is None else f", about {row['minutes']} min"
-        strays = "" if row["touchy"] is None else f", strays by dE {row['touchy']:.1f}"
-        out += f"{row['thinning']:g}:1  {count}{time}{strays} (dE {row['closest']:.1f})\n"
-    return out
-
-
-def _compare(chosen: argparse.Namespace) -> str:
-    rack = {paint.name: paint for paint in demo_rack()}
-    stacks = [
-        fold(passage, passage.coats, rack, axis(1), np.zeros(1))
-        for passage in (
-            _written(chosen.ground, chosen.coat, rack),
-            _written(chosen.other_ground or chosen.ground, chosen.other, rack),
-        )
-    ]
-    found = match(stacks[0], stacks[1], chosen.light, chosen.observer)
-    if chosen.json:
-        return _json({"de00": found.under, "breaks_under": list(found.breaks)})
-    out = "".join(f"{LIGHTS[n]} ({n}): dE {dE:.1f}\n" for n, dE in found.under.items())
-    if found.breaks:
-        out += f"The match under {chosen.light} breaks under {', '.join(found.breaks)}.\n"
-    return out
-
-
 def _remarks(chosen: argparse.Namespace) -> str:
     plan = load(chosen.plan)
     rows = [
@@ -324,7 +253,7 @@ def _remarks(chosen: argparse.Namespace) -> str:
             "remedy": remark.remedy or None,
         }
         for i, passage in enumerate(plan.passages)
-        for remark in remarks(plan, i, demo_rack())
+        for remark in remarks(plan, i, paints_at_hand())
     ]
     if chosen.json:
         return _json(rows)
@@ -335,23 +264,9 @@ def _remarks(chosen: argparse.Namespace) -> str:
     return out or "No remarks.\n"
 
 
-def _match(chosen: argparse.Namespace) -> str:
-    found, text = matched(chosen)
-    return _json(found) if chosen.json else text
-
-
-def _fire(chosen: argparse.Namespace) -> str:
-    found, text = fired(chosen)
-    return _json(found) if chosen.json else text
-
-
-def _schedule(chosen: argparse.Namespace) -> str:
-    found, text = scheduled_plan(chosen)
-    return _json(found) if chosen.json else text
-
-
-def _glow(chosen: argparse.Namespace) -> str:
-    found, text = glowed(chosen)
+def _tell(job: Callable[[argparse.Namespace], tuple[Any, str]], chosen: argparse.Namespace) -> str:
+    """Return what a job found, as JSON if that is asked for."""
+    found, text = job(chosen)
     return _json(found) if chosen.json else text
 
 
@@ -364,16 +279,22 @@ def _sample(chosen: argparse.Namespace) -> str:
     return f"Wrote {chosen.file}\n"
 
 
+# What tells of itself for JSON and as text.
+_TELLING: dict[str, Callable[[argparse.Namespace], tuple[Any, str]]] = {
+    "rack": racked,
+    "log": logged,
+    "fit": fitted,
+    "stack": stacked,
+    "coats-to": counted,
+    "compare": compared,
+    "match": matched,
+    "fire": fired,
+    "glow": glowed,
+    "schedule": scheduled_plan,
+}
 _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
-    "rack": _rack,
-    "stack": _stack,
+    **{name: partial(_tell, job) for name, job in _TELLING.items()},
     "predict": _predict,
-    "coats-to": _coats_to,
-    "compare": _compare,
-    "match": _match,
-    "fire": _fire,
-    "glow": _glow,
-    "schedule": _schedule,
     "export": exported,
     "remarks": _remarks,
     "steps": _steps,

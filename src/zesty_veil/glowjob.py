@@ -19,8 +19,8 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.light.value import value
+from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.matchjob import colour
-from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import coat_words
@@ -78,10 +78,10 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     plan = load(chosen.plan)
     glow = _glow(plan, chosen)
     check_plan(edits.set_glow(plan, glow))
-    how = (demo_rack(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)
+    how = (paints_at_hand(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)
     *_, done = painted(plan, glow, chosen.school, *how)
     if chosen.out is not None:
-        save(written(plan, glow, done, demo_rack()), chosen.out)
+        save(written(plan, glow, done, paints_at_hand()), chosen.out)
     rows = [_passage(plan, one) for one in done]
     text = "".join(_passage_text(row) for row in rows)
     return {"source": glow.source, "school": chosen.school, "passages": rows}, text

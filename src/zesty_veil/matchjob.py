@@ -18,12 +18,13 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.light.srgb import lab_of, parsed
+from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.matchtext import as_json, as_text
 from zesty_veil.paint.catalogue import catalogue
 from zesty_veil.paint.laydown import Site
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMERS
-from zesty_veil.paint.rack import demo_rack, find
+from zesty_veil.paint.rack import find
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.look import Look
@@ -129,10 +130,10 @@ def _lab(words: str) -> tuple[float, float, float]:
 
 
 def _paints(chosen: argparse.Namespace) -> tuple[Paint, ...]:
-    rack = demo_rack()
+    rack = paints_at_hand()
     if chosen.only:
         rack = tuple(find(name, rack) for name in dict.fromkeys(chosen.only))
-    without = {find(name, demo_rack()).name for name in chosen.without}
+    without = {find(name, paints_at_hand()).name for name in chosen.without}
     return tuple(paint for paint in rack if paint.name not in without)
 
 

@@ -39,7 +39,7 @@ def refined(
     names = [name for name in refined_since(plan, rack) if name in used]
     films = {own.tool: own.film for own in hand}
     other_hand = any(
-        abs(films.get(coat.tool, 1.0) / coat.film - 1) > 0.01
+        abs(films.get(coat.tool, 1.0) / passage.film(coat.tool) - 1) > 0.01
         for coat in (*passage.ground.coats, *passage.coats)
     )
     if not names and not other_hand:

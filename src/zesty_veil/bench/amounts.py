@@ -72,7 +72,7 @@ def wet_ul(coat: Coat, passage: Passage, figures: int = 1) -> float:
     sites = reach(coat.sites, _RELIEFS) if len(coat.sites) < len(RELIEF) else np.ones(_RELIEFS.size)
     touched = float((sites * covered(tool, _RELIEFS)).mean())
     # 1 mm2 under 1 um is a thousandth of a microlitre.
-    film_ul = tool.wet_film_um * coat.film * 1e-3
+    film_ul = tool.wet_film_um * passage.film(coat.tool) * 1e-3
     return passage.area_mm2 * share * touched * film_ul * coat.passes * figures
 
 

@@ -16,6 +16,7 @@ from PySide6.QtWidgets import QApplication
 from zesty_veil.desktop.autosave import left_behind
 from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.desktop.pages.testcard import write_card
+from zesty_veil.desktop.readcard import read_card
 from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
@@ -35,6 +36,9 @@ def start(chosen: argparse.Namespace) -> int:
     """
     if chosen.job in {"sheet", "card"}:
         return _page(chosen)
+    if chosen.job == "read-card":
+        print(read_card(chosen), end="")
+        return 0
     size = _size(chosen.size)
     if chosen.shot is not None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"

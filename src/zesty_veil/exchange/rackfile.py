@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import functools
 import io
+from collections.abc import Mapping
 from pathlib import Path
 from typing import get_args
 
@@ -72,8 +73,11 @@ def write_rack(rack: Rack, path: Path) -> None:
     write_atomically(path, raw)
 
 
-def read_rack(path: Path) -> Rack:
+def read_rack(path: Path, known: Rack | None = None) -> Rack:
     """Return the rack in a JSON or CSV file; a CSV's rack is called as the file is.
+
+    `known` is a rack from which paints are taken that a CSV cannot carry (fluorescent, metallic,
+    varnish), by name.
 
     Raises
     ------
@@ -88,7 +92,7 @@ def read_rack(path: Path) -> Rack:
         raise InputError(f"{path.name} cannot be read: {reason}; check the path.") from None
     if len(raw) > _MOST_BYTES:
         raise InputError(f"{path.name} is over 40 MB, which no rack is; open another file.")
-    rack = _parsed(raw, path.name) if raw.lstrip()[:1] == b"{" else _from_table(raw, path)
+    rack = _parsed(raw, path.name) if raw.lstrip()[:1] == b"{" else _from_table(raw, path, known)
     try:
         check_rack(rack)
     except InputError as error:
@@ -149,7 +153,7 @@ def _samples(rack: Rack) -> list[Sample]:
     ]
 
 
-def _from_table(raw: bytes, path: Path) -> Rack:
+def _from_table(raw: bytes, path: Path, known: Rack | None) -> Rack:
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError:
@@ -163,12 +167,16 @@ def _from_table(raw: bytes, path: Path) -> Rack:
     if not rows or "name" not in rows[0] or "kind" not in rows[0]:
         raise InputError(f"{path.name} needs a header with name, kind, and perhaps "
                          f"{', '.join(_COLUMNS[3:])}, and a line for each paint.")  # fmt: skip
+    others: dict[tuple[str, str], Kept] = {
+        (kept.paint.name, kept.paint.kind): kept for kept in (known or Rack("")).paints
+    }
     return Rack(
-        path.stem, tuple(_paint(row, f"{path.name}, line {i}") for i, row in enumerate(rows, 2))
+        path.stem,
+        tuple(_paint(row, f"{path.name}, line {i}", others) for i, row in enumerate(rows, 2)),
     )
 
 
-def _paint(row: dict[str, str | None], what: str) -> Kept:
+def _paint(row: dict[str, str | None], what: str, known: Mapping[tuple[str, str], Kept]) -> Kept:
     def cell(name: str) -> str:
         return (row.get(name) or "").strip()
 
@@ -176,7 +184,11 @@ def _paint(row: dict[str, str | None], what: str) -> Kept:
     if not name:
         raise InputError(f"{what}: the paint has no name; give it one.")
     if kind not in _KINDS:
-        raise InputError(f"{what}: the kind '{kind}' must be one of {', '.join(_KINDS)}.")
+        if (name, kind) in known:
+            return known[name, kind]
+        raise InputError(
+            f"{what}: the kind '{kind}' must be one of {', '.join(_KINDS)}; others come with JSON."
+        )
     status = cell("status") or "own"
     if status not in STATUSES:
         raise InputError(f"{what}: the status '{status}' must be one of {', '.join(STATUSES)}.")
@@ -188,10 +200,13 @@ def _paint(row: dict[str, str | None], what: str) -> Kept:
     for ground in ("white", "black"):
         if cell(ground):
             try:
-                L, a, b = (float(v) for v in lab_of(parsed(cell(ground))))
+                rgb = parsed(cell(ground))
             except InputError as error:
                 raise InputError(f"{what}: {error}") from None
-            patches.append(Patch(ground, 1, (L, a, b)))
+            L, a, b = (float(v) for v in lab_of(rgb))
+            # Colours that a screen cannot show are moved to its edge, and may be deeper.
+            edge = bool((rgb <= 0).any() or (rgb >= 1).any())
+            patches.append(Patch(ground, 1, (L, a, b), doubt="at the edge" if edge else ""))
     card = Card(
         name,
         _KINDS[kind],
@@ -201,5 +216,8 @@ def _paint(row: dict[str, str | None], what: str) -> Kept:
         finish,
         tool=USUAL_TOOL[kind],
     )
-    paint = measured([card]).paint if patches else likely(card)
+    try:
+        paint = measured([card]).paint if patches else likely(card)
+    except InputError as error:
+        raise InputError(f"{what}: {error}") from None
     return Kept(paint, status, cell("notes"), (card,) if patches else ())

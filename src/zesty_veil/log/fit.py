@@ -29,7 +29,8 @@ from zesty_veil.log.drawdown import Drawdown, drawdown, reflectance, slopes
 from zesty_veil.log.prior import Prior, prior
 from zesty_veil.optics.surface import FINISHES
 
-_ROUNDS = 60
+_ROUNDS = 80
+_TIGHTEN = 0.7
 _FREEDOM = 4.0  # of Student's t
 # How far the two-flux model itself is off, as dE00 and as reflectance.
 _MODEL_DE, _MODEL_R = 0.4, 0.004
@@ -49,6 +50,7 @@ class Fit:
     theta : (72,) log K and log S; covariance : (72, 72).
     de : (p,) dE00 between each patch as read and as fitted; films : (p,) log of how much more lies
     there than nominal; film_sd : (p,) how far that was expected to stray; k_f : finish.
+    strips : (s,) the same by strip, without what single patches stray; strips_sd : how sure.
     """
 
     theta: Array
@@ -59,6 +61,8 @@ class Fit:
     k_f: float
     down: Drawdown
     prior: Prior
+    strips: Array
+    strips_sd: Array
 
 
 class _Unknown(NamedTuple):
@@ -68,33 +72,61 @@ class _Unknown(NamedTuple):
     precision: Array
 
 
-def fit(cards: Sequence[Card]) -> Fit:
+def fit(
+    cards: Sequence[Card],
+    before: Prior | None = None,
+    k_f: float | None = None,
+    hand_sd: float = 0.0,
+) -> Fit:
     """Return the most likely spectra of the paint of some cards.
 
-    The first card says what the paint is. Raises KeyError for kinds in `prior.UNFIT`.
+    Parameters
+    ----------
+    cards
+        Of one paint; the first says what it is.
+    before
+        What is known of its spectra; by default what its kind and pigments say.
+    k_f
+        Its finish, by default that of its kind.
+    hand_sd
+        How far, as a log, the hand's mean film may lie from the tool's usual one. With 0 the usual
+        film is taken for the mean, and strong paint cannot be told from a rich hand.
+
+    Raises
+    ------
+    KeyError
+        For kinds in `prior.UNFIT`, where `before` is not given.
     """
     first = cards[0]
     down = drawdown(cards)
-    before = prior(first.kind, first.pigments)
-    k_f = FINISHES[first.finish or USUAL_FINISH.get(first.kind, "satin")]
-    unknown, film_sd = _unknown(down, cards, before, k_f)
+    if before is None:
+        before = prior(first.kind, first.pigments)
+    if k_f is None:
+        k_f = FINISHES[first.finish or USUAL_FINISH.get(first.kind, "satin")]
+    unknown, film_sd = _unknown(down, cards, before, k_f, hand_sd)
     observed = _Observed(down, cards)
     x = unknown.mean.copy()
+    root = np.linalg.cholesky(np.linalg.inv(unknown.precision))
     damp, weight = 1e-2, np.ones(len(down.patches))
     cost, residual, J = observed.cost(x, weight, unknown)
+    # From far off everything looks like a bad patch: what is bad is told apart little by little.
+    loose = max(1.0, float(np.sqrt(np.mean(residual**2))))
     for _ in range(_ROUNDS):
-        weight = _student(residual, observed.count)
+        weight = _student(residual / loose, observed.count)
+        rough, loose = loose > 1, max(1.0, loose * _TIGHTEN)
         cost, residual, J = observed.cost(x, weight, unknown)
         row = np.repeat(weight, observed.count)
-        H = J.T @ (row[:, None] * J) + unknown.precision
-        g = J.T @ (row * residual) + unknown.precision @ (x - unknown.mean)
-        step = np.linalg.solve(H + damp * np.diag(np.diag(H)), -g)
+        # In units of the prior's own spread every direction is alike to the damping.
+        Jw = J @ root
+        H = Jw.T @ (row[:, None] * Jw) + np.eye(x.size)
+        g = Jw.T @ (row * residual) + root.T @ (unknown.precision @ (x - unknown.mean))
+        step = root @ np.linalg.solve(H + damp * np.eye(x.size), -g)
         step *= min(1.0, 1.0 / max(float(np.abs(step).max()), 1e-12))
         tried, again, J2 = observed.cost(x + step, weight, unknown)
         if tried < cost:
             x, damp = x + step, max(damp / 4, 1e-7)
             residual, J = again, J2
-            if cost - tried < 1e-5 * (1 + cost):
+            if cost - tried < 1e-5 * (1 + cost) and not rough:
                 break
         else:
             damp *= 8
@@ -111,7 +143,11 @@ def fit(cards: Sequence[Card]) -> Fit:
     theta, films, k_f = split(x, down)
     shown = lab_of(reflectance(down, theta, films, k_f))
     de = ciede2000(shown, np.array([patch.colour for patch in down.patches]))
-    return Fit(theta, covariance[: 2 * BANDS, : 2 * BANDS], de, films, film_sd, k_f, down, before)
+    at, end = 2 * BANDS, 2 * BANDS + down.passes.size
+    return Fit(
+        theta, covariance[:at, :at], de, films, film_sd, k_f, down, before,
+        x[at:end], np.sqrt(np.diag(covariance)[at:end]),
+    )  # fmt: skip
 
 
 def lab_of(R: Array) -> Array:
@@ -130,12 +166,12 @@ def split(x: Array, down: Drawdown) -> tuple[Array, Array, float]:
 
 
 def _unknown(
-    down: Drawdown, cards: Sequence[Card], before: Prior, k_f: float
+    down: Drawdown, cards: Sequence[Card], before: Prior, k_f: float, hand_sd: float
 ) -> tuple[_Unknown, Array]:
     per_strip = np.log1p(_FILM_CV**2 / down.passes)
     ratio = np.array([_RATIO_CV * c.thinning / (1 + c.thinning) for c in cards])[down.strip_card]
     same = down.strip_card[:, None] == down.strip_card
-    strips = np.diag(per_strip) + same * np.outer(ratio, ratio)
+    strips = np.diag(per_strip) + same * np.outer(ratio, ratio) + hand_sd**2
     per_patch = np.log1p(_PATCH_CV**2 / down.passes)[down.strip]
     at, size = 2 * BANDS, 2 * BANDS + down.passes.size + len(down.patches) + 1
     precision = np.zeros((size, size))

@@ -26,7 +26,7 @@ from zesty_veil.log.record import SEEN_NOISE, Record, Seen
 from zesty_veil.log.spread import modes_of
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.sure import FILM_CV, PAINT_CV
 
@@ -148,7 +148,7 @@ def _linear(
     noise = (SEEN_NOISE[seen.how]) ** 2 * np.eye(3)
     scale = metric(at)
     for index, coat in enumerate(passage.coats):
-        slope = (colour(_thicker(passage, index), rack) - at) / _STEP
+        slope = (at - colour(_thinner(passage, index), rack)) / _STEP
         key = f"hand {coat.tool}"
         by[key] = by.get(key, np.zeros((3, 1))) + slope[:, None]
         moved = scale @ slope
@@ -162,15 +162,13 @@ def _linear(
     return _Told(record.number, whiten @ (lab - at), slopes, at, lab, trust)
 
 
-def _thicker(passage: Passage, index: int) -> Passage:
-    """Return a passage of which one coat lies a little thicker, as if the pot were stronger."""
+def _thinner(passage: Passage, index: int) -> Passage:
+    """Return a passage of which one coat lies a little thinner: by a pot with more thinner in it."""
     coats = list(passage.coats)
-    coats[index] = _richer(coats[index])
+    mixture = coats[index].mixture
+    thinned = replace(mixture, thinning=(1 + mixture.thinning) / (1 - _STEP) - 1)
+    coats[index] = replace(coats[index], mixture=thinned)
     return replace(passage, coats=tuple(coats))
-
-
-def _richer(coat: Coat) -> Coat:
-    return replace(coat, film=coat.film * (1 + _STEP))
 
 
 def _moment(when: str) -> datetime:

@@ -44,6 +44,7 @@ UNFIT: dict[str, str] = {
     "metallic": "its flakes shine, and a card shows them from one side only",
     "varnish": "it is clear, so a card shows nothing of it but its finish",
 }
+CARD_KINDS: tuple[Kind, ...] = tuple(_USUAL)
 
 
 class Prior(NamedTuple):

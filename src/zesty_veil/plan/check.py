@@ -13,7 +13,7 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Glow, Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.glow import fire_faults, glow_faults
-from zesty_veil.plan.model import FORM_NAMES, Coat, Passage, Plan, Sculpt
+from zesty_veil.plan.model import FORM_NAMES, Coat, OwnTool, Passage, Plan, Sculpt
 
 MOST_PASSES = 60
 MOST_PARTS = 99.0
@@ -60,12 +60,8 @@ def _plan_faults(plan: Plan) -> Iterator[str]:
     for name in _twice(paint.name for paint in plan.paints):
         yield f"The paint '{name}' is held more than once; keep one."
     yield from _sculpts_faults(plan)
-    for own in plan.own_hand:
-        if own.tool not in tools():
-            yield f"Own hand: the tool '{own.tool}' is not known; use one of {', '.join(tools())}."
-        yield from _between(f"The own film of {own.tool}", own.film, 0.05, 20)
-        if own.cv is not None:
-            yield from _between(f"The own spread of {own.tool}", own.cv, 0.01, 2)
+    for hand in (plan.own_hand, *(passage.own_hand for passage in plan.passages)):
+        yield from _hand_faults(hand)
     yield from _glow_in_plan(plan)
     for name in _twice(passage.name for passage in plan.passages):
         yield f"Two passages are called '{name}'; give each its own name."
@@ -74,6 +70,15 @@ def _plan_faults(plan: Plan) -> Iterator[str]:
     for passage in plan.passages:
         for fault in (*_passage_faults(passage, plan.rack()), *_ties_faults(passage, plan)):
             yield f"Passage '{passage.name}': {fault}"
+
+
+def _hand_faults(hand: tuple[OwnTool, ...]) -> Iterator[str]:
+    for own in hand:
+        if own.tool not in tools():
+            yield f"Own hand: the tool '{own.tool}' is not known; use one of {', '.join(tools())}."
+        yield from _between(f"The own film of {own.tool}", own.film, 0.05, 20)
+        if own.cv is not None:
+            yield from _between(f"The own spread of {own.tool}", own.cv, 0.01, 2)
 
 
 def _glow_in_plan(plan: Plan) -> Iterator[str]:
@@ -197,7 +202,6 @@ def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
         yield from _between(f"parts of '{part.paint}'", part.parts, 0.01, MOST_PARTS)
     yield from _between("'thinning'", coat.mixture.thinning, 0, MOST_THINNING)
     yield from _between("'passes'", coat.passes, 1, MOST_PASSES)
-    yield from _between("'film'", coat.film, 0.05, 20)
     if coat.tool not in tools():
         yield f"the tool '{coat.tool}' is not known; it must be one of {', '.join(tools())}."
     for end, place in zip(("start", "end"), coat.span, strict=True):

@@ -31,7 +31,6 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `stagger` is how the passes share the feather, as shares of it, from the pass that reaches
     furthest inward; without it they share it evenly.
     `nozzle` is for airbrush and spray: degrees from straight above; none follows the surface.
-    `film` is how much more than its tool's usual film this hand leaves, as its own strips showed.
     """
 
     mixture: Mixture
@@ -44,7 +43,6 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     wicked: bool = False
     nozzle: float | None = None
     stagger: tuple[float, ...] = ()
-    film: float = 1.0
 
 
 class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -95,13 +93,26 @@ class Sculpt(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     half_width_mm: float
 
 
+class OwnTool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What strips or the log showed of a hand with one tool.
+
+    `film` is how much more than the tool's usual film a pass leaves; `cv` is how far single passes
+    stray, as a coefficient of variation, if it is known.
+    """
+
+    tool: str
+    film: float = 1.0
+    cv: float | None = None
+
+
 class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An area of the figure painted as one thing, with its axis away from the light.
 
     `tilt` is how far the surface is turned from facing straight up, in degrees, at the light and
     at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on:
     one of `FORM_NAMES`, or a sculpt of the plan, over which `axis` runs. `targets` are the colours
-    wanted on it. `lit_by` names the passage whose painted light falls on it, if any.
+    wanted on it. `lit_by` names the passage whose painted light falls on it, if any. `own_hand` is
+    that of the plan.
     """
 
     name: str
@@ -115,25 +126,18 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     form: str = "orb"
     axis: Axis = Axis()
     targets: tuple[Target, ...] = ()
+    own_hand: tuple[OwnTool, ...] = ()
 
-
-class OwnTool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """What strips or the log showed of a hand with one tool.
-
-    `film` is how much more than the tool's usual film a pass leaves; `cv` is how far single passes
-    stray, as a coefficient of variation, if it is known.
-    """
-
-    tool: str
-    film: float = 1.0
-    cv: float | None = None
+    def film(self, tool: str) -> float:
+        """Return how much more than a tool's usual film the hand that paints it leaves."""
+        return next((own.film for own in self.own_hand if own.tool == tool), 1.0)
 
 
 class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One document: what will be painted, for how many figures, under which light, by which hand.
 
     It holds the paints and the sculpts it uses, so that a file needs nothing else to be read.
-    `own_hand` is what is known of the painter's own hand, by tool; all its coats are laid by it.
+    `own_hand` is what is known of the painter's own hand, by tool; it lays all passages.
     """
 
     title: str

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import used_only
-from zesty_veil.plan.model import Coat, OwnTool, Passage, Plan
+from zesty_veil.plan.model import OwnTool, Plan
 
 
 def refined_since(plan: Plan, rack: Mapping[str, Paint]) -> tuple[str, ...]:
@@ -26,19 +26,14 @@ def with_paints(plan: Plan, rack: Mapping[str, Paint]) -> Plan:
 
 
 def in_hand(plan: Plan, hand: Sequence[OwnTool]) -> Plan:
-    """Return a plan that is laid by a hand of which something is known, all its coats with it."""
-    films = {own.tool: own.film for own in hand}
-
-    def laid(coat: Coat) -> Coat:
-        return replace(coat, film=films.get(coat.tool, 1.0))
-
-    def whole(passage: Passage) -> Passage:
-        ground = replace(passage.ground, coats=tuple(laid(c) for c in passage.ground.coats))
-        return replace(passage, ground=ground, coats=tuple(laid(c) for c in passage.coats))
-
-    return replace(plan, passages=tuple(whole(p) for p in plan.passages), own_hand=tuple(hand))
+    """Return a plan that is laid by a hand of which something is known, all its passages too."""
+    own = tuple(hand)
+    passages = tuple(replace(passage, own_hand=own) for passage in plan.passages)
+    return replace(plan, passages=passages, own_hand=own)
 
 
 def laid_by_own_hand(plan: Plan) -> Plan:
-    """Return a plan of which every coat has the film of the plan's own hand."""
-    return in_hand(plan, plan.own_hand) if plan.own_hand else plan
+    """Return a plan of which every passage is laid by the plan's own hand."""
+    if all(passage.own_hand == plan.own_hand for passage in plan.passages):
+        return plan
+    return in_hand(plan, plan.own_hand)

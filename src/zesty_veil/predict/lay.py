@@ -65,7 +65,7 @@ def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
         along = along * facing(light + (far - light) * u - coat.nozzle)
     return Laydown(
         along,
-        tool.wet_film_um * coat.film / 1000 * factor * reach(coat.sites, relief),
+        tool.wet_film_um * passage.film(coat.tool) / 1000 * factor * reach(coat.sites, relief),
         covered(tool, relief),
     )
 

@@ -81,7 +81,7 @@ def sureness(
     passage, paints, u, relief, look
         As `predict.field.predict`.
     hand
-        How evenly films are laid.
+        How evenly films are laid, by tools of which the passage's own hand says nothing.
     counting
         How thinner is counted.
     wanted
@@ -143,13 +143,14 @@ def _drawn(
     rng = np.random.default_rng(1931)
     paint_cv = PAINT_CV if "paint" in causes else 0.0
     tints = {name: _tints(rng, paints[name], paint_cv, draws) for name in sorted(paints)}
-    film_cv = FILM_CV[hand] if "film" in causes else 0.0
+    own = {one.tool: one.cv for one in passage.own_hand if one.cv is not None}
     ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
     varied = []
     for coat in passage.coats:
         mix = blend(coat.mixture, paints)
         k, s = _tint_of(coat, paints, tints, mix)
         thinning = coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,))
+        film_cv = own.get(coat.tool, FILM_CV[hand]) if "film" in causes else 0.0
         films = _lognormal(rng, film_cv, (draws, coat.passes))
         down = laid(coat, passage, u, relief)
         varied.append(_Varied(mix, down, coat.mixture.thinner == "water", k, s, thinning, films))

@@ -156,7 +156,7 @@ def bank(
         mix = neat_mixes[parts]
         mix = mix._replace(finish=starved(mix.finish, coat.mixture))
         film, cover = _film(coat.tool, coat.mixture.thinner, coat.mixture.thinning, relief)
-        film *= coat.film
+        film *= passage.film(coat.tool)
         if coat.sites != SITES:
             film *= float(reach(coat.sites, np.array([relief]))[0])
         wet = np.array([film])

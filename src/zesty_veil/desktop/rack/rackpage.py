@@ -108,7 +108,7 @@ class RackPage(Page):
     def import_from(self, path: Path) -> None:
         """Take a rack from a file and use it; say what is wrong with it otherwise."""
         try:
-            rack = read_rack(path)
+            rack = read_rack(path, self._keeping.base)
         except VeilError as error:
             self.complained.emit(str(error))
             return

@@ -1,0 +1,54 @@
+"""Reading a card's photograph from the command line; decoding pictures needs Qt, but no display."""
+
+from __future__ import annotations
+
+import argparse
+
+import msgspec
+import numpy as np
+
+from zesty_veil.desktop.photos import pixels_of, read_image
+from zesty_veil.log.card import Card, check_card, dump_card
+from zesty_veil.log.photo.reading import Reading, read_photograph
+from zesty_veil.plan.fileformat import write_atomically
+
+
+def read_card(chosen: argparse.Namespace) -> str:
+    """Return what a photograph tells of its card, as JSON or as text, and write the card.
+
+    Raises
+    ------
+    InputError, PlanFileError
+        With one sentence.
+    """
+    image = read_image(chosen.photo)
+    corners = None if chosen.corners is None else np.array(chosen.corners).reshape(4, 2)
+    reading = read_photograph(pixels_of(image), corners)
+    name = chosen.paint or chosen.photo.stem
+    card = Card(
+        name, chosen.kind, reading.patches, tuple(chosen.pigments), thinner=chosen.thinner,
+        thinning=chosen.thinned, tool=chosen.tool, source="photograph",
+    )  # fmt: skip
+    check_card(card)
+    text = "" if chosen.json else _text(reading)
+    if chosen.out is not None:
+        write_atomically(chosen.out, dump_card(card))
+        text += "" if chosen.json else f"Wrote {chosen.out}\n"
+    if chosen.json:
+        found = {
+            "patches": msgspec.to_builtins(card.patches),
+            "corners": [[round(float(v), 2) for v in corner] for corner in reading.corners],
+            "notes": list(reading.notes),
+        }
+        text = msgspec.json.format(msgspec.json.encode(found), indent=1).decode() + "\n"
+    return text
+
+
+def _text(reading: Reading) -> str:
+    out = ""
+    for patch in reading.patches:
+        L, a, b = patch.colour
+        doubt = f"  ({patch.doubt})" if patch.doubt else ""
+        count = "bare" if not patch.passes else f"{patch.passes} pass{'es' * (patch.passes > 1)}"
+        out += f"{patch.backing:6} {count:9} L {L:5.1f}  a {a:6.1f}  b {b:6.1f}{doubt}\n"
+    return out + "".join(f"{note}\n" for note in reading.notes)

@@ -20,6 +20,7 @@ from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.log.card import Card, load_card
 from zesty_veil.log.colourwords import colour_of
+from zesty_veil.log.hand import hand_from
 from zesty_veil.log.judge import apart, predicted_at
 from zesty_veil.log.learn import learnt
 from zesty_veil.log.learning import Learning
@@ -42,6 +43,8 @@ def fit_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--measurements", type=Path, metavar="FILE", help="take the patches of the "
                      "first card from an instrument's file: CxF3, CGATS or CSV")  # fmt: skip
     job.add_argument("--rack", action="store_true", help="keep the paint in the rack in use")
+    job.add_argument("--hand", action="store_true", help="learn the hand from strips of a paint "
+                     "of the rack that was measured before")  # fmt: skip
     job.add_argument("--json", action="store_true")
 
 
@@ -74,6 +77,8 @@ def fitted(chosen: argparse.Namespace) -> tuple[Any, str]:
     if chosen.measurements is not None:
         patches = patches_of(read_samples(chosen.measurements), chosen.measurements.name)
         cards[0] = replace(cards[0], patches=patches, source="instrument")
+    if chosen.hand:
+        return _hand(tuple(cards))
     found = measured(cards)
     paint, (white, black) = found.paint, found.sure_de
     text = (
@@ -102,6 +107,19 @@ def _keep(cards: tuple[Card, ...], paint: Any) -> str:
         name = racks.current()
         racks.measure(name, paint, cards)
     return f"Kept in the rack {name}.\n"
+
+
+def _hand(cards: tuple[Card, ...]) -> tuple[Any, str]:
+    with _store() as store:
+        racks = Racks(store)
+        found = hand_from(cards, racks.get().find(cards[0].paint).paint)
+        Learning(store).set_strips((found.own,))
+    own = found.own
+    text = (
+        f"{own.tool}: {own.film:.2f} times the usual film a pass, straying by "
+        f"{100 * (own.cv or 0):.0f} % ({found.strips} strips).\n"
+    )
+    return {**msgspec.to_builtins(own), "strips": found.strips}, text
 
 
 def racked(chosen: argparse.Namespace) -> tuple[Any, str]:

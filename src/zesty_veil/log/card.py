@@ -149,7 +149,8 @@ def check_card(card: Card) -> None:
 
 
 def _check_patch(patch: Patch) -> None:
-    what = f"The patch over {patch.backing} with {patch.passes} passes"
+    count = f"{patch.passes} pass{'' if patch.passes == 1 else 'es'}"
+    what = f"The patch over {patch.backing} with {count}"
     if not 0 <= patch.passes <= MOST_STRIP:
         raise InputError(f"{what} must have from 0 to {MOST_STRIP} passes.")
     if patch.lab is None and patch.spectrum is None:
@@ -160,8 +161,6 @@ def _check_patch(patch: Patch) -> None:
         raise InputError(f"{what}: its Lab is impossible; L is 0 to 100, a and b within 200.")
     if patch.spectrum is not None:
         if len(patch.spectrum) != BANDS:
-            raise InputError(
-                f"{what}: its spectrum has {len(patch.spectrum)} numbers, not {BANDS}."
-            )
+            raise InputError(f"{what}: its spectrum must have {BANDS} numbers, 380 to 730 nm.")
         if not all(0 <= v <= 1.5 for v in patch.spectrum):
             raise InputError(f"{what}: its spectrum must be reflectances from 0 to 1.5.")

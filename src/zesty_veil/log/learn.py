@@ -163,7 +163,7 @@ def _linear(
 
 
 def _thinner(passage: Passage, index: int) -> Passage:
-    """Return a passage of which one coat lies a little thinner: by a pot with more thinner in it."""
+    """Return a passage of which one coat lies a little thinner, by more thinner in its pot."""
     coats = list(passage.coats)
     mixture = coats[index].mixture
     thinned = replace(mixture, thinning=(1 + mixture.thinning) / (1 - _STEP) - 1)

@@ -19,8 +19,8 @@ from zesty_veil.log.prior import UNFIT
 _SWAPPED_L = 4.0  # how much darker white may be than black, by noise
 _PATCH_DE = 6.0  # how far one patch may lie from the fit
 _WHOLE_DE = 3.5  # how far half of the patches may
-_STRAYS = 3.3  # how many standard deviations a strip's film may stray
-_TOGETHER = 5.0  # and all of them, in standard deviations of their sum of squares
+_STRAYS = 3.8  # how many standard deviations a strip's film may stray
+_TOGETHER = 6.0  # and all of them, in standard deviations of their sum of squares
 
 
 def check_before(cards: Sequence[Card]) -> None:

@@ -37,10 +37,12 @@ from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.light.grid import Array
 from zesty_veil.log.card import Patch, Source
 from zesty_veil.log.colourwords import colour_of
+from zesty_veil.log.hand import hand_from
 from zesty_veil.log.measured import likely
 from zesty_veil.log.photo.reading import Reading
 from zesty_veil.log.racks import Kept
 from zesty_veil.log.simulated import SimulatedCard
+from zesty_veil.paint.tool import tools
 
 _INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
 _START = (
@@ -159,6 +161,27 @@ class MeasureView(QWidget):
             self.meter.rest()
             self.done.emit(found.paint)
 
+    def learn_hand(self) -> None:
+        """Learn the hand from the strips that are read: the paint is known, films are not."""
+        if self._kept is None or self.result is None:
+            return
+        try:
+            found = hand_from(self.result.asked.cards, self._kept.paint)
+        except VeilError as error:
+            self._say(str(error))
+            return
+        own = found.own
+        if self._keeping.do(lambda: self._keeping.learning.set_strips((own,))):
+            self._say(
+                f"Your hand, {tools()[own.tool].label}: {own.film:.2f} times the usual film, "
+                f"straying by {100 * (own.cv or 0):.0f} % ({found.strips} strips)."
+            )
+
+    def forget_hand(self) -> None:
+        """Take back what strips told of the hand."""
+        if self._keeping.do(self._keeping.learning.forget_strips):
+            self._say("The hand is the usual one again, but for what the log taught.")
+
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all is read and fitted."""
         return self.photos.wait_until_idle(milliseconds) and self.fits.wait_until_idle(milliseconds)
@@ -234,6 +257,9 @@ class MeasureView(QWidget):
         self.before.setVisible(before is not None)
         self.was.setVisible(before is not None)
         self.accept.setEnabled(found is not None)
+        measured_before = self._kept is not None and bool(self._kept.paint.spread)
+        self.hand.setEnabled(result is not None and measured_before)
+        self.forget.setVisible(bool(self._keeping.hand))
         self._show()
         if result is None:
             self.told.setText("Nothing is fitted yet.")
@@ -296,6 +322,9 @@ class MeasureView(QWidget):
         self.from_meter = _button("Bench meter (simulated)", self.use_meter)
         self.accept = _button("Keep it in the rack", self.keep)
         self.accept.setToolTip("Ctrl+Enter")
+        self.hand = _button("Learn my hand from it", self.learn_hand)
+        self.hand.setToolTip("Strips of 1 to 6 passes of a measured paint show your film per pass")
+        self.forget = _button("Forget my hand", self.forget_hand)
         self.leave = _button("Leave", lambda: self.done.emit(None))
         self.which, self.typed = QLabel(), QLineEdit()
         self.which.setMinimumWidth(150)
@@ -306,6 +335,8 @@ class MeasureView(QWidget):
         self.was, self.now = QLabel("As it is in the rack"), QLabel("As the card has it")
         head, ways, typing = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
         head.addWidget(self.title, 1)
+        head.addWidget(self.hand)
+        head.addWidget(self.forget)
         head.addWidget(self.accept)
         head.addWidget(self.leave)
         for way in (self.from_photo, self.from_file, self.from_meter):

@@ -1,0 +1,36 @@
+"""The adding-doubling of the simulated painter against an independent one.
+
+Reference: the package iadpython (S. A. Prahl), index-matched slabs.
+"""
+
+from __future__ import annotations
+
+import iadpython
+import numpy as np
+import pytest
+
+import truepaint as true
+
+
+@pytest.mark.parametrize(
+    ("mu_a", "mu_s", "g", "mm"),
+    [(1, 10, 0.6, 0.5), (30, 100, 0.6, 0.03), (0.1, 500, 0.6, 0.1), (50, 2, 0.3, 0.03)],
+)
+def test_slabs_agree_with_another_program(mu_a: float, mu_s: float, g: float, mm: float) -> None:
+    R, T, *_ = true.layer(np.full(36, float(mu_a)), np.full(36, float(mu_s)), g, mm)
+    slab = iadpython.Sample(
+        a=mu_s / (mu_a + mu_s), b=(mu_a + mu_s) * mm, g=g, n=1.0, n_above=1.0, n_below=1.0,
+        quad_pts=16,
+    )  # fmt: skip
+    _, _, reflected, through = slab.rt()
+    np.testing.assert_allclose(true.diffuse(R), reflected, atol=1e-5)
+    np.testing.assert_allclose(true.diffuse(T), through, atol=1e-5)
+
+
+def test_two_films_of_one_paint_are_one_thick_film() -> None:
+    mu_a, mu_s = np.linspace(1, 40, 36), np.linspace(300, 50, 36)
+    ground = true.lambertian(np.full(36, 0.6))
+    thick = true.over(true.layer(mu_a, mu_s, 0.5, 0.06), ground)
+    thin = true.layer(mu_a, mu_s, 0.5, 0.03)
+    twice = true.over(thin, true.over(thin, ground))
+    np.testing.assert_allclose(true.diffuse(twice), true.diffuse(thick), atol=2e-5)

@@ -89,7 +89,7 @@ def photograph(colours, shot: Shot) -> np.ndarray:
     back = np.linalg.inv(to_picture)
     ys, xs = np.mgrid[0:h, 0:w].astype(float)
     total = np.zeros((h, w, 3))
-    for dx, dy in ((-0.25, -0.25), (0.25, 0.25), (0.25, -0.25), (-0.25, 0.25)):
+    for dx, dy in ((-0.25, -0.25), (0.25, 0.25)):
         p = np.stack([xs + dx, ys + dy, np.ones_like(xs)], -1) @ back.T
         mm = p[..., :2] / p[..., 2:]
         i = np.rint((mm[..., 1] + PAPER_MM) * PER_MM - 0.5).astype(int)
@@ -97,7 +97,7 @@ def photograph(colours, shot: Shot) -> np.ndarray:
         on = (i >= 0) & (i < card.shape[0]) & (j >= 0) & (j < card.shape[1]) & (p[..., 2] > 0)
         picture = np.broadcast_to(TABLE, (h, w, 3)).copy()
         picture[on] = card[i[on], j[on]]
-        total += picture / 4
+        total += picture / 2
     # Light falls off smoothly across the card, by `uneven` from its brightest to its darkest.
     t = np.clip((mm[..., 0] / WIDTH_MM * 0.8 + mm[..., 1] / HEIGHT_MM * 0.2), -0.3, 1.3)
     light = np.exp(-np.log(shot.uneven) * (0.7 * t + 0.3 * t * t))

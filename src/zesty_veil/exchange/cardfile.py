@@ -17,7 +17,7 @@ from zesty_veil.light.smoothest import smoothest
 from zesty_veil.log.card import Backing, Patch
 
 _MOST_BYTES = 20_000_000
-_NAME = re.compile(r"\W*(white|w|black|b|k)\W*(\d{1,2})\b.*", re.IGNORECASE)
+_NAME = re.compile(r"[\W_]*(white|w|black|b|k)[\W_]*(\d{1,2})(?!\d).*", re.IGNORECASE)
 _PAIR = re.compile(r".*?(\d{1,2})\D*\b(?:over|on)\W+(white|black).*", re.IGNORECASE)
 
 

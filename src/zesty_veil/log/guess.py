@@ -28,6 +28,7 @@ from zesty_veil.predict.field import predict
 CHOICES = 5
 _APART_DE = 7.0  # how far wrong colours lie from the right one; seen at once side by side
 _LEAST_DE = 3.0
+_TRIES = 40
 _WARM_DEG = 60.0  # the warmest hue, orange; common practice
 _GROUNDS: tuple[Primer, ...] = ("white", "grey", "black")
 _GUESSABLE = frozenset({"opaque", "transparent", "ink", "wash", "contrast"})
@@ -69,24 +70,29 @@ def question(
     if not usable:
         raise InputError("There is no paint at hand to guess with; put some into the rack.")
     below = [*(Ground(primer) for primer in _GROUNDS), *grounds]
-    ground = below[int(rng.integers(len(below)))]
-    coats = []
-    for _ in range(int(rng.integers(1, 4))):
-        paint = usable[int(rng.integers(len(usable)))]
-        glazed = paint.kind in {"transparent", "ink"}
-        thinning = float(rng.choice((1.0, 2.0, 3.0, 4.0) if glazed else (0.0, 0.5, 1.0)))
-        tool = "glaze" if glazed and thinning >= 2 else USUAL_TOOL[paint.kind]
-        coats.append(Coat(Mixture((Part(paint.name),), "water", thinning), tool,
-                          int(rng.integers(1, 4))))  # fmt: skip
     rack = {paint.name: paint for paint in paints}
-    passage = Passage("guess", ground=ground)
     place = np.array([0.5])
-    bare = predict(passage, rack, place, np.zeros(1)).lab[0, 0]
-    laid = msgspec.structs.replace(passage, coats=tuple(coats))
-    lab = predict(laid, rack, place, np.zeros(1)).lab[0, 0]
+    for _ in range(_TRIES):
+        ground = below[int(rng.integers(len(below)))]
+        coats = tuple(_coat(usable, rng) for _ in range(int(rng.integers(1, 4))))
+        laid = Passage("guess", ground=ground, coats=coats)
+        lab = predict(laid, rack, place, np.zeros(1)).lab[0, 0]
+        if bool(srgb(lab)[1]):  # or the screen could not ask it fairly
+            break
+    bare = predict(Passage("guess", ground=ground), rack, place, np.zeros(1)).lab[0, 0]
     choices, right = _choices(lab, rng)
     words = tuple(f"{coat_name(c)}, {c.passes} pass{'es' * (c.passes > 1)}" for c in coats)
-    return Question(ground, tuple(coats), words, bare, choices, right)
+    return Question(ground, coats, words, bare, choices, right)
+
+
+def _coat(paints: Sequence[Paint], rng: np.random.Generator) -> Coat:
+    """Return a coat as painters lay it: glazes thinned and blotted, the rest nearly neat."""
+    paint = paints[int(rng.integers(len(paints)))]
+    glazed = paint.kind in {"transparent", "ink"}
+    thinning = float(rng.choice((1.0, 2.0, 3.0, 4.0) if glazed else (0.0, 0.5, 1.0)))
+    tool = "glaze" if glazed and thinning >= 2 else USUAL_TOOL[paint.kind]
+    mixture = Mixture((Part(paint.name),), "water", thinning)
+    return Coat(mixture, tool, int(rng.integers(1, 4)))
 
 
 def _choices(lab: Array, rng: np.random.Generator) -> tuple[Array, int]:

@@ -60,7 +60,7 @@ def measured(cards: Sequence[Card]) -> Measured:
         check_card(card)
     check_before(cards)
     found = fit(cards)
-    check_after(found)
+    check_after(found, cards)
     first = cards[0]
     modes = modes_of(found.theta, found.covariance)
     paint = _paint(first, found.theta, modes, round(found.k_f, 4))

@@ -12,7 +12,7 @@ import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
-from zesty_veil.log.card import Card, Patch
+from zesty_veil.log.card import NOISE, Card, Patch
 from zesty_veil.log.fit import Fit
 from zesty_veil.log.prior import UNFIT
 
@@ -45,12 +45,13 @@ def check_before(cards: Sequence[Card]) -> None:
         _halves(card)
 
 
-def check_after(found: Fit) -> None:
+def check_after(found: Fit, cards: Sequence[Card]) -> None:
     """Refuse a fit that cannot be trusted; raises InputError with the reason and what to do."""
     # What was in doubt from the start counted little, and may lie far off.
     sound = np.flatnonzero([not patch.doubt for patch in found.down.patches])
     de = found.de[sound]
-    if de.size and float(np.median(de)) > _WHOLE_DE:
+    usual = max(NOISE[card.source] for card in cards)
+    if de.size and float(np.median(de)) > max(_WHOLE_DE, 3 * usual):
         raise InputError(
             f"No paint looks like this card: half of its patches are more than dE "
             f"{np.median(de):.1f} off. Check its thinning, its kind and the light, "
@@ -58,7 +59,7 @@ def check_after(found: Fit) -> None:
         )
     worst = int(np.argmax(de)) if de.size else 0
     rest = float(np.median(np.delete(de, worst))) if de.size > 1 else 0.0
-    if de.size and de[worst] > max(_PATCH_DE, 3 * rest):
+    if de.size and de[worst] > max(_PATCH_DE, 3 * rest, 5 * usual):
         raise InputError(
             f"The patch {_name(found.down.patches[sound[worst]])} lies dE {de[worst]:.0f} from "
             "what the others say: glare, a hair or a skin of dried paint may lie there. Read or "

@@ -68,6 +68,10 @@ def orange(tmp_path: Path, dressed: QApplication) -> Path:
 
 def test_paints_are_drawn_as_they_lie(small: MainWindow) -> None:
     page = opened(small)
+    # At first they are thinned as the coat in hand is.
+    assert page.bar.thinning.value() == 3.0
+    page.bar.thinning.setValue(0.0)
+    settle(small)
     image = page.grid.grab().toImage()
     for name in ("Kiln Yellow", "Harbour Violet"):
         cell = page.grid.cell(name)
@@ -96,17 +100,17 @@ def test_the_paint_in_hand_follows_mouse_and_keys(small: MainWindow) -> None:
 def test_thinning_order_and_search_change_what_is_shown(small: MainWindow) -> None:
     page = opened(small)
     neat = page.grid.grab().toImage()
-    page.thinning.setValue(4.0)
+    page.bar.thinning.setValue(4.0)
     settle(small)
     assert page.grid.grab().toImage() != neat
-    page.order.setCurrentIndex(page.order.findData("hue"))
-    page.order.activated.emit(0)
-    page.search.setText("violet")
+    page.bar.order.setCurrentIndex(page.bar.order.findData("hue"))
+    page.bar.order.activated.emit(0)
+    page.bar.search.setText("violet")
     settle(small)
-    assert page.count.text() == "2 of 31 paints"
-    page.search.setText("")
+    assert page.bar.count.text() == "2 of 31 paints"
+    page.bar.search.setText("")
     settle(small)
-    assert page.count.text() == "31 paints"
+    assert page.bar.count.text() == "31 paints"
 
 
 def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
@@ -120,10 +124,10 @@ def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
     kept = small.keeping.rack.find("Kiln Yellow")
     assert (kept.status, kept.notes) == ("empty", "dried up")
     assert "Kiln Yellow" not in {p.name for p in small.station.rack.paints()}
-    page.status.setCurrentIndex(page.status.findData("empty"))
-    page.status.activated.emit(0)
+    page.bar.status.setCurrentIndex(page.bar.status.findData("empty"))
+    page.bar.status.activated.emit(0)
     settle(small)
-    assert page.count.text() == "1 of 31 paints"
+    assert page.bar.count.text() == "1 of 31 paints"
 
 
 def test_a_photographed_card_changes_the_rack_and_can_be_taken_back(
@@ -138,7 +142,7 @@ def test_a_photographed_card_changes_the_rack_and_can_be_taken_back(
     measuring.form.thinning.setValue(1.0)
     measuring.open_photograph(orange)
     settle(small)
-    assert "sure within dE" in measuring.told.text()
+    assert "sure within dE" in measuring.shown.told.text()
     assert measuring.photo.corners is not None
     QTest.mouseClick(measuring.accept, Qt.MouseButton.LeftButton)
     settle(small)
@@ -197,7 +201,7 @@ def test_corners_are_dragged_where_the_card_is_not_found(
 
 def test_colours_are_typed_patch_by_patch(small: MainWindow) -> None:
     page = opened(small)
-    QTest.mouseClick(page.fresh, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(page.bar.fresh, Qt.MouseButton.LeftButton)
     measuring = page.measuring
     measuring.form.name.setText("My red")
     measuring.form.pigments.setText("PR254")
@@ -240,7 +244,7 @@ def test_a_patch_is_forgotten_and_a_bad_card_is_refused(small: MainWindow) -> No
         measuring.typed.setText(words)
         measuring.type_colour()
     settle(small)
-    assert "mixed up" in measuring.told.text()
+    assert "mixed up" in measuring.shown.told.text()
     assert not measuring.accept.isEnabled()
     measuring.card.choose(("black", 1))
     QTest.keyClick(measuring.card, Qt.Key.Key_Delete)
@@ -312,7 +316,7 @@ def test_the_simulated_meter_leads_through_warming_tile_and_patches(small: MainW
 def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path) -> None:
     page = opened(small)
     page.export_to(tmp_path / "mine.json")
-    QTest.mouseClick(page.new, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(page.bar.new, Qt.MouseButton.LeftButton)
     settle(small)
     assert small.keeping.rack.name == "My paints"
     assert not small.keeping.rack.paints
@@ -324,8 +328,8 @@ def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path
     page.import_from(tmp_path / "bad.json")
     assert "bad.json" in small.line.words.text()
     assert small.keeping.rack.name == "Brackwater 2"
-    page.racks.setCurrentIndex(page.racks.findData("Brackwater"))
-    page.racks.activated.emit(0)
+    page.bar.racks.setCurrentIndex(page.bar.racks.findData("Brackwater"))
+    page.bar.racks.activated.emit(0)
     settle(small)
     assert small.keeping.rack.name == "Brackwater"
 

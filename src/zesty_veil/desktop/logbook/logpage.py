@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
-    QLineEdit,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -26,6 +25,7 @@ from zesty_veil.desktop.logbook.entryview import EntryView
 from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
 from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.searchline import search_line
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.logfile import write_log
 from zesty_veil.log.judge import trend
@@ -197,10 +197,7 @@ class LogPage(Page):
             self.export_to(Path(name))
 
     def _lay_out(self) -> None:
-        self.search = QLineEdit()
-        self.search.setPlaceholderText("Find a plan, paint, passage, day, word")
-        self.search.setAccessibleName("find records")
-        self.search.setClearButtonEnabled(True)
+        self.search = search_line("find records", "Find a plan, paint, passage, day, word")
         self.search.textChanged.connect(lambda _: self.refresh())
         self.new = QPushButton("Write down what came out …")
         self.new.setToolTip("Of the open plan (N)")

@@ -118,7 +118,7 @@ class RecordView(QWidget):
         self.photo, self.rows = Photo(), SeenRows()
         self.again = QPushButton("Paint this again")
         self.again.setToolTip("Open the plan as it was then")
-        self.count = QPushButton()
+        self.count = QPushButton("Do not learn from it")
         self.remove = QPushButton("Take it out")
         self.remove.setToolTip("Take the record out of the log for good")
         self.again.clicked.connect(lambda _=False: self.again_wanted.emit())

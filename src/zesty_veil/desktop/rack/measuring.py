@@ -21,8 +21,8 @@ from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.photos import FILTER, pixels_of, read_image
 from zesty_veil.desktop.rack.cardview import PLACES, CardView, Place
+from zesty_veil.desktop.rack.fitresult import FitResult
 from zesty_veil.desktop.rack.meterbar import MeterBar
-from zesty_veil.desktop.rack.paintcard import LargeDrawdown
 from zesty_veil.desktop.rack.paintform import PaintForm
 from zesty_veil.desktop.rack.photoview import PhotoView
 from zesty_veil.desktop.rack.reading import (
@@ -32,6 +32,7 @@ from zesty_veil.desktop.rack.reading import (
     fittings,
     photographs,
 )
+from zesty_veil.desktop.theme import font
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.light.grid import Array
@@ -251,29 +252,12 @@ class MeasureView(QWidget):
     def _show_result(self, result: Fitted | None) -> None:
         self.result = result
         found = result.found if result is not None else None
-        self.after.show_rgb(result.after if result is not None else None)
-        before = result.before if result is not None else None
-        self.before.show_rgb(before)
-        self.before.setVisible(before is not None)
-        self.was.setVisible(before is not None)
+        self.shown.show_fit(result)
         self.accept.setEnabled(found is not None)
         measured_before = self._kept is not None and bool(self._kept.paint.spread)
         self.hand.setEnabled(result is not None and measured_before)
         self.forget.setVisible(bool(self._keeping.hand))
         self._show()
-        if result is None:
-            self.told.setText("Nothing is fitted yet.")
-        elif found is None:
-            self.told.setText(result.refused)
-        else:
-            white, black = found.sure_de
-            words = [
-                f"K and S fit {len(found.fit.de)} patches within dE "
-                f"{float(max(found.fit.de)):.1f}. Drawdowns are sure within dE {white:.1f} over "
-                f"white and {black:.1f} over black.",
-                *found.unknown,
-            ]
-            self.told.setText("\n".join(words))
 
     def _show(self) -> None:
         fitted: dict[Place, tuple[Array, float]] = {}
@@ -312,11 +296,9 @@ class MeasureView(QWidget):
             self.open_measurements(Path(name))
 
     def _lay_out(self) -> None:
-        self.title, self.words, self.told = QLabel(), QLabel(), QLabel()
-        self.title.setObjectName("heading")
-        for label in (self.words, self.told):
-            label.setWordWrap(True)
-        self.told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.title, self.words = QLabel(), QLabel()
+        self.title.setFont(font(13, bold=True))
+        self.words.setWordWrap(True)
         self.from_photo = _button("Photograph …", self._choose_photo)
         self.from_file = _button("Instrument's file …", self._choose_file)
         self.from_meter = _button("Bench meter (simulated)", self.use_meter)
@@ -331,8 +313,7 @@ class MeasureView(QWidget):
         self.typed.setPlaceholderText("#rrggbb, or L a b; Enter takes it and goes on")
         self.typed.setAccessibleName("colour of the patch in hand")
         self.typed.returnPressed.connect(self.type_colour)
-        self.before, self.after = LargeDrawdown(), LargeDrawdown()
-        self.was, self.now = QLabel("As it is in the rack"), QLabel("As the card has it")
+        self.shown = FitResult()
         head, ways, typing = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
         head.addWidget(self.title, 1)
         head.addWidget(self.hand)
@@ -355,9 +336,8 @@ class MeasureView(QWidget):
         left.addStretch(0)
         right = QVBoxLayout()
         right.setSpacing(8)
-        for widget in (self.form, self.was, self.before, self.now, self.after, self.told):
-            right.addWidget(widget)
-        right.addStretch(1)
+        right.addWidget(self.form)
+        right.addWidget(self.shown, 1)
         body = QHBoxLayout()
         body.setSpacing(16)
         body.addLayout(left, 3)

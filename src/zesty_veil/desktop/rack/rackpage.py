@@ -12,51 +12,54 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
     QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.glow.numbersrow import number
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.page import Page
-from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.rack.grid import RackGrid
 from zesty_veil.desktop.rack.measuring import MeasureView
 from zesty_veil.desktop.rack.model import Asked, Shown, showing
 from zesty_veil.desktop.rack.paintcard import PaintCard
+from zesty_veil.desktop.rack.rackbar import RackBar
 from zesty_veil.desktop.rack.uses import known_plans, uses_of
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.rackfile import read_rack, write_rack
-from zesty_veil.log.drawn import ORDERS, Laid
-from zesty_veil.log.racks import STATUSES, Kept, Rack
-from zesty_veil.paint.mixture import THINNERS
+from zesty_veil.log.racks import Kept, Rack
+from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 
 _FILTER = "Racks (*.json *.csv)"
 _OUT = "Racks (*.json *.csv *.gpl)"
-_ORDER_WORDS = {
-    "rack": "in the rack's order", "name": "by name", "hue": "by hue", "value": "light to dark",
-    "hiding": "by hiding", "strength": "by strength",
-}  # fmt: skip
 
 
 class RackPage(Page):
-    """Shows the rack in use; measuring stands on a page of its own within it."""
+    """Shows the rack in use; measuring stands on a page of its own within it.
+
+    Parameters
+    ----------
+    document, keeping
+        The open plan, and what is kept.
+    in_hand
+        Returns the mixture of the coat in hand, as which drawdowns are thinned at first.
+    """
 
     whole = True
     lay_wanted = Signal(object)  # Paint
 
-    def __init__(self, document: Document, keeping: Keeping) -> None:
+    def __init__(
+        self,
+        document: Document,
+        keeping: Keeping,
+        in_hand: Callable[[], Mixture | None] = lambda: None,
+    ) -> None:
         super().__init__()
-        self._document, self._keeping = document, keeping
+        self._document, self._keeping, self._mixture = document, keeping, in_hand
         self._shown: Shown | None = None
         self._name = ""
         self._plans: dict[str, tuple[str, ...]] = {}
@@ -64,7 +67,7 @@ class RackPage(Page):
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
         keeping.changed.connect(self._changed)
-        self.grid, self.card = RackGrid(), PaintCard()
+        self.bar, self.grid, self.card = RackBar(), RackGrid(), PaintCard()
         self.measuring = MeasureView(keeping)
         self.measuring.done.connect(self._measured)
         self.measuring.complained.connect(self.complained.emit)
@@ -82,6 +85,9 @@ class RackPage(Page):
         if self._keeping.store is None:
             self.complained.emit(self._keeping.trouble)
         self.pages.setCurrentWidget(self.shelf)
+        mixture = self._mixture()
+        if mixture is not None:
+            self.bar.lay_as(mixture)
         self._plans = known_plans(self._keeping.records())
         self._fill_racks()
         self.refresh()
@@ -90,12 +96,11 @@ class RackPage(Page):
 
     def refresh(self) -> None:
         """Ask for the drawdowns anew."""
-        status = self.status.currentData()
-        tool = None
-        laid = Laid(self.thinning.value(), self.thinner.currentData(), tool)
+        bar = self.bar
         asked = Asked(
-            self._keeping.rack, laid, self.order.currentData(), status, self.search.text()
-        )
+            self._keeping.rack, bar.laid, bar.order.currentData(), bar.status.currentData(),
+            bar.search.text(),
+        )  # fmt: skip
         self.jobs.ask(asked)
 
     def measure(self, kept: Kept | None) -> None:
@@ -168,8 +173,7 @@ class RackPage(Page):
         names = [kept.paint.name for kept in shown.kept]
         if self._name not in names and names and shown.whole:
             self._name = names[0]
-        count, whole = len(names), len(shown.asked.rack.paints)
-        self.count.setText(f"{count} of {whole} paints" if count != whole else f"{count} paints")
+        self.bar.show_count(len(names), shown.asked.rack)
         self.grid.show_rack(shown, self._name)
         self._show_card()
 
@@ -242,13 +246,8 @@ class RackPage(Page):
             self._use(name)
 
     def _fill_racks(self) -> None:
-        if self._keeping.store is None:
-            return
-        with quiet(self.racks):
-            self.racks.clear()
-            for name in self._keeping.racks.names():
-                self.racks.addItem(name, name)
-            self.racks.setCurrentIndex(self.racks.findData(self._keeping.rack.name))
+        if self._keeping.store is not None:
+            self.bar.show_racks(self._keeping.racks.names(), self._keeping.rack.name)
 
     def _choose_import(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Take in a rack", str(Path.home()), _FILTER)
@@ -274,57 +273,17 @@ class RackPage(Page):
         self.card.undo_wanted.connect(self._undo)
         self.card.lay_wanted.connect(self._lay)
         self.card.drop_wanted.connect(self._drop)
-        for changed in (
-            self.thinning.valueChanged, self.thinner.activated, self.order.activated,
-            self.status.activated, self.search.textChanged,
+        bar = self.bar
+        bar.changed.connect(self.refresh)
+        bar.chosen.connect(self._use)
+        for button, act in (
+            (bar.fresh, lambda: self.measure(None)), (bar.new, self._new_rack),
+            (bar.take, self._choose_import), (bar.give, self._choose_export),
+            (bar.leave, self.give_up),
         ):  # fmt: skip
-            changed.connect(lambda *_: self.refresh())
-        self.racks.activated.connect(lambda _: self._use(self.racks.currentData()))
+            button.clicked.connect(lambda _=False, a=act: a())
 
     def _lay_out(self) -> None:
-        self.racks = Choice("rack in use")
-        self.racks.setMinimumWidth(150)
-        self.order = Choice("order of the paints")
-        self.order.setMinimumWidth(170)
-        for order in ORDERS:
-            self.order.addItem(_ORDER_WORDS[order], order)
-        self.status = Choice("which paints")
-        self.status.setMinimumWidth(100)
-        self.status.addItem("all", None)
-        for status in STATUSES:
-            self.status.addItem({"own": "at hand"}.get(status, status), status)
-        self.search = QLineEdit()
-        self.search.setPlaceholderText("Find a name, kind, pigment, note")
-        self.search.setAccessibleName("find paints")
-        self.search.setClearButtonEnabled(True)
-        self.thinning = number("parts of thinner to one of paint", 0, 20, 0.5, " : 1", 1)
-        self.thinner = Choice("thinner")
-        self.thinner.setMinimumWidth(120)
-        for thinner in THINNERS:
-            self.thinner.addItem(thinner, thinner)
-        self.count = QLabel()
-        self.fresh = _button("Measure a new paint …", lambda: self.measure(None))
-        self.new = _button("New rack", self._new_rack)
-        self.take = _button("Take in …", self._choose_import)
-        self.give = _button("Give out …", self._choose_export)
-        self.leave = _button("Leave", self.give_up)
-        one, two = QHBoxLayout(), QHBoxLayout()
-        for row, top in ((one, 8), (two, 0)):
-            row.setContentsMargins(12, top, 12, 0)
-            row.setSpacing(6)
-        for widget in (self.racks, self.new, self.take, self.give):
-            one.addWidget(widget)
-        one.addStretch(1)
-        one.addWidget(self.fresh)
-        one.addWidget(self.leave)
-        two.addWidget(QLabel("Laid"))
-        two.addWidget(self.thinning)
-        two.addWidget(self.thinner)
-        two.addSpacing(8)
-        two.addWidget(self.order)
-        two.addWidget(self.status)
-        two.addWidget(self.search, 1)
-        two.addWidget(self.count)
         self.shelves = QScrollArea()
         self.shelves.setWidget(self.grid)
         self.shelves.setWidgetResizable(True)
@@ -343,8 +302,7 @@ class RackPage(Page):
         column = QVBoxLayout(self.shelf)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
-        column.addLayout(one)
-        column.addLayout(two)
+        column.addWidget(self.bar)
         column.addLayout(field, 1)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.shelf)
@@ -362,9 +320,3 @@ def _middle(grid: RackGrid, name: str) -> tuple[int, int]:
 def _free(wanted: str, taken: tuple[str, ...]) -> str:
     names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 2))
     return next(name for name in names if name not in taken)
-
-
-def _button(words: str, act: Callable[[], None]) -> QPushButton:
-    button = QPushButton(words)
-    button.clicked.connect(lambda _=False: act())
-    return button

@@ -35,6 +35,7 @@ from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.theme import SURROUNDS
+from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
@@ -231,6 +232,12 @@ class SectionStation(QWidget):
             self.choose_coat(coat)
             self.stage.find_coats(coat)
 
+    def _mixture(self) -> Mixture | None:
+        passage = self.hand.passage
+        if passage is None or self._coat is None or self._coat >= len(passage.coats):
+            return None
+        return passage.coats[self._coat].mixture
+
     def open_rack(self) -> None:
         """Offer the paints to add a coat of."""
         self.add_button.showMenu()
@@ -252,7 +259,7 @@ class SectionStation(QWidget):
         sitting = SittingView(self._document)
         sitting.rescue_wanted.connect(self._rescue)
         self.stage.add_sitting(sitting)
-        shelf = RackPage(self._document, self.keeping)
+        shelf = RackPage(self._document, self.keeping, self._mixture)
         shelf.lay_wanted.connect(self.add_coat)
         self.stage.add_rack(shelf)
         log = LogPage(

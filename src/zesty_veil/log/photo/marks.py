@@ -10,7 +10,6 @@ from itertools import permutations
 from typing import NamedTuple
 
 import numpy as np
-from scipy import ndimage
 
 from zesty_veil.bench.card import WIDTH_MM, greys, marks, patches
 from zesty_veil.errors import InputError
@@ -76,6 +75,8 @@ def _missing(hollow: int) -> str:
 
 
 def _spots(pixels: Pixels, step: int) -> list[Spot]:
+    from scipy import ndimage  # noqa: PLC0415 - it would double the time a window takes to start
+
     grey = pixels[::step, ::step].astype(np.float64).mean(axis=-1)
     grey = ndimage.uniform_filter(grey, 3)
     reach = max(max(grey.shape) // 12, 5)

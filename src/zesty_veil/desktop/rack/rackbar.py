@@ -1,0 +1,106 @@
+"""The two rows above the drawdowns: which rack, how it is laid, in which order, what to find."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.searchline import search_line
+from zesty_veil.log.drawn import ORDERS, Laid
+from zesty_veil.log.racks import STATUSES, Rack
+from zesty_veil.paint.mixture import THINNERS, Mixture
+
+_ORDER_WORDS = {
+    "rack": "in the rack's order", "name": "by name", "hue": "by hue", "value": "light to dark",
+    "hiding": "by hiding", "strength": "by strength",
+}  # fmt: skip
+
+
+class RackBar(QWidget):
+    """Says what is wanted of the rack; `changed` when what is shown must follow."""
+
+    changed = Signal()
+    chosen = Signal(str)  # the name of a rack
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.racks = Choice("rack in use")
+        self.racks.setMinimumWidth(150)
+        self.order = Choice("order of the paints")
+        self.order.setMinimumWidth(170)
+        for order in ORDERS:
+            self.order.addItem(_ORDER_WORDS[order], order)
+        self.status = Choice("which paints")
+        self.status.setMinimumWidth(100)
+        self.status.addItem("all", None)
+        for status in STATUSES:
+            self.status.addItem({"own": "at hand"}.get(status, status), status)
+        self.search = search_line("find paints", "Find a name, kind, pigment, note")
+        self.thinning = number("parts of thinner to one of paint", 0, 20, 0.5, " : 1", 1)
+        self.thinner = Choice("thinner")
+        self.thinner.setMinimumWidth(120)
+        for thinner in THINNERS:
+            self.thinner.addItem(thinner, thinner)
+        self.count = QLabel()
+        self.fresh = QPushButton("Measure a new paint …")
+        self.new = QPushButton("New rack")
+        self.take = QPushButton("Take in …")
+        self.take.setToolTip("A rack from a JSON or CSV file")
+        self.give = QPushButton("Give out …")
+        self.give.setToolTip("This rack as JSON, CSV or GPL")
+        self.leave = QPushButton("Leave")
+        one, two = QHBoxLayout(), QHBoxLayout()
+        for row, top in ((one, 8), (two, 0)):
+            row.setContentsMargins(12, top, 12, 0)
+            row.setSpacing(6)
+        for widget in (self.racks, self.new, self.take, self.give):
+            one.addWidget(widget)
+        one.addStretch(1)
+        one.addWidget(self.fresh)
+        one.addWidget(self.leave)
+        two.addWidget(QLabel("Laid"))
+        two.addWidget(self.thinning)
+        two.addWidget(self.thinner)
+        two.addSpacing(8)
+        two.addWidget(self.order)
+        two.addWidget(self.status)
+        two.addWidget(self.search, 1)
+        two.addWidget(self.count)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addLayout(one)
+        column.addLayout(two)
+        for changed in (
+            self.thinning.valueChanged, self.thinner.activated, self.order.activated,
+            self.status.activated, self.search.textChanged,
+        ):  # fmt: skip
+            changed.connect(lambda *_: self.changed.emit())
+        self.racks.activated.connect(lambda _: self.chosen.emit(self.racks.currentData()))
+
+    @property
+    def laid(self) -> Laid:
+        """How drawdowns are laid."""
+        return Laid(self.thinning.value(), self.thinner.currentData(), None)
+
+    def lay_as(self, mixture: Mixture) -> None:
+        """Lay drawdowns as a mixture is thinned."""
+        with quiet(self.thinning, self.thinner):
+            self.thinning.setValue(mixture.thinning)
+            self.thinner.setCurrentIndex(self.thinner.findData(mixture.thinner))
+
+    def show_racks(self, names: tuple[str, ...], current: str) -> None:
+        """Offer racks by name, one in use."""
+        with quiet(self.racks):
+            self.racks.clear()
+            for name in names:
+                self.racks.addItem(name, name)
+            self.racks.setCurrentIndex(self.racks.findData(current))
+
+    def show_count(self, shown: int, rack: Rack) -> None:
+        """Say how many paints are shown."""
+        whole = len(rack.paints)
+        self.count.setText(f"{shown} of {whole} paints" if shown != whole else f"{shown} paints")

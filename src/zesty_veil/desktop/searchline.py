@@ -1,0 +1,16 @@
+"""A line to search with: what it finds in, and a button that clears it."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QLineEdit, QToolButton
+
+
+def search_line(name: str, hint: str) -> QLineEdit:
+    """Return a line for words to find, named for assistive technology, its button too."""
+    line = QLineEdit()
+    line.setPlaceholderText(hint)
+    line.setAccessibleName(name)
+    line.setClearButtonEnabled(True)
+    for button in line.findChildren(QToolButton):
+        button.setAccessibleName(f"clear: {name}")
+    return line

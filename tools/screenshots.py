@@ -13,11 +13,13 @@ from pathlib import Path
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 # Nothing of a sitting under way on this machine is shown, or touched.
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp()
 
 from msgspec.structs import replace
 from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
+from kept_pictures import shoot_kept
 from zesty_veil.desktop.form.formstage import lengthened
 from zesty_veil.desktop.form.turning import Pose
 from zesty_veil.desktop.theme import dress
@@ -212,7 +214,6 @@ def main() -> None:
     shoot(folder, "section-glint", "glasswright", 4, 0, 0.50, "dark", ("glint",))
     shoot(folder, "section-sure", "diver", 0, 2, 0.40, "dark", ("sure",))
     shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
-    shoot(folder, "form-squint", "glasswright", 0, 3, 0.5, "dark", ("form", "squint"))
     shoot(folder, "section-ground", "diver", 4, 1, 0.25, "middle", ("wet",))
     both = ("inside", "split", "split", "split")
     shoot(folder, "section-targets", targets(), 0, 3, 0.45, "middle", both)
@@ -222,6 +223,7 @@ def main() -> None:
     shoot_rescue(folder)
     shoot_glow(folder)
     shoot_sitting(folder)
+    shoot_kept(folder)
 
 
 if __name__ == "__main__":

@@ -14,6 +14,11 @@ class Page(QWidget):
 
     left = Signal()
     complained = Signal(str)
+    turned = Signal()  # to another of its own leaves, where other keys hold
+
+    def hint(self) -> str:
+        """Return what can be done on the leaf that is shown; nothing for the page's usual hint."""
+        return ""
 
     def open(self) -> bool:
         """Make ready to be shown; False if there is nothing to show, which it then says."""

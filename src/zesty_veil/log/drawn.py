@@ -12,6 +12,7 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.value import value
+from zesty_veil.log.judge import turns_of
 from zesty_veil.paint.mixture import Mixture, Part, Thinner
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
@@ -116,7 +117,7 @@ class Near(NamedTuple):
     words: str
 
 
-def nearest(one: Drawn, others: Sequence[Drawn], count: int = 3) -> tuple[Near, ...]:
+def nearest(one: Drawn, others: Sequence[Drawn], count: int = 2) -> tuple[Near, ...]:
     """Return the paints that are most like one, as films over white and over black.
 
     The distance is the mean dE00 over 1 to 4 passes on both, so that a paint that only looks alike
@@ -140,7 +141,8 @@ def _differs(one: Drawn, other: Drawn) -> str:
         words.append("stronger in colour" if C2 > C else "duller")
     turn = (h2 - h + 180) % 360 - 180
     if min(C, C2) >= _GREY and abs(turn) * min(C, C2) / 57.3 >= _ALIKE * 1.5:
-        words.append(f"hue {abs(turn):.0f}° {'on' if turn > 0 else 'back'}")
+        on, back = turns_of(h)
+        words.append(on if turn > 0 else back)
     if abs(other.hiding - one.hiding) >= 0.1:
         words.append("hides more" if other.hiding > one.hiding else "hides less")
     if other.paint.kind != one.paint.kind:

@@ -74,7 +74,7 @@ def _words(lightness: float, chroma: float, hue: float, angle: float) -> str:
     for part, more, less in (
         (lightness, "lighter", "darker"),
         (chroma, "stronger", "duller"),
-        (hue, *_turns(angle)),
+        (hue, *turns_of(angle)),
     ):
         if abs(part) >= _SMALL:
             out.append((abs(part), more if part > 0 else less))
@@ -83,7 +83,7 @@ def _words(lightness: float, chroma: float, hue: float, angle: float) -> str:
     return ", ".join(words for _, words in sorted(out, reverse=True))
 
 
-def _turns(angle: float) -> tuple[str, str]:
+def turns_of(angle: float) -> tuple[str, str]:
     """Return where a hue goes as its angle grows, and as it shrinks."""
     round_ = ("redder", "more orange", "yellower", "greener", "bluer", "more violet")
     at = (20.0, 55.0, 90.0, 150.0, 250.0, 310.0)

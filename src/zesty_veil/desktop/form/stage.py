@@ -76,6 +76,7 @@ class Stage(QStackedWidget):
         self._pages[page] = hint
         page.left.connect(lambda: self._show(self.view))
         page.complained.connect(self._say)
+        page.turned.connect(self.switched.emit)
         self.addWidget(page)
 
     def add_match(self, match: MatchView) -> None:
@@ -194,7 +195,7 @@ class Stage(QStackedWidget):
             return _HINT_SCULPT
         for page, words in self._pages.items():
             if self.currentWidget() is page:
-                return words
+                return page.hint() or words
         if not self.form_is_big:
             return ""
         now = self.form.handles

@@ -29,7 +29,7 @@ def draw_seen(painter: QPainter, rect: QRectF, seen: Seen, apart: Apart, length_
     painter.setFont(font(bold=True))
     painter.setPen(grey(TEXT))
     where = f"{seen.passage}, {seen.place * length_mm:.1f} mm, {seen.site}"
-    room = rect.right() - x - 200
+    room = rect.right() - x - 222
     name = painter.fontMetrics().elidedText(where, Qt.TextElideMode.ElideRight, int(room))
     painter.drawText(QPointF(x, box.y() + 16), name)
     painter.setFont(font())

@@ -32,6 +32,9 @@ from zesty_veil.log.judge import trend
 from zesty_veil.log.record import Record
 
 _BESIDE = 330
+_HINT_ENTRY = (
+    "Shift + click: what is white.  Click: the place of the row in hand.  Esc: back to the log."
+)
 
 
 class LogPage(Page):
@@ -132,6 +135,10 @@ class LogPage(Page):
     def close_jobs(self) -> None:
         """End the workers."""
         self.entry.close_jobs()
+
+    def hint(self) -> str:
+        """Return what can be done while a record is written."""
+        return _HINT_ENTRY if self.pages.currentWidget() is self.entry else ""
 
     def give_up(self) -> None:
         """Leave writing for the log, or the log for the section."""
@@ -241,3 +248,4 @@ class LogPage(Page):
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 4)
         page.addWidget(self.pages)
+        self.pages.currentChanged.connect(lambda _: self.turned.emit())

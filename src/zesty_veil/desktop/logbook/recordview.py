@@ -21,7 +21,7 @@ from zesty_veil.desktop.theme import QUIET, RAISED, font, grey
 from zesty_veil.log.judge import Point, apart
 from zesty_veil.log.record import Record
 
-_PHOTO_H = 210
+_PHOTO = QSize(270, 260)
 
 
 class SeenRows(QWidget):
@@ -59,7 +59,6 @@ class Photo(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._image = QImage()
-        self.setFixedHeight(_PHOTO_H)
         self.setAccessibleName("photograph of what was painted")
 
     def show_file(self, path: Path | None) -> None:
@@ -67,9 +66,10 @@ class Photo(QWidget):
         image = QImage(str(path)) if path is not None else QImage()
         self._image = image
         if not image.isNull():
-            size = image.size().scaled(QSize(2000, _PHOTO_H), Qt.AspectRatioMode.KeepAspectRatio)
+            size = image.size().scaled(_PHOTO, Qt.AspectRatioMode.KeepAspectRatio)
             smooth = Qt.TransformationMode.SmoothTransformation
             self._image = image.scaled(size, Qt.AspectRatioMode.KeepAspectRatio, smooth)
+        self.setFixedSize(max(self._image.width(), 1), max(self._image.height(), 1))
         self.setVisible(not self._image.isNull())
         self.update()
 
@@ -136,9 +136,13 @@ class RecordView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(16, 8, 12, 4)
         column.setSpacing(8)
-        for widget in (self.title, self.when, self.words, self.photo):
+        for widget in (self.title, self.when, self.words):
             column.addWidget(widget)
-        column.addWidget(self.field, 1)
+        beside = QHBoxLayout()
+        beside.setSpacing(14)
+        beside.addWidget(self.field, 1)
+        beside.addWidget(self.photo, 0, Qt.AlignmentFlag.AlignTop)
+        column.addLayout(beside, 1)
         column.addWidget(self.taught)
         column.addLayout(buttons)
 

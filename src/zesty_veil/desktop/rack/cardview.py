@@ -96,7 +96,7 @@ class CardView(QWidget):
             rgb = srgb(patch.colour)[0]
             painter.fillRect(box, colour(rgb))
             ink = reading_ink(rgb)
-            words = f"{patch.colour[0]:.0f} {patch.colour[1]:.0f} {patch.colour[2]:.0f}"
+            words = " ".join(str(round(float(v))) for v in patch.colour)
             fitted = self._fitted.get(place)
             if fitted is not None:
                 right = QRectF(box.x() + box.width() * _SPLIT, box.y(),

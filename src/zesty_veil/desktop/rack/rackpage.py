@@ -35,6 +35,9 @@ from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 
 _FILTER = "Racks (*.json *.csv)"
+_HINT_MEASURE = (
+    "Arrows: patch in hand.  Del: forget its colour.  Ctrl+Enter: keep it.  Esc: back to the rack."
+)
 _OUT = "Racks (*.json *.csv *.gpl)"
 
 
@@ -73,6 +76,11 @@ class RackPage(Page):
         self.measuring.complained.connect(self.complained.emit)
         self._lay_out()
         self._connect()
+
+    def shown_now(self) -> Shown:
+        """Return what is shown; it must be shown first."""
+        assert self._shown is not None
+        return self._shown
 
     @property
     def in_hand(self) -> Kept | None:
@@ -140,6 +148,10 @@ class RackPage(Page):
         """End the workers."""
         self.jobs.close()
         self.measuring.close_jobs()
+
+    def hint(self) -> str:
+        """Return what can be done while a paint is measured."""
+        return _HINT_MEASURE if self.pages.currentWidget() is self.measuring else ""
 
     def give_up(self) -> None:
         """Leave measuring for the shelf, or the shelf for the section."""
@@ -310,6 +322,7 @@ class RackPage(Page):
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 4)
         page.addWidget(self.pages)
+        self.pages.currentChanged.connect(lambda _: self.turned.emit())
 
 
 def _middle(grid: RackGrid, name: str) -> tuple[int, int]:

@@ -16,13 +16,8 @@ from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.stage import Stage
-from zesty_veil.desktop.glow.glowview import GlowView
-from zesty_veil.desktop.guess.guesspage import GuessPage
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
-from zesty_veil.desktop.logbook.logpage import LogPage
-from zesty_veil.desktop.match.matchview import MatchView
-from zesty_veil.desktop.rack.rackpage import RackPage
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
 from zesty_veil.desktop.section.geometry import Grip
@@ -30,12 +25,11 @@ from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.looks import Looks
 from zesty_veil.desktop.section.moves import Moves
+from zesty_veil.desktop.section.pages import add_pages
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
-from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.theme import SURROUNDS
-from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
@@ -225,18 +219,12 @@ class SectionStation(QWidget):
         plan = edits.set_hand(self._document.plan, hand)
         self._document.edit(plan, f"{hand} hand")
 
-    def _rescue(self, passage: int, coat: int) -> None:
+    def rescue(self, passage: int, coat: int) -> None:
         """Find a way on from a coat that came out wrong."""
         if passage < len(self._document.plan.passages):
             self.choose_passage(passage)
             self.choose_coat(coat)
             self.stage.find_coats(coat)
-
-    def _mixture(self) -> Mixture | None:
-        passage = self.hand.passage
-        if passage is None or self._coat is None or self._coat >= len(passage.coats):
-            return None
-        return passage.coats[self._coat].mixture
 
     def open_rack(self) -> None:
         """Offer the paints to add a coat of."""
@@ -253,21 +241,7 @@ class SectionStation(QWidget):
         middle.addWidget(self.head)
         self.stage = Stage(self.view, self._document, self.hand, self.complained.emit)
         self.stage.switched.connect(self._look_changed)
-        look, place = self.head.look, lambda: self.view.place
-        self.stage.add_match(MatchView(self._document, self.hand, self.rack, look, place))
-        self.stage.add_glow(GlowView(self._document, self.hand, self.rack))
-        sitting = SittingView(self._document)
-        sitting.rescue_wanted.connect(self._rescue)
-        self.stage.add_sitting(sitting)
-        shelf = RackPage(self._document, self.keeping, self._mixture)
-        shelf.lay_wanted.connect(self.add_coat)
-        self.stage.add_rack(shelf)
-        log = LogPage(
-            self._document, self.keeping, lambda: (self.hand.passage_index, self.view.place)
-        )
-        log.again_wanted.connect(self.again_wanted.emit)
-        self.stage.add_log(log)
-        self.stage.add_guess(GuessPage(self._document, self.keeping))
+        add_pages(self, self._document)
         middle.addWidget(self.stage, 1)
         self.passages.form_view.clicked.connect(self.stage.toggle_form)
         self.passages.form_wanted.connect(self.stage.choose_form)

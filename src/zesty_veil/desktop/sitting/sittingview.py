@@ -275,7 +275,10 @@ class SittingView(Page):
             self.tells.ask(asked)
 
     def _show_done(self, sitting: Sitting) -> None:
-        self.card.show_words("All passes are laid.", f"“{sitting.plan.title}” may dry now.")
+        self.card.show_words(
+            "All passes are laid.",
+            f"“{sitting.plan.title}” may dry now. Esc, F7: write into the log what came out.",
+        )
         self.card.show_told(None, 0, 0)
 
     def _told(self, told: Told) -> None:

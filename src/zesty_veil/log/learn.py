@@ -27,8 +27,9 @@ from zesty_veil.log.spread import modes_of
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
-from zesty_veil.predict.field import predict
+from zesty_veil.predict.look import DAYLIGHT
 from zesty_veil.predict.sure import FILM_CV, PAINT_CV
+from zesty_veil.predict.varied import Draws, drawn
 
 # Half of what a record weighs is gone after so many days: pots dry, hands and lots change.
 HALF_LIFE_DAYS = 240.0
@@ -128,27 +129,20 @@ def _linear(
         return None
     passage = replace(passage, coats=passage.coats[: seen.coats])
     rack = {**record.plan.rack(), **{name: paint for name, (paint, _) in known.items()}}
-    u, relief = np.array([seen.place]), np.array([RELIEF[seen.site]])
-
-    def colour(shown: Passage, paints: Mapping[str, Paint]) -> Array:
-        return np.asarray(predict(shown, paints, u, relief).lab[0, 0])
-
-    at = colour(passage, rack)
     used = {part.paint for coat in passage.coats for part in coat.mixture.parts}
+    names = sorted(used & set(known))
+    labs = _varied(passage, rack, known, names, seen)
+    at = labs[0]
     by: dict[str, Array] = {}
-    for name in sorted(used & set(known)):
-        paint, modes = known[name]
-        columns = []
-        for k in range(len(modes)):
-            z = np.zeros(len(modes))
-            z[k] = _STEP * 4
-            moved = colour(passage, {**rack, name: shifted(paint, modes, z)})
-            columns.append((moved - at) / (_STEP * 4))
-        by[f"paint {name}"] = np.stack(columns, axis=1)
+    first = 1
+    for name in names:
+        last = first + len(known[name][1])
+        by[f"paint {name}"] = ((labs[first:last] - at) / _STEP).T
+        first = last
     noise = (SEEN_NOISE[seen.how]) ** 2 * np.eye(3)
     scale = metric(at)
     for index, coat in enumerate(passage.coats):
-        slope = (at - colour(_thinner(passage, index), rack)) / _STEP
+        slope = (at - labs[first + index]) / _STEP
         key = f"hand {coat.tool}"
         by[key] = by.get(key, np.zeros((3, 1))) + slope[:, None]
         moved = scale @ slope
@@ -162,13 +156,36 @@ def _linear(
     return _Told(record.number, whiten @ (lab - at), slopes, at, lab, trust)
 
 
-def _thinner(passage: Passage, index: int) -> Passage:
-    """Return a passage of which one coat lies a little thinner, by more thinner in its pot."""
-    coats = list(passage.coats)
-    mixture = coats[index].mixture
-    thinned = replace(mixture, thinning=(1 + mixture.thinning) / (1 - _STEP) - 1)
-    coats[index] = replace(coats[index], mixture=thinned)
-    return replace(passage, coats=tuple(coats))
+def _varied(
+    passage: Passage,
+    rack: Mapping[str, Paint],
+    known: Mapping[str, tuple[Paint, Array]],
+    names: Sequence[str],
+    seen: Seen,
+) -> Array:
+    """Return the colour as it is, by each mode of each paint, and by each coat laid thinner.
+
+    (1 + modes of `names` + coats, 3), all at once.
+    """
+    modes = [known[name][1] for name in names]
+    count = 1 + sum(len(m) for m in modes) + len(passage.coats)
+    tints = {name: (np.ones((count, 1)), np.ones((count, 1))) for name in rack}
+    first = 1
+    for name, own in zip(names, modes, strict=True):
+        both = np.ones((count, 2 * BANDS))
+        both[first : first + len(own)] = np.exp(_STEP * own)
+        tints[name] = (both[:, :BANDS], both[:, BANDS:])
+        first += len(own)
+    thinnings = []
+    for index, coat in enumerate(passage.coats):
+        # As much thinner as makes its film thinner by a step.
+        thinning = np.full(count, coat.mixture.thinning)
+        thinning[first + index] = (1 + coat.mixture.thinning) / (1 - _STEP) - 1
+        thinnings.append(thinning)
+    films = [np.ones((count, coat.passes)) for coat in passage.coats]
+    u, relief = np.array([seen.place]), np.array([RELIEF[seen.site]])
+    draws = Draws(tints, thinnings, films)
+    return drawn(passage, rack, u, relief, draws, DAYLIGHT)[:, 0, 0]
 
 
 def _moment(when: str) -> datetime:

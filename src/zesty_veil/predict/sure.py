@@ -9,21 +9,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Literal, NamedTuple
+from typing import Literal
 
 import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import BANDS, Array
-from zesty_veil.optics.bispectral import Bispectral
-from zesty_veil.paint.mixture import Blend, blend
-from zesty_veil.paint.paint import Paint, spectra, tinted
-from zesty_veil.plan.model import Coat, Hand, Passage
+from zesty_veil.paint.paint import Paint, tinted
+from zesty_veil.plan.model import Hand, Passage
 from zesty_veil.predict.field import fold
-from zesty_veil.predict.lay import Laydown, ground, laid
-from zesty_veil.predict.layer import Layer, State, put
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.varied import Draws, drawn
 
 DRAWS = 64
 # Spread of the film of one pass, as its coefficient of variation, by hand.
@@ -35,13 +32,8 @@ RATIO_CV: dict[Counting, float] = {"drops": 0.1, "brush-loads": 0.2}
 PAINT_CV = 0.25
 
 Cause = Literal["film", "ratio", "paint"]
-_BLOCK = 9_216
 
 CAUSES: tuple[Cause, ...] = ("film", "ratio", "paint")
-
-
-class DroppedError(Exception):
-    """The answer is not wanted any more; nobody sees this but who asked."""
 
 
 @dataclass(frozen=True)
@@ -93,8 +85,8 @@ def sureness(
         If it was not wanted to the end.
     """
     nominal, _ = colours(fold(passage, passage.coats, paints, u, relief), look)
-    drawn = _drawn(passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS, wanted)
-    polar = lch(drawn)
+    strayed = _drawn(passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS, wanted)
+    polar = lch(strayed)
     # Hues are compared on the side of the circle where the nominal lies.
     hue = lch(nominal)[..., 2]
     polar[..., 2] = hue + (polar[..., 2] - hue + 180) % 360 - 180
@@ -106,25 +98,7 @@ def sureness(
             passage, paints, u[few], relief, hand, look, counting, (cause,), DRAWS // 4, wanted
         )
         causes[cause] = float(np.median(ciede2000(alone, nominal[few])))
-    return Sureness(low, high, np.median(ciede2000(drawn, nominal), axis=0), causes)
-
-
-class _Varied(NamedTuple):
-    """One coat with what varies of it, one value per draw."""
-
-    mix: Blend
-    down: Laydown
-    water: bool
-    k: Array  # (draws, 1 or 36) factor on K
-    s: Array  # (draws, 1 or 36) factor on S
-    thinning: Array  # (draws,)
-    films: Array  # (draws, passes) factor on the film of each pass
-
-    def some(self, part: slice) -> _Varied:
-        """Return the coat with some of its draws."""
-        return self._replace(
-            k=self.k[part], s=self.s[part], thinning=self.thinning[part], films=self.films[part]
-        )
+    return Sureness(low, high, np.median(ciede2000(strayed, nominal), axis=0), causes)
 
 
 def _drawn(
@@ -145,28 +119,12 @@ def _drawn(
     tints = {name: _tints(rng, paints[name], paint_cv, draws) for name in sorted(paints)}
     own = {one.tool: one.cv for one in passage.own_hand if one.cv is not None}
     ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
-    varied = []
+    thinnings, films = [], []
     for coat in passage.coats:
-        mix = blend(coat.mixture, paints)
-        k, s = _tint_of(coat, paints, tints, mix)
-        thinning = coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,))
+        thinnings.append(coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,)))
         film_cv = own.get(coat.tool, FILM_CV[hand]) if "film" in causes else 0.0
-        films = _lognormal(rng, film_cv, (draws, coat.passes))
-        down = laid(coat, passage, u, relief)
-        varied.append(_Varied(mix, down, coat.mixture.thinner == "water", k, s, thinning, films))
-    start = ground(passage, paints, u, relief)
-    out = []
-    # A few draws at a time stay in the processor's cache.
-    step = max(_BLOCK // (u.size * relief.size * BANDS), 1)
-    for first in range(0, draws, step):
-        if not wanted():
-            raise DroppedError
-        some = slice(first, min(first + step, draws))
-        state = _repeated(start, some.stop - some.start)
-        for each in varied:
-            state = _lay_all(state, each.some(some))
-        out.append(colours(state, look)[0])
-    return np.concatenate(out)
+        films.append(_lognormal(rng, film_cv, (draws, coat.passes)))
+    return drawn(passage, paints, u, relief, Draws(tints, thinnings, films), look, wanted)
 
 
 def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tuple[Array, Array]:
@@ -181,55 +139,6 @@ def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tup
     z = own.standard_normal((draws, len(paint.spread))) if cv else np.zeros((draws, 1))
     both = tinted(paint, z) if cv else np.ones((draws, 2 * BANDS))
     return both[:, :BANDS], both[:, BANDS:]
-
-
-def _tint_of(
-    coat: Coat, paints: Mapping[str, Paint], tints: Mapping[str, tuple[Array, Array]], mix: Blend
-) -> tuple[Array, Array]:
-    """Return the factors on K and S of a coat's mixture; coats of one pot share them."""
-    parts = coat.mixture.parts
-    total = sum(part.parts for part in parts)
-    if not any(paints[part.paint].spread for part in parts):
-        # The tint of a mixture is that of its paints by their share.
-        shares = np.array([part.parts / total for part in parts])
-        k, s = np.tensordot(shares, np.stack([tints[part.paint] for part in parts]), 1)
-        return k, s
-    out = []
-    for which, whole in enumerate((mix.K, mix.S)):
-        varied = sum(
-            part.parts / total * spectra(paints[part.paint])[which] * tints[part.paint][which]
-            for part in parts
-        )
-        out.append(np.asarray(varied / np.where(whole > 0, whole, 1.0)))
-    return out[0], out[1]
-
-
-def _repeated(state: State, draws: int) -> State:
-    """Return a stack once for each draw."""
-
-    def again(x: Array) -> Array:
-        return np.broadcast_to(x, (draws, *x.shape))
-
-    R = Bispectral(*(again(x) for x in state.R))
-    mirror = None if state.mirror is None else again(state.mirror)
-    return State(R, again(state.finish), mirror)
-
-
-def _lay_all(state: State, coat: _Varied) -> State:
-    """Return all draws of a stack with one more coat on each."""
-    K = coat.mix.K * coat.k[:, None, None, :]
-    mix = coat.mix._replace(K=K, S=coat.mix.S * coat.s[:, None, None, :])
-    strength = (1 / (1 + coat.thinning))[:, None, None]
-    dry = strength if coat.water else np.ones_like(strength)
-    along, across, cover = coat.down
-    every = [coat.films @ along]
-    if not (cover == 1).all():
-        every = [coat.films[:, [i]] * along[i] for i in range(along.shape[0])]
-    straight = state.mirror is not None
-    for share in every:
-        wet = share[:, :, None] * across
-        state = put(state, Layer.of(mix, wet * strength, wet * dry, cover, straight))
-    return state
 
 
 def _lognormal(rng: np.random.Generator, cv: float, shape: tuple[int, ...]) -> Array:

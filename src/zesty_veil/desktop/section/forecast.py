@@ -30,8 +30,9 @@ from zesty_veil.predict.lay import ground, lay, prepare, thickness
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.squint import along_axis
-from zesty_veil.predict.sure import DroppedError, Sureness, sureness
+from zesty_veil.predict.sure import Sureness, sureness
 from zesty_veil.predict.targets import Missed, missed
+from zesty_veil.predict.varied import DroppedError
 
 PLACES = 256
 _RIBBON_PLACES = 96

@@ -1,0 +1,92 @@
+"""Speed of reading and fitting cards, of the log and of learning, beside yardsticks."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from msgspec.structs import replace
+from PySide6.QtGui import QImage
+from PySide6.QtWidgets import QApplication
+from scipy.optimize import least_squares
+
+from zesty_veil.desktop.theme import dress
+from zesty_veil.log.fit import fit
+from zesty_veil.log.judge import predicted_at
+from zesty_veil.log.learn import learnt
+from zesty_veil.log.logbook import Logbook
+from zesty_veil.log.photo.reading import read_photograph
+from zesty_veil.log.record import Record, Seen
+from zesty_veil.log.store import Store
+from zesty_veil.plan.samples import sample
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
+
+import cardphoto
+import simulated
+
+Best = Callable[..., float]
+Line = Callable[[str, float, str, float], None]
+
+
+def kept(best: Best, line: Line) -> None:
+    """Time what is kept between plans."""
+    rng = np.random.default_rng(4)
+    pot = simulated.true_paint(rng, "transparent", {"PO73": 1.0}, 1.0)
+    patches = simulated.card_of(rng, pot, 1.0, "loaded")
+    card = simulated.read(rng, pot, patches, 1.0, "loaded", "bench meter")
+    ours = best(lambda: fit([card]), 5)
+    # A general optimiser on as many unknowns and residuals, with the same smooth exponentials.
+    A = rng.normal(0, 0.1, (216, 82))
+
+    def plain(x: np.ndarray) -> np.ndarray:
+        return np.asarray(np.exp(A @ x) - 0.9)
+
+    theirs = best(lambda: least_squares(plain, np.zeros(82)), 3)
+    line("a paint fitted to 6 spectra", ours, "scipy least_squares, as many", theirs)
+    _photograph(best, line, {(b, n): R for b, n, R in patches})
+    _log(best, line)
+
+
+def _photograph(best: Best, line: Line, painted: dict[tuple[str, int], np.ndarray]) -> None:
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    dress(QApplication.instance() or QApplication([]))  # type: ignore[arg-type]
+    pixels = cardphoto.photograph(painted, cardphoto.Shot())
+    h, w = pixels.shape[:2]
+    path = Path(tempfile.mkdtemp()) / "card.jpg"
+    QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888).save(str(path))
+    decode = best(lambda: QImage(str(path)))
+    line("a card read off 1600 x 1200 pixels", best(lambda: read_photograph(pixels), 5),
+         "Qt decoding the same JPEG", decode)  # fmt: skip
+
+
+def _log(best: Best, line: Line) -> None:
+    folder = Path(tempfile.mkdtemp())
+    book, plan = Logbook(Store(folder / "log.sqlite")), sample("glasswright")
+    passage = plan.passages[0]
+    count = len(passage.coats)
+    R, c, d = (float(v) for v in predicted_at(plan, passage.name, 0.4, "flat", count))
+    seen = Seen(passage.name, 0.4, "flat", count, (R + 2, c, d), (R, c, d))
+    record = Record("2026-01-01T00:00:00+00:00", plan, seen=(seen,))
+    raw = b"x" * 100_000
+
+    def write() -> None:
+        with (folder / "plain").open("ab") as file:
+            file.write(raw)
+            os.fsync(file.fileno())
+
+    line("a record written to the log", best(lambda: book.add(record)),
+         "100 kB appended and flushed", best(write))  # fmt: skip
+    for i in range(200):
+        book.add(replace(record, words=str(i)))
+    line("200 records listed and searched", best(lambda: book.lines("flame 19")),
+         "numpy.sort of a million", best(lambda: np.sort(np.arange(1_000_000)[::-1])))  # fmt: skip
+    few = book.all()[:10]
+    paints = {paint.name: paint for paint in plan.paints}
+    one = best(lambda: predicted_at(plan, passage.name, 0.4, "flat", count))
+    line("10 colours of 11 coats learnt from", best(lambda: learnt(few, paints), 2),
+         "predicting one of them", one)  # fmt: skip

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from zesty_veil.advise.refined import refined
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.log.judge import predicted_at
-from zesty_veil.log.learn import Learnt, learnt
+from zesty_veil.log.learn import Learnt, learnt, lesson
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.racks import DEMO, Racks
 from zesty_veil.log.record import Record, Seen
@@ -75,9 +75,7 @@ def off(plan: Plan, true: Mapping[str, Paint], found: Learnt | None = None) -> f
 
 
 def taught(rack: Mapping[str, Paint], records: list[Record]) -> Learnt:
-    found = learnt(records, {name: rack[name] for name in NAMES}, NOW)
-    assert found is not None
-    return found
+    return learnt(records, {name: rack[name] for name in NAMES}, NOW)
 
 
 def test_records_refine_paints_and_hand_for_stacks_that_were_never_seen(
@@ -134,17 +132,11 @@ def test_what_does_not_count_teaches_nothing(rack: dict[str, Paint]) -> None:
     assert undone.films == alone.films
 
 
-def test_learning_can_be_stopped(rack: dict[str, Paint]) -> None:
+def test_learning_tells_how_far_it_is(rack: dict[str, Paint]) -> None:
     records = [painted(p, strong(rack), i, i) for i, p in enumerate(plans(rack, 6))]
-    asked: list[int] = []
-
-    def stop(done: int, total: int) -> bool:
-        asked.append(done)
-        assert total == 6
-        return done < 2
-
-    assert learnt(records, dict(rack), NOW, stop) is None
-    assert asked == [0, 1, 2]
+    *steps, last = lesson(records, dict(rack), NOW)
+    assert steps == [(done, 6) for done in range(6)]
+    assert isinstance(last, Learnt)
 
 
 def test_a_measured_paint_moves_less_than_one_that_was_only_guessed(
@@ -158,7 +150,6 @@ def test_a_measured_paint_moves_less_than_one_that_was_only_guessed(
     moved = []
     for known in (rack, sure):
         found = learnt(records, {name: known[name] for name in NAMES}, NOW)
-        assert found is not None
         ratio = np.array(found.paints["Ember Orange"].K) / np.array(rack["Ember Orange"].K)
         moved.append(abs(float(np.log(np.median(ratio)))))
     assert moved[1] < 0.5 * moved[0]

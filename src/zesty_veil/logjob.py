@@ -253,9 +253,7 @@ def _learn(store: Store, book: Logbook) -> None:
     """Work out anew what the records teach of the rack in use."""
     base = Racks(store).get()
     paints = {kept.paint.name: kept.paint for kept in base.paints}
-    found = learnt(book.all(), paints)
-    if found is not None:
-        Learning(store).keep(base.name, paints, found)
+    Learning(store).keep(base.name, paints, learnt(book.all(), paints))
 
 
 def _number(words: str) -> int:

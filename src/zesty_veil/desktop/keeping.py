@@ -9,7 +9,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.errors import LogError
-from zesty_veil.log.learn import Learnt, learnt
+from zesty_veil.log.learn import Learnt, lesson
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks
@@ -20,6 +20,7 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.model import OwnTool
 
 _LOOK_MS = 3000
+_TELL_EVERY = 20  # colours between two tellings of how far a lesson is
 
 
 @dataclass(frozen=True)
@@ -42,10 +43,14 @@ class Lesson:
 
 
 def lessons(asked: ToLearn, wanted: Callable[[], bool]) -> Iterator[Lesson]:
-    """Yield what records teach."""
-    found = learnt(asked.records, {p.name: p for p in asked.paints}, progress=lambda *_: wanted())
-    if found is not None:
-        yield Lesson(asked, 1, 1, found)
+    """Yield now and then how far it is, and at last what the records teach."""
+    for step in lesson(asked.records, {p.name: p for p in asked.paints}):
+        if not wanted():
+            return
+        if isinstance(step, Learnt):
+            yield Lesson(asked, 1, 1, step)
+        elif step[0] % _TELL_EVERY == 0:
+            yield Lesson(asked, *step)
 
 
 class Keeping(QObject):
@@ -57,6 +62,7 @@ class Keeping(QObject):
 
     changed = Signal()
     complained = Signal(str)
+    learning_now = Signal(int, int)  # colours done, and in all; 0 done when it is at its end
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -138,6 +144,11 @@ class Keeping(QObject):
         paints = tuple(kept.paint for kept in self._base.paints)
         self.jobs.ask(ToLearn(self._base.name, records, paints))
 
+    def stop_learning(self) -> None:
+        """Leave what was learnt as it is; the next record begins anew."""
+        self.jobs.drop()
+        self.learning_now.emit(0, 1)
+
     def look(self) -> None:
         """See whether another window has written."""
         if self.store is None:
@@ -169,8 +180,9 @@ class Keeping(QObject):
         self._rack = self.learning.known(self._base)
         self._hand = self.learning.hand(self._base.name)
 
-    def _learnt(self, lesson: Lesson) -> None:
-        found, asked = lesson.found, lesson.asked
+    def _learnt(self, told: Lesson) -> None:
+        found, asked = told.found, told.asked
+        self.learning_now.emit(0 if found is not None else told.done, told.total)
         if found is None:
             return
         bases = {paint.name: paint for paint in asked.paints}

@@ -12,7 +12,7 @@ A. Tarantola, Inverse Problem Theory (SIAM, 2005), section 3.2: least squares wi
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -69,12 +69,18 @@ class _Told:
 
 
 def learnt(
-    records: Sequence[Record],
-    paints: Mapping[str, Paint],
-    now: datetime | None = None,
-    progress: Callable[[int, int], bool] = lambda done, total: True,
-) -> Learnt | None:
-    """Return what records teach of some paints; None if `progress` says to stop.
+    records: Sequence[Record], paints: Mapping[str, Paint], now: datetime | None = None
+) -> Learnt:
+    """Return what records teach of some paints; see `lesson`."""
+    *_, last = lesson(records, paints, now)
+    assert isinstance(last, Learnt)
+    return last
+
+
+def lesson(
+    records: Sequence[Record], paints: Mapping[str, Paint], now: datetime | None = None
+) -> Iterator[tuple[int, int] | Learnt]:
+    """Yield colours done and in all, one by one, and at last what the records teach.
 
     Parameters
     ----------
@@ -84,21 +90,17 @@ def learnt(
         As measured, by name; paints of a record that are not among them are taken as they are.
     now
         From when age is counted.
-    progress
-        Called with colours done and in all.
     """
     now = datetime.now(UTC) if now is None else now
     known = {name: (paint, modes_for(paint)) for name, paint in paints.items()}
     asked = [(record, seen) for record in records if record.counts for seen in record.seen]
     told = []
     for done, (record, seen) in enumerate(asked):
-        if not progress(done, len(asked)):
-            return None
+        yield done, len(asked)
         one = _linear(record, seen, known, now)
         if one is not None:
             told.append(one)
-    progress(len(asked), len(asked))
-    return _solved(told, known)
+    yield _solved(told, known)
 
 
 def modes_for(paint: Paint) -> Array:

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QLabel,
+    QProgressBar,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -60,6 +61,7 @@ class LogPage(Page):
         self.entry = EntryView(keeping)
         self.entry.done.connect(self._entered)
         keeping.changed.connect(self._changed)
+        keeping.learning_now.connect(self._show_progress)
         self.list.chosen.connect(lambda _: self._show_record())
         self.record.again_wanted.connect(self._again)
         self.record.count_wanted.connect(self.toggle)
@@ -197,6 +199,12 @@ class LogPage(Page):
         if self.isVisible():
             self.refresh()
 
+    def _show_progress(self, done: int, total: int) -> None:
+        for widget in (self.progress, self.stop):
+            widget.setVisible(done > 0)
+        self.progress.setRange(0, total)
+        self.progress.setValue(done)
+
     def _choose_export(self) -> None:
         start = str(Path.home() / "log.csv")
         name, _ = QFileDialog.getSaveFileName(self, "Give the log out", start, "Log (*.csv *.json)")
@@ -231,7 +239,17 @@ class LogPage(Page):
         right.setContentsMargins(0, 0, 12, 0)
         right.addWidget(self.record, 1)
         right.addStretch(0)
-        right.addWidget(self.learnt)
+        self.progress = QProgressBar()
+        self.progress.setAccessibleName("learning from the log")
+        self.progress.setFixedWidth(160)
+        self.stop = QPushButton("Stop")
+        self.stop.clicked.connect(lambda _=False: self._keeping.stop_learning())
+        self._show_progress(0, 1)
+        said = QHBoxLayout()
+        for widget in (self.progress, self.stop):
+            said.addWidget(widget)
+        said.insertWidget(0, self.learnt, 1)
+        right.addLayout(said)
         right.addWidget(self.trend)
         body = QHBoxLayout()
         body.setContentsMargins(12, 0, 0, 0)

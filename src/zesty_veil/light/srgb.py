@@ -79,6 +79,12 @@ def xyz_of(linear: Array) -> Array:
     return out
 
 
+def linear_of(tristimulus: Array) -> Array:
+    """Return linear sRGB (..., 3) of XYZ (..., 3), the inverse of `xyz_of`; not clipped."""
+    out: Array = tristimulus @ _MATRIX.T
+    return out
+
+
 def parsed(text: str) -> Array:
     """Return the encoded sRGB, (3,) in 0-1, of a colour written as #rrggbb.
 

@@ -27,6 +27,9 @@ _MOST_BYTES = 4_000_000
 MOST_PATCHES = 200
 MOST_STRIP = 60
 
+# What a photograph says of a patch whose light is too little in some of its three channels.
+DEEP = "deeper than the photograph can show"
+
 Backing = Literal["white", "black"]
 Source = Literal["photograph", "typed", "instrument", "bench meter"]
 # How far a colour of each source may be off, as dE00 (one standard deviation). Common practice

@@ -21,10 +21,11 @@ from typing import NamedTuple
 import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.light.cielab import lab, xyz
+from zesty_veil.light.cielab import lab, xyz, xyz_from_lab
 from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.light.illuminant import weights
-from zesty_veil.log.card import NOISE, Card
+from zesty_veil.light.srgb import linear_of, xyz_of
+from zesty_veil.log.card import DEEP, NOISE, Card
 from zesty_veil.log.drawdown import Drawdown, drawdown, reflectance, slopes
 from zesty_veil.log.prior import Prior, prior
 from zesty_veil.optics.surface import FINISHES
@@ -38,6 +39,10 @@ _METER_R = 0.003  # and what a meter adds, as reflectance; it also errs in propo
 _METER_SHARE = 0.008
 _BENDS_NM = 60.0  # how far along the spectrum an error of the model is alike
 _DOUBT_DE = 4.0  # a patch with glare, or too deep for the photograph, tells little
+# Light in a channel (white 1) that is at the camera's end, that is too little to be sure of, and
+# how far each may be off: at the end the true light may even be negative, outside the gamut.
+_END, _ENOUGH = 0.003, 0.03
+_ENDED, _LITTLE, _LITTLE_SHARE = 0.2, 0.006, 0.6
 _FILM_CV, _PATCH_CV, _RATIO_CV = 0.3, 0.08, 0.1
 _FINISH_SD = 0.006
 USUAL_FINISH = {"opaque": "matt", "ink": "gloss"}
@@ -199,8 +204,12 @@ class _Observed:
                 self._rows.append((R, np.linalg.inv(np.linalg.cholesky(_noise(R))), True))
             else:
                 sd = float(np.hypot(NOISE[cards[number].source], _MODEL_DE))
-                sd = float(np.hypot(sd, _DOUBT_DE)) if patch.doubt else sd
-                self._rows.append((patch.colour, metric(patch.colour) / sd, False))
+                if patch.doubt == DEEP:
+                    scale = _deep(patch.colour, sd)
+                else:
+                    sd = float(np.hypot(sd, _DOUBT_DE)) if patch.doubt else sd
+                    scale = metric(patch.colour) / sd
+                self._rows.append((patch.colour, scale, False))
         self._white = white
         self.count = np.array([scale.shape[0] for _, scale, _ in self._rows])
 
@@ -241,6 +250,25 @@ def _noise(R: Array) -> Array:
     nm = wavelengths()
     alike = np.exp(-0.5 * ((nm[:, None] - nm) / _BENDS_NM) ** 2)
     return np.asarray(np.diag(np.full(BANDS, _METER_R**2)) + np.outer(bends, bends) * alike)
+
+
+def _deep(colour: Array, sd: float) -> Array:
+    """Return what turns Lab differences into noise where a camera's channel had too little light.
+
+    A channel at its end tells only that there is no more light in it; the others are as good as
+    ever. (3, 3).
+    """
+    white = weights().sum(axis=0)
+    light = xyz_from_lab(colour, white)
+    own = metric(colour)
+    covariance = sd**2 * np.eye(3)
+    slope = own @ lab_slope(light, white)
+    for channel, value in enumerate(linear_of(light)):
+        off = _ENDED if value < _END else _LITTLE + _LITTLE_SHARE * float(value)
+        if value < _ENOUGH:
+            moved = slope @ xyz_of(np.eye(3)[channel]) * off
+            covariance += np.outer(moved, moved)
+    return np.asarray(np.linalg.inv(np.linalg.cholesky(covariance)) @ own)
 
 
 def metric(colour: Array) -> Array:

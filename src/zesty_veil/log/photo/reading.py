@@ -11,7 +11,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import decode, xyz_of
-from zesty_veil.log.card import Backing, Patch
+from zesty_veil.log.card import DEEP, Backing, Patch
 from zesty_veil.log.drawdown import CARD_BLACK, CARD_WHITE
 from zesty_veil.log.photo.marks import find_marks, mark_centres
 from zesty_veil.log.photo.perspective import Pixels, homography, inside, mapped, sampled
@@ -156,7 +156,7 @@ def _doubt(light: Array, off: tuple[Array, Array], area: Area) -> str:
         return "uneven"
     seen = np.median(light, axis=(0, 1))
     if float(seen.min()) < _SUNK or float(seen.max()) < _DARKER * CARD_BLACK:
-        return "deeper than the photograph can show"
+        return DEEP
     return ""
 
 

@@ -16,13 +16,14 @@ from msgspec.structs import replace
 
 from simulated import PAPER, POTS, card_of, inside, lay, read, seen, true_paint
 from unseen import AT, FLAT, THINNED, outcome
+from zesty_veil.advise.match.bank import bank
+from zesty_veil.bench.amounts import wet_ul
 from zesty_veil.errors import InputError
 from zesty_veil.log.card import Card, Patch, dump_card, parse_card
 from zesty_veil.log.fit import fit
 from zesty_veil.log.hand import hand_from
 from zesty_veil.log.measured import likely, measured
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.sure import sureness
@@ -182,7 +183,11 @@ def test_a_hand_that_is_known_lays_more_and_strays_less(rack: dict[str, object])
     assert L[1] < L[0]
     bands = [sureness(p, rack, AT, FLAT).causes["film"] for p in (passage, rich)]  # type: ignore[arg-type]
     assert bands[1] < bands[0]
-    assert tools()["glaze"].wet_film_um == 15
+    assert wet_ul(coat, rich) == pytest.approx(1.5 * wet_ul(coat, passage))
+    # Match lays by the same hand: 2 passes of it are 3 of the usual one.
+    two, three = (replace(coat, passes=n) for n in (2, 3))
+    banks = [bank([c], rack, 0.0, p) for c, p in ((two, rich), (three, passage))]  # type: ignore[arg-type]
+    np.testing.assert_allclose(*(b.plain.R0 for b in banks if b.plain), atol=1e-12)
 
 
 def test_a_card_is_written_and_read_back() -> None:

@@ -23,6 +23,8 @@ from zesty_veil.log.drawn import Laid, drawn
 from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.model import OwnTool
+from zesty_veil.plan.refining import in_hand
 
 
 def opened(window: MainWindow) -> RackPage:
@@ -332,6 +334,15 @@ def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path
     page.bar.racks.activated.emit(0)
     settle(small)
     assert small.keeping.rack.name == "Brackwater"
+
+
+def test_new_passages_are_laid_by_the_plans_own_hand(small: MainWindow) -> None:
+    hand = (OwnTool("glaze", 1.4, 0.2),)
+    small.document.edit(in_hand(small.document.plan, hand), "own hand")
+    small.station.passages.add_passage()
+    assert [passage.own_hand for passage in small.document.plan.passages] == [hand, hand]
+    small.document.undo(2)
+    assert [passage.own_hand for passage in small.document.plan.passages] == [()]
 
 
 def test_passages_and_looks_make_room(small: MainWindow) -> None:

@@ -21,7 +21,7 @@ from zesty_veil.exchange.rackfile import rack_schema, read_rack, write_rack
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.athand import paints_at_hand
-from zesty_veil.log.drawn import ORDERS, Laid, drawn, nearest, ordered
+from zesty_veil.log.drawn import ORDERS, Drawn, Laid, drawn, nearest, ordered
 from zesty_veil.log.guess import CHOICES, Guess, Guesses, question, tally
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks, check_rack
 from zesty_veil.log.store import Store, log_path
@@ -233,6 +233,20 @@ def test_the_nearest_paint_is_the_one_that_lies_alike() -> None:
     assert near[0].de < near[1].de
     far = next(n for n in nearest(drawn(red, Laid()), others, 99) if n.paint.name == "Opaque twin")
     assert "hides more" in far.words
+
+
+def test_paints_that_part_over_black_alone_are_not_near() -> None:
+    """Two that agree over white to the last digit, and a third a little off on both."""
+    grey = np.linspace(90, 50, 5)
+    lab = np.stack([np.stack([grey, np.zeros(5), np.zeros(5)], 1)] * 2)
+    lab[1, :, 0] -= 5.0
+    glaze, off = lab.copy(), lab + np.array([3.0, 0, 0])
+    glaze[1, 1:, 0] = 20.0
+    one, other, third = (
+        Drawn(replace(named("Lamp Black"), name=name), where)
+        for name, where in (("one", lab), ("glaze", glaze), ("third", off))
+    )
+    assert [near.paint.name for near in nearest(one, (one, other, third))] == ["third", "glaze"]
 
 
 def test_questions_have_one_right_answer_and_four_that_are_plainly_otherwise() -> None:

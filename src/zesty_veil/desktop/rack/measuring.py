@@ -106,6 +106,8 @@ class MeasureView(QWidget):
         except VeilError as error:
             self._say(str(error))
             return
+        # What was read before is of another card.
+        self._take({}, "photograph")
         self.photo.show_image(self._image)
         self.photo.setVisible(True)
         self.meter.setVisible(False)

@@ -256,6 +256,19 @@ def test_a_patch_is_forgotten_and_a_bad_card_is_refused(small: MainWindow) -> No
     assert page.pages.currentWidget() is page.shelf
 
 
+def test_what_a_card_cannot_measure_is_said_at_once(small: MainWindow, tmp_path: Path) -> None:
+    page = opened(small)
+    take(page, "Tin Silver")
+    QTest.keyClick(page.grid, Qt.Key.Key_M)
+    assert "a card cannot measure it" in small.line.words.text()
+    assert page.pages.currentWidget() is page.shelf
+    page.measure(None)
+    page.measuring.write_card(tmp_path / "card.pdf")
+    assert (tmp_path / "card.pdf").read_bytes().startswith(b"%PDF")
+    page.measuring.write_card(tmp_path / "nowhere" / "card.pdf")
+    assert "cannot be written" in page.measuring.words.text()
+
+
 def test_an_instruments_file_is_read(small: MainWindow, tmp_path: Path) -> None:
     page = opened(small)
     take(page, "Foxglove Magenta")

@@ -89,7 +89,10 @@ class LogPage(Page):
         numbers = [line.number for line in lines]
         hand = self.list.in_hand if self.list.in_hand in numbers else next(iter(numbers), 0)
         self.list.show_lines(lines, hand)
-        self.trend.show_points(trend(self._keeping.records()))
+        points = trend(self._keeping.records())
+        self.trend.show_points(points)
+        for widget in (self.trend, self.learnt):
+            widget.setVisible(bool(points))
         before, after = self._keeping.learning.accuracy(self._keeping.base.name)
         self.learnt.setText(
             f"Half of all colours came out within dE {before:.1f} of what was predicted; with what "

@@ -69,7 +69,8 @@ class RecordList(QWidget):
             painter.setPen(grey(QUIET))
             painter.drawText(
                 QRectF(self.rect()).adjusted(12, 8, -8, 0), Qt.TextFlag.TextWordWrap,
-                "Nothing is logged yet.",
+                "Nothing is logged here yet. N writes down what came out of the open plan: colours "
+                "beside what was predicted, a photograph, a few words.",
             )  # fmt: skip
         for line in self._lines:
             self._draw(painter, line)

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.photos import FILTER, pixels_of, read_image
 from zesty_veil.desktop.rack.cardview import PLACES, CardView, Place
 from zesty_veil.desktop.rack.fitresult import FitResult
@@ -185,6 +186,15 @@ class MeasureView(QWidget):
         if self._keeping.do(self._keeping.learning.forget_strips):
             self._say("The hand is the usual one again, but for what the log taught.")
 
+    def write_card(self, path: Path) -> None:
+        """Write the test card to be printed; say what is wrong otherwise."""
+        try:
+            write_card(path)
+        except VeilError as error:
+            self._say(str(error))
+        else:
+            self._say(f"Wrote {path.name}. Print it at 100 %: its ruler must measure true.")
+
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all is read and fitted."""
         return self.photos.wait_until_idle(milliseconds) and self.fits.wait_until_idle(milliseconds)
@@ -291,6 +301,12 @@ class MeasureView(QWidget):
         if name:
             self.open_photograph(Path(name))
 
+    def _choose_card(self) -> None:
+        start = str(Path.home() / "test-card.pdf")
+        name, _ = QFileDialog.getSaveFileName(self, "A card to print", start, "PDF (*.pdf)")
+        if name:
+            self.write_card(Path(name))
+
     def _choose_file(self) -> None:
         home = str(Path.home())
         name, _ = QFileDialog.getOpenFileName(self, "An instrument's file", home, _INSTRUMENT)
@@ -301,6 +317,8 @@ class MeasureView(QWidget):
         self.title, self.words = QLabel(), QLabel()
         self.title.setFont(font(13, bold=True))
         self.words.setWordWrap(True)
+        self.print = _button("A card to print …", self._choose_card)
+        self.print.setToolTip("Write the test card as a PDF")
         self.from_photo = _button("Photograph …", self._choose_photo)
         self.from_file = _button("Instrument's file …", self._choose_file)
         self.from_meter = _button("Bench meter (simulated)", self.use_meter)
@@ -325,6 +343,7 @@ class MeasureView(QWidget):
         for way in (self.from_photo, self.from_file, self.from_meter):
             ways.addWidget(way)
         ways.addStretch(1)
+        ways.addWidget(self.print)
         typing.addWidget(self.which)
         typing.addWidget(self.typed, 1)
         left = QVBoxLayout()

@@ -30,6 +30,7 @@ from zesty_veil.desktop.rack.rackbar import RackBar
 from zesty_veil.desktop.rack.uses import known_plans, uses_of
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.rackfile import read_rack, write_rack
+from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import Kept, Rack
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
@@ -113,6 +114,12 @@ class RackPage(Page):
 
     def measure(self, kept: Kept | None) -> None:
         """Measure a paint of the rack, or a new one."""
+        if kept is not None and kept.paint.kind in UNFIT:
+            kind = kept.paint.kind
+            self.complained.emit(
+                f"{kept.paint.name} is {kind}, and a card cannot measure it: {UNFIT[kind]}."
+            )
+            return
         self.card.keep_notes()
         self.measuring.begin(kept)
         self.pages.setCurrentWidget(self.measuring)

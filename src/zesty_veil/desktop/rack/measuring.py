@@ -2,30 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent
-from PySide6.QtWidgets import (
-    QFileDialog,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtWidgets import QFileDialog
 
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.photos import FILTER, pixels_of, read_image
-from zesty_veil.desktop.rack.cardview import PLACES, CardView, Place
-from zesty_veil.desktop.rack.fitresult import FitResult
-from zesty_veil.desktop.rack.meterbar import MeterBar
-from zesty_veil.desktop.rack.paintform import PaintForm
-from zesty_veil.desktop.rack.photoview import PhotoView
+from zesty_veil.desktop.rack.cardview import PLACES, Place
+from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
 from zesty_veil.desktop.rack.reading import (
     Fitted,
     Fitting,
@@ -33,7 +21,6 @@ from zesty_veil.desktop.rack.reading import (
     fittings,
     photographs,
 )
-from zesty_veil.desktop.theme import font
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.light.grid import Array
@@ -53,14 +40,14 @@ _START = (
 )
 
 
-class MeasureView(QWidget):
+class MeasureView(MeasureLeaf):
     """Reads a card and fits its paint; `done` tells the paint that was kept, or none."""
 
     done = Signal(object)  # Paint or None
     complained = Signal(str)
 
     def __init__(self, keeping: Keeping) -> None:
-        super().__init__()
+        super().__init__(self._under_meter)
         self._keeping = keeping
         self._kept: Kept | None = None
         self._patches: dict[Place, Patch] = {}
@@ -73,15 +60,20 @@ class MeasureView(QWidget):
         self.fits: NewestWins[Fitting, Fitted] = NewestWins(fittings, self)
         self.fits.answered.connect(self._fitted)
         self.fits.failed.connect(lambda error: self.complained.emit(str(error)))
-        self.form, self.photo, self.card = PaintForm(), PhotoView(), CardView()
-        self.meter = MeterBar(self._under_meter)
         self.meter.measured.connect(self._metered)
         self.meter.complained.connect(self._say)
         self.form.changed.connect(self._refit)
         self.photo.corners_moved.connect(self._read_again)
         self.card.chosen.connect(lambda _: self._show_typed())
         self.card.cleared.connect(self._forget)
-        self._lay_out()
+        self.typed.returnPressed.connect(self.type_colour)
+        for button, act in (
+            (self.print, self._choose_card), (self.from_photo, self._choose_photo),
+            (self.from_file, self._choose_file), (self.from_meter, self.use_meter),
+            (self.accept, self.keep), (self.hand, self.learn_hand),
+            (self.forget, self.forget_hand), (self.leave, lambda: self.done.emit(None)),
+        ):  # fmt: skip
+            button.clicked.connect(lambda _=False, a=act: a())
 
     def begin(self, kept: Kept | None) -> None:
         """Measure a paint of the rack, or a new one."""
@@ -312,64 +304,3 @@ class MeasureView(QWidget):
         name, _ = QFileDialog.getOpenFileName(self, "An instrument's file", home, _INSTRUMENT)
         if name:
             self.open_measurements(Path(name))
-
-    def _lay_out(self) -> None:
-        self.title, self.words = QLabel(), QLabel()
-        self.title.setFont(font(13, bold=True))
-        self.words.setWordWrap(True)
-        self.print = _button("A card to print …", self._choose_card)
-        self.print.setToolTip("Write the test card as a PDF")
-        self.from_photo = _button("Photograph …", self._choose_photo)
-        self.from_file = _button("Instrument's file …", self._choose_file)
-        self.from_meter = _button("Bench meter (simulated)", self.use_meter)
-        self.accept = _button("Keep it in the rack", self.keep)
-        self.accept.setToolTip("Ctrl+Enter")
-        self.hand = _button("Learn my hand from it", self.learn_hand)
-        self.hand.setToolTip("Strips of 1 to 6 passes of a measured paint show your film per pass")
-        self.forget = _button("Forget my hand", self.forget_hand)
-        self.leave = _button("Leave", lambda: self.done.emit(None))
-        self.which, self.typed = QLabel(), QLineEdit()
-        self.which.setMinimumWidth(150)
-        self.typed.setPlaceholderText("#rrggbb, or L a b; Enter takes it and goes on")
-        self.typed.setAccessibleName("colour of the patch in hand")
-        self.typed.returnPressed.connect(self.type_colour)
-        self.shown = FitResult()
-        head, ways, typing = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
-        head.addWidget(self.title, 1)
-        head.addWidget(self.hand)
-        head.addWidget(self.forget)
-        head.addWidget(self.accept)
-        head.addWidget(self.leave)
-        for way in (self.from_photo, self.from_file, self.from_meter):
-            ways.addWidget(way)
-        ways.addStretch(1)
-        ways.addWidget(self.print)
-        typing.addWidget(self.which)
-        typing.addWidget(self.typed, 1)
-        left = QVBoxLayout()
-        left.setSpacing(8)
-        left.addLayout(ways)
-        left.addWidget(self.words)
-        left.addWidget(self.photo, 1)
-        left.addWidget(self.meter)
-        left.addWidget(self.card)
-        left.addLayout(typing)
-        left.addStretch(0)
-        right = QVBoxLayout()
-        right.setSpacing(8)
-        right.addWidget(self.form)
-        right.addWidget(self.shown, 1)
-        body = QHBoxLayout()
-        body.setSpacing(16)
-        body.addLayout(left, 3)
-        body.addLayout(right, 2)
-        page = QVBoxLayout(self)
-        page.setContentsMargins(12, 8, 12, 4)
-        page.addLayout(head)
-        page.addLayout(body, 1)
-
-
-def _button(words: str, act: Callable[[], None]) -> QPushButton:
-    button = QPushButton(words)
-    button.clicked.connect(lambda _=False: act())
-    return button

@@ -26,7 +26,7 @@ from zesty_veil.log.learn import learnt
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.measured import measured
-from zesty_veil.log.racks import Rack, Racks
+from zesty_veil.log.racks import Rack, Racks, free_name
 from zesty_veil.log.record import Conditions, Record, Seen
 from zesty_veil.log.store import Store
 from zesty_veil.paint.laydown import SITES, Site
@@ -138,7 +138,7 @@ def racked(chosen: argparse.Namespace) -> tuple[Any, str]:
         with _store() as store:
             racks = Racks(store)
             rack = read_rack(Path(chosen.what), racks.get())
-            rack = Rack(_free(rack.name, racks.names()), rack.paints)
+            rack = Rack(free_name(rack.name, racks.names()), rack.paints)
             racks.put(rack)
             racks.choose(rack.name)
         count = len(rack.paints)
@@ -260,11 +260,6 @@ def _number(words: str) -> int:
     if not words.isdigit():
         raise InputError(f"'{words}' is no record's number; 'log list' shows them.")
     return int(words)
-
-
-def _free(wanted: str, taken: tuple[str, ...]) -> str:
-    names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 2))
-    return next(name for name in names if name not in taken)
 
 
 @contextmanager

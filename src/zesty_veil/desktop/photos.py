@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import numpy as np
-from PySide6.QtCore import QBuffer, QByteArray, QIODevice, Qt
+from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, Qt
 from PySide6.QtGui import QImage, QImageReader, QImageWriter
 
 from zesty_veil.errors import InputError
@@ -41,6 +41,16 @@ def pixels_of(image: QImage) -> Pixels:
     raw = np.frombuffer(image.constBits(), dtype=np.uint8)
     rows = raw.reshape(image.height(), image.bytesPerLine())
     return rows[:, : 3 * image.width()].reshape(image.height(), image.width(), 3)
+
+
+def fitted(image: QImage | None, room: QRectF) -> QRectF:
+    """Return where a picture lies in a room, as large as it fits, in the middle."""
+    if image is None:
+        return room
+    size = image.size().scaled(room.size().toSize(), Qt.AspectRatioMode.KeepAspectRatio)
+    left = room.x() + (room.width() - size.width()) / 2
+    top = room.y() + (room.height() - size.height()) / 2
+    return QRectF(left, top, max(size.width(), 1), max(size.height(), 1))
 
 
 def thumbnail(image: QImage) -> bytes:

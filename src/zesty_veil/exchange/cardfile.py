@@ -15,8 +15,9 @@ from zesty_veil.light.cielab import lab, xyz, xyz_from_lab
 from zesty_veil.light.illuminant import weights, white
 from zesty_veil.light.smoothest import smoothest
 from zesty_veil.log.card import Backing, Patch
+from zesty_veil.log.files import read_whole
 
-_MOST_BYTES = 20_000_000
+_MOST_MB = 20
 _NAME = re.compile(r"[\W_]*(white|w|black|b|k)[\W_]*(\d{1,2})(?!\d).*", re.IGNORECASE)
 _PAIR = re.compile(r".*?(\d{1,2})\D*\b(?:over|on)\W+(white|black).*", re.IGNORECASE)
 
@@ -31,15 +32,7 @@ def read_samples(path: Path) -> tuple[Sample, ...]:
     InputError
         If it cannot be read, with one sentence that begins with its name.
     """
-    try:
-        with path.open("rb") as file:
-            raw = file.read(_MOST_BYTES + 1)
-    except OSError as error:
-        reason = (error.strerror or type(error).__name__).lower()
-        raise InputError(f"{path.name} cannot be read: {reason}; check the path.") from None
-    if len(raw) > _MOST_BYTES:
-        raise InputError(f"{path.name} is over 20 MB, which no such file is; open another.")
-    return samples_in(raw, path.name)
+    return samples_in(read_whole(path, _MOST_MB, "measurement"), path.name)
 
 
 def samples_in(raw: bytes, what: str) -> tuple[Sample, ...]:

@@ -18,6 +18,7 @@ from zesty_veil.exchange.palette import write_gpl
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import hexadecimal, lab_of, parsed, srgb
 from zesty_veil.log.card import Card, Patch
+from zesty_veil.log.files import decoded, read_whole
 from zesty_veil.log.measured import likely, measured
 from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import STATUSES, Kept, Rack, check_rack
@@ -32,7 +33,7 @@ from zesty_veil.predict.field import predict
 FORMAT = "zesty-veil rack"
 SCHEMA = 1
 ENDINGS = (".json", ".csv", ".gpl")
-_MOST_BYTES = 40_000_000
+_MOST_MB = 40
 _COLUMNS = ("name", "maker", "kind", "pigments", "finish", "status", "notes", "white", "black")
 
 # Kinds that a table's colours can tell of.
@@ -84,14 +85,7 @@ def read_rack(path: Path, known: Rack | None = None) -> Rack:
     InputError
         With one sentence that begins with the file's name.
     """
-    try:
-        with path.open("rb") as file:
-            raw = file.read(_MOST_BYTES + 1)
-    except OSError as error:
-        reason = (error.strerror or type(error).__name__).lower()
-        raise InputError(f"{path.name} cannot be read: {reason}; check the path.") from None
-    if len(raw) > _MOST_BYTES:
-        raise InputError(f"{path.name} is over 40 MB, which no rack is; open another file.")
+    raw = read_whole(path, _MOST_MB, "rack")
     rack = _parsed(raw, path.name) if raw.lstrip()[:1] == b"{" else _from_table(raw, path, known)
     try:
         check_rack(rack)
@@ -101,14 +95,7 @@ def read_rack(path: Path, known: Rack | None = None) -> Rack:
 
 
 def _parsed(raw: bytes, what: str) -> Rack:
-    try:
-        file = msgspec.json.decode(raw, type=_File)
-    except msgspec.ValidationError as error:
-        text, _, place = str(error).partition(" - at `$")
-        at = place.rstrip("`").removeprefix(".rack").lstrip(".") or "the top"
-        raise InputError(f"{what}, at {at}: {text.replace('`', chr(39))}.") from None
-    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
-        raise InputError(f"{what} is no JSON, or is cut short; export the rack again.") from None
+    file = decoded(raw, _File, what, "rack")
     if file.format != FORMAT or file.schema != SCHEMA:
         raise InputError(f"{what} is no rack of schema {SCHEMA}; export it with this program.")
     for kept in file.rack.paints:

@@ -17,13 +17,14 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
+from zesty_veil.log.files import decoded, read_whole
 from zesty_veil.paint.mixture import Thinner
 from zesty_veil.paint.paint import Kind
 from zesty_veil.paint.tool import tools
 
 FORMAT = "zesty-veil card"
 SCHEMA = 1
-_MOST_BYTES = 4_000_000
+_MOST_MB = 4
 MOST_PATCHES = 200
 MOST_STRIP = 60
 
@@ -99,15 +100,7 @@ def card_schema() -> bytes:
 
 def load_card(path: Path) -> Card:
     """Return the card in a file; raises InputError with one sentence."""
-    try:
-        with path.open("rb") as file:
-            raw = file.read(_MOST_BYTES + 1)
-    except OSError as error:
-        reason = (error.strerror or type(error).__name__).lower()
-        raise InputError(f"{path} cannot be read: {reason}; check the path.") from None
-    if len(raw) > _MOST_BYTES:
-        raise InputError(f"{path} is over 4 MB, which no card is; open another file.")
-    return parse_card(raw, str(path))
+    return parse_card(read_whole(path, _MOST_MB, "card"), path.name)
 
 
 def parse_card(raw: bytes, where: str = "The card") -> Card:
@@ -118,14 +111,7 @@ def parse_card(raw: bytes, where: str = "The card") -> Card:
     InputError
         With one sentence that starts with `where`.
     """
-    try:
-        file = msgspec.json.decode(raw, type=_File)
-    except msgspec.ValidationError as error:
-        text, _, place = str(error).partition(" - at `$")
-        at = place.rstrip("`").removeprefix(".card").lstrip(".") or "the top"
-        raise InputError(f"{where}, at {at}: {text.replace('`', chr(39))}.") from None
-    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
-        raise InputError(f"{where} is no JSON; read the card again, or mend the file.") from None
+    file = decoded(raw, _File, where, "card")
     if file.format != FORMAT or file.schema != SCHEMA:
         raise InputError(f"{where} is no card of schema {SCHEMA}; read the card again.")
     try:

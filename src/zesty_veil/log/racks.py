@@ -184,6 +184,12 @@ class Racks:
             raise LogError(f"There is no rack '{name}'; there are {', '.join(names)}.")
 
 
+def free_name(wanted: str, taken: tuple[str, ...]) -> str:
+    """Return a name for a rack: the wanted one, or with a number where that is taken."""
+    names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 2))
+    return next(name for name in names if name not in taken)
+
+
 def check_rack(rack: Rack) -> None:
     """Refuse a rack that holds something impossible; raises InputError with one sentence."""
     if not rack.name.strip() or len(rack.name) > _MOST_NAME:

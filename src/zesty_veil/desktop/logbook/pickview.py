@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.photos import pixels_of
+from zesty_veil.desktop.photos import fitted, pixels_of
 from zesty_veil.desktop.theme import SURROUNDS, font, grey
 from zesty_veil.light.picture import Point, read_along
 
@@ -55,11 +55,7 @@ class PickView(QWidget):
         return QPointF(box.x() + point[0] * box.width(), box.y() + point[1] * box.height())
 
     def _box(self) -> QRectF:
-        if self._image is None:
-            return QRectF(self.rect())
-        size = self._image.size().scaled(self.size(), Qt.AspectRatioMode.KeepAspectRatio)
-        left, top = (self.width() - size.width()) / 2, (self.height() - size.height()) / 2
-        return QRectF(left, top, max(size.width(), 1), max(size.height(), 1))
+        return fitted(self._image, QRectF(self.rect()))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

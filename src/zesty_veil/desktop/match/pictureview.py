@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.photos import pixels_of, read_image
+from zesty_veil.desktop.photos import fitted, pixels_of, read_image
 from zesty_veil.desktop.theme import SURROUNDS, Surround, grey
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
@@ -76,11 +76,7 @@ class PictureView(QWidget):
         return pixels_of(self._image)
 
     def _box(self) -> QRectF:
-        if self._image is None:
-            return QRectF(self.rect())
-        size = self._image.size().scaled(self.size(), Qt.AspectRatioMode.KeepAspectRatio)
-        left, top = (self.width() - size.width()) / 2, (self.height() - size.height()) / 2
-        return QRectF(left, top, max(size.width(), 1), max(size.height(), 1))
+        return fitted(self._image, QRectF(self.rect()))
 
     def _share(self, point: QPointF) -> Point:
         box = self._box()

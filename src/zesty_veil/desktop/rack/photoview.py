@@ -15,6 +15,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.photos import fitted
 from zesty_veil.desktop.theme import SURROUNDS, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.log.photo.reading import Reading
@@ -88,11 +89,7 @@ class PhotoView(QWidget):
         return QPointF(box.x() + corner[0] * scale, box.y() + corner[1] * scale)
 
     def _box(self) -> QRectF:
-        if self._image is None:
-            return QRectF(self.rect())
-        size = self._image.size().scaled(self.size(), Qt.AspectRatioMode.KeepAspectRatio)
-        left, top = (self.width() - size.width()) / 2, (self.height() - size.height()) / 2
-        return QRectF(left, top, max(size.width(), 1), max(size.height(), 1))
+        return fitted(self._image, QRectF(self.rect()))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -31,7 +31,7 @@ from zesty_veil.desktop.rack.uses import known_plans, uses_of
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.log.prior import UNFIT
-from zesty_veil.log.racks import Kept, Rack
+from zesty_veil.log.racks import Kept, Rack, free_name
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 
@@ -133,7 +133,7 @@ class RackPage(Page):
             self.complained.emit(str(error))
             return
         names = self._keeping.racks.names() if self._keeping.store is not None else ()
-        rack = replace(rack, name=_free(rack.name, names))
+        rack = replace(rack, name=free_name(rack.name, names))
         if self._try(lambda: self._keeping.racks.put(rack)):
             self._use(rack.name)
             self.complained.emit(f"Took {len(rack.paints)} paints from {path.name}.")
@@ -260,7 +260,7 @@ class RackPage(Page):
 
     def _new_rack(self) -> None:
         names = self._keeping.racks.names() if self._keeping.store is not None else ()
-        name = _free("My paints", names)
+        name = free_name("My paints", names)
         if self._try(lambda: self._keeping.racks.put(Rack(name))):
             self._use(name)
 
@@ -335,8 +335,3 @@ class RackPage(Page):
 def _middle(grid: RackGrid, name: str) -> tuple[int, int]:
     at = grid.cell(name).center().toPoint()
     return at.x(), at.y()
-
-
-def _free(wanted: str, taken: tuple[str, ...]) -> str:
-    names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 2))
-    return next(name for name in names if name not in taken)

@@ -1,0 +1,58 @@
+"""Reading a whole file, and a document out of JSON, with a sentence for what is wrong."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TypeVar
+
+import msgspec
+
+from zesty_veil.errors import InputError
+
+Document = TypeVar("Document")
+
+
+def read_whole(path: Path, most_mb: int, what: str) -> bytes:
+    """Return the bytes of a file.
+
+    Raises
+    ------
+    InputError
+        If it cannot be read, or is larger than anything of its kind (`what`: "card", "rack").
+    """
+    try:
+        with path.open("rb") as file:
+            raw = file.read(most_mb * 1_000_000 + 1)
+    except OSError as error:
+        reason = (error.strerror or type(error).__name__).lower()
+        raise InputError(f"{path.name} cannot be read: {reason}; check the path.") from None
+    if len(raw) > most_mb * 1_000_000:
+        raise InputError(f"{path.name} is over {most_mb} MB, which no {what} is; open another.")
+    return raw
+
+
+def decoded(raw: bytes, kind: type[Document], where: str, below: str) -> Document:
+    """Return a document out of JSON.
+
+    Parameters
+    ----------
+    raw, kind
+        The bytes, and what they should hold.
+    where
+        Begins every sentence.
+    below
+        The field under which the painter's own part stands, left out of places in sentences.
+
+    Raises
+    ------
+    InputError
+        If it is no JSON, or holds something else.
+    """
+    try:
+        return msgspec.json.decode(raw, type=kind)
+    except msgspec.ValidationError as error:
+        text, _, place = str(error).partition(" - at `$")
+        at = place.rstrip("`").removeprefix(f".{below}").lstrip(".") or "the top"
+        raise InputError(f"{where}, at {at}: {text.replace('`', chr(39))}.") from None
+    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
+        raise InputError(f"{where} is no JSON, or is cut short; write or read it again.") from None

@@ -99,6 +99,46 @@ def test_the_paint_in_hand_follows_mouse_and_keys(small: MainWindow) -> None:
     assert page.card.name.text() == "Lime White"
 
 
+def press(key: Qt.Key) -> None:
+    """Press a key where the focus is, as a hand does."""
+    focus = QApplication.focusWidget()
+    assert focus is not None
+    QTest.keyClick(focus, key)
+    QApplication.processEvents()
+
+
+def test_pages_take_keys_as_soon_as_they_are_open(small: MainWindow) -> None:
+    small.activateWindow()
+    small.station.view.setFocus()
+    stage = small.station.stage
+    press(Qt.Key.Key_F6)
+    settle(small)
+    press(Qt.Key.Key_Right)
+    assert stage.rack is not None
+    assert stage.rack.card.name.text() == "Driftbone Ivory"
+    press(Qt.Key.Key_M)
+    press(Qt.Key.Key_Right)
+    assert stage.rack.measuring.card.in_hand == ("white", 2)
+    press(Qt.Key.Key_Escape)
+    press(Qt.Key.Key_Right)
+    assert stage.rack.card.name.text() == "Pewter Grey"
+    press(Qt.Key.Key_Escape)
+    assert stage.currentWidget() is small.station.view
+    press(Qt.Key.Key_F8)
+    assert stage.guess is not None
+    assert stage.guess.wait_until_idle()
+    press(Qt.Key.Key_3)
+    assert stage.guess.field.choice == 2
+    press(Qt.Key.Key_Escape)
+    press(Qt.Key.Key_F7)
+    press(Qt.Key.Key_N)
+    assert stage.log is not None
+    assert stage.log.pages.currentWidget() is stage.log.entry
+    press(Qt.Key.Key_Escape)
+    press(Qt.Key.Key_Escape)
+    assert stage.currentWidget() is small.station.view
+
+
 def test_thinning_order_and_search_change_what_is_shown(small: MainWindow) -> None:
     page = opened(small)
     neat = page.grid.grab().toImage()

@@ -56,6 +56,7 @@ class GuessPage(Page):
         self.jobs.answered.connect(self._asked)
         self.jobs.failed.connect(lambda error: self.told.setText(str(error)))
         self.field = GuessField()
+        self.setFocusProxy(self.field)
         self.field.picked.connect(self._picked)
         self.field.next_wanted.connect(self._on)
         self.told.setFont(font(12, bold=True))

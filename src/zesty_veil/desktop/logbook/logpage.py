@@ -59,6 +59,7 @@ class LogPage(Page):
         self._document, self._keeping, self._place = document, keeping, place
         self.list, self.record, self.trend = RecordList(), RecordView(), Trend()
         self.entry = EntryView(keeping)
+        self.setFocusProxy(self.list)
         self.entry.done.connect(self._entered)
         keeping.changed.connect(self._changed)
         keeping.learning_now.connect(self._show_progress)

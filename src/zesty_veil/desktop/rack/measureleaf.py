@@ -28,6 +28,7 @@ class MeasureLeaf(QWidget):
         super().__init__()
         self.form, self.photo, self.card = PaintForm(), PhotoView(), CardView()
         self.meter = MeterBar(sample)
+        self.setFocusProxy(self.card)
         self.title, self.words = QLabel(), QLabel()
         self.title.setFont(font(13, bold=True))
         self.words.setWordWrap(True)

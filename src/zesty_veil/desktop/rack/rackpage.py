@@ -75,6 +75,7 @@ class RackPage(Page):
         self.measuring = MeasureView(keeping)
         self.measuring.done.connect(self._measured)
         self.measuring.complained.connect(self.complained.emit)
+        self.setFocusProxy(self.grid)
         self._lay_out()
         self._connect()
 

@@ -46,7 +46,7 @@ def test_unseen_stacks_from_cards_read_with_a_meter() -> None:
 
 
 def test_one_colour_over_white_alone_tells_less_and_says_so() -> None:
-    alone, card = outcome("typed", white_only=True, stacks=70), outcome("bench meter")
+    alone, card = outcome("typed", white_only=True, stacks=40), outcome("bench meter")
     assert np.median(alone.at_mean) > np.median(card.at_mean)
     assert alone.held >= 0.7
     rng = np.random.default_rng(2)

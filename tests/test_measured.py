@@ -37,7 +37,7 @@ FOGRA = Path("/usr/share/color/icc/FOGRA39L.ti3")
 def slab(mu_a: float, mu_s: float, g: float, X: float) -> tuple[float, float]:
     """Return diffuse R and T of an index-matched slab by adding-doubling; 1/mm and mm."""
     total = mu_a + mu_s
-    sample = iadpython.Sample(a=mu_s / total, b=total * X, g=g, n=1.0, quad_pts=16)
+    sample = iadpython.Sample(a=mu_s / total, b=total * X, g=g, n=1.0, quad_pts=8)
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         _, _, R, T = sample.rt()

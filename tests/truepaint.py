@@ -24,6 +24,7 @@ def quadrature() -> tuple[np.ndarray, np.ndarray]:
     return (x + 1) / 2, w / 2
 
 
+@cache
 def _redistribution(g: float) -> tuple[np.ndarray, np.ndarray]:
     """Return the averaged phase function between angles, forward and back; 2-flux sum is 2."""
     mu, _ = quadrature()

@@ -23,7 +23,7 @@ from zesty_veil.predict.field import predict
 from zesty_veil.predict.sure import sureness
 
 AT, FLAT = np.array([0.5]), np.zeros(1)
-BANDS_OF = 130  # stacks whose band is worked out too, as that takes longest
+BANDS_OF = 100  # stacks whose band is worked out too, as that takes longest
 THINNED = {"ink": 2.0, "transparent": 1.0, "opaque": 0.5, "wash": 0.0}
 
 

@@ -121,6 +121,28 @@ def test_recent_records_count_more(rack: dict[str, Paint]) -> None:
     assert towards_new < towards_old
 
 
+def test_a_lesson_that_was_taken_over_is_not_taken_back(rack: dict[str, Paint]) -> None:
+    """The hand is richer than usual; plans that know it come out as predicted, and it stays so."""
+    rich = (OwnTool("glaze", 1.5), OwnTool("loaded", 1.5))
+
+    def came(plan: Plan, number: int) -> Record:
+        true = in_hand(plan, rich)
+        lab = predict(true.passages[0], rack, np.array([0.5]), np.zeros(1)).lab[0, 0]
+        record = painted(plan, rack, number, number)
+        return replace(record, seen=(replace(record.seen[0], lab=tuple(lab.tolist())),))
+
+    first = [came(plan, i) for i, plan in enumerate(plans(rack, 8))]
+    found = taught(rack, first)
+    assert found.films["glaze"] > 1.1
+    known = [OwnTool(tool, film) for tool, film in found.films.items()]
+    later = [came(in_hand(plan, known), 20 + i) for i, plan in enumerate(plans(rack, 8))]
+    again = taught(rack, [*first, *later])
+    assert again.films["glaze"] > found.films["glaze"] - 0.05
+    # What strips told already is not counted twice.
+    strips = learnt(first, {name: rack[name] for name in NAMES}, NOW, rich)
+    assert strips.films["glaze"] == pytest.approx(1.0, abs=0.05)
+
+
 def test_what_does_not_count_teaches_nothing(rack: dict[str, Paint]) -> None:
     records = [painted(p, strong(rack), i, i) for i, p in enumerate(plans(rack, 6))]
     silent = taught(rack, [replace(r, counts=False) for r in records])

@@ -253,7 +253,9 @@ def _learn(store: Store, book: Logbook) -> None:
     """Work out anew what the records teach of the rack in use."""
     base = Racks(store).get()
     paints = {kept.paint.name: kept.paint for kept in base.paints}
-    Learning(store).keep(base.name, paints, learnt(book.all(), paints))
+    learning = Learning(store)
+    found = learnt(book.all(), paints, hand=learning.strips())
+    learning.keep(base.name, paints, found)
 
 
 def _number(words: str) -> int:

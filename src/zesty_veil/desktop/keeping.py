@@ -30,6 +30,7 @@ class ToLearn:
     rack: str
     records: tuple[Record, ...]
     paints: tuple[Paint, ...]
+    hand: tuple[OwnTool, ...]  # as its strips tell
 
 
 @dataclass(frozen=True)
@@ -44,7 +45,8 @@ class Lesson:
 
 def lessons(asked: ToLearn, wanted: Callable[[], bool]) -> Iterator[Lesson]:
     """Yield now and then how far it is, and at last what the records teach."""
-    for step in lesson(asked.records, {p.name: p for p in asked.paints}):
+    paints = {paint.name: paint for paint in asked.paints}
+    for step in lesson(asked.records, paints, hand=asked.hand):
         if not wanted():
             return
         if isinstance(step, Learnt):
@@ -142,7 +144,7 @@ class Keeping(QObject):
             return
         records = self.records()
         paints = tuple(kept.paint for kept in self._base.paints)
-        self.jobs.ask(ToLearn(self._base.name, records, paints))
+        self.jobs.ask(ToLearn(self._base.name, records, paints, self.learning.strips()))
 
     def stop_learning(self) -> None:
         """Leave what was learnt as it is; the next record begins anew."""

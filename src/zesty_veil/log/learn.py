@@ -26,7 +26,7 @@ from zesty_veil.log.record import SEEN_NOISE, Record, Seen
 from zesty_veil.log.spread import modes_of
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Passage
+from zesty_veil.plan.model import OwnTool, Passage
 from zesty_veil.predict.look import DAYLIGHT
 from zesty_veil.predict.sure import FILM_CV, PAINT_CV
 from zesty_veil.predict.varied import Draws, drawn
@@ -69,16 +69,22 @@ class _Told:
 
 
 def learnt(
-    records: Sequence[Record], paints: Mapping[str, Paint], now: datetime | None = None
+    records: Sequence[Record],
+    paints: Mapping[str, Paint],
+    now: datetime | None = None,
+    hand: Sequence[OwnTool] = (),
 ) -> Learnt:
     """Return what records teach of some paints; see `lesson`."""
-    *_, last = lesson(records, paints, now)
+    *_, last = lesson(records, paints, now, hand)
     assert isinstance(last, Learnt)
     return last
 
 
 def lesson(
-    records: Sequence[Record], paints: Mapping[str, Paint], now: datetime | None = None
+    records: Sequence[Record],
+    paints: Mapping[str, Paint],
+    now: datetime | None = None,
+    hand: Sequence[OwnTool] = (),
 ) -> Iterator[tuple[int, int] | Learnt]:
     """Yield colours done and in all, one by one, and at last what the records teach.
 
@@ -90,6 +96,9 @@ def lesson(
         As measured, by name; paints of a record that are not among them are taken as they are.
     now
         From when age is counted.
+    hand
+        The hand as its strips tell, from which films are counted. What a plan took over from
+        earlier lessons does not count, or each lesson would take back the one before.
     """
     now = datetime.now(UTC) if now is None else now
     known = {name: (paint, modes_for(paint)) for name, paint in paints.items()}
@@ -97,7 +106,7 @@ def lesson(
     told = []
     for done, (record, seen) in enumerate(asked):
         yield done, len(asked)
-        one = _linear(record, seen, known, now)
+        one = _linear(record, seen, known, now, tuple(hand))
         if one is not None:
             told.append(one)
     yield _solved(told, known)
@@ -124,12 +133,16 @@ def shifted(paint: Paint, modes: Array, z: Array) -> Paint:
 
 
 def _linear(
-    record: Record, seen: Seen, known: Mapping[str, tuple[Paint, Array]], now: datetime
+    record: Record,
+    seen: Seen,
+    known: Mapping[str, tuple[Paint, Array]],
+    now: datetime,
+    hand: tuple[OwnTool, ...],
 ) -> _Told | None:
     passage = next((p for p in record.plan.passages if p.name == seen.passage), None)
     if passage is None or not seen.coats:
         return None
-    passage = replace(passage, coats=passage.coats[: seen.coats])
+    passage = replace(passage, coats=passage.coats[: seen.coats], own_hand=hand)
     rack = {**record.plan.rack(), **{name: paint for name, (paint, _) in known.items()}}
     used = {part.paint for coat in passage.coats for part in coat.mixture.parts}
     names = sorted(used & set(known))

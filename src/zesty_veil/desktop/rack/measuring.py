@@ -168,6 +168,7 @@ class MeasureView(MeasureLeaf):
             return
         own = found.own
         if self._keeping.do(lambda: self._keeping.learning.set_strips((own,))):
+            self._keeping.learn()
             self._say(
                 f"Your hand, {tools()[own.tool].label}: {own.film:.2f} times the usual film, "
                 f"straying by {100 * (own.cv or 0):.0f} % ({found.strips} strips)."
@@ -176,6 +177,7 @@ class MeasureView(MeasureLeaf):
     def forget_hand(self) -> None:
         """Take back what strips told of the hand."""
         if self._keeping.do(self._keeping.learning.forget_strips):
+            self._keeping.learn()
             self._say("The hand is the usual one again, but for what the log taught.")
 
     def write_card(self, path: Path) -> None:

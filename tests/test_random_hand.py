@@ -33,7 +33,7 @@ def somewhere(window: MainWindow, chance: random.Random) -> QPoint:
 def test_a_random_hand_never_breaks_anything(window: MainWindow, number: int) -> None:
     chance, view = random.Random(number), window.station.view
     acts = sorted(set(window.actions_by_name) - ENDS_THE_WORK - OPENS_A_MENU)
-    for _ in range(60):
+    for _ in range(45):
         what = chance.random()
         if what < 0.2:
             QTest.keyClick(view, chance.choice(KEYS))

@@ -67,6 +67,9 @@ class Stage(QStackedWidget):
         self.rack: RackPage | None = None
         self.log: LogPage | None = None
         self.guess: GuessPage | None = None
+        self._rack: Callable[[], RackPage] | None = None
+        self._log: Callable[[], LogPage] | None = None
+        self._guess: Callable[[], GuessPage] | None = None
         self._pages: dict[Page, str] = {}  # with the hint for each
         for page in (self.view, self.form, self.sculpt):
             self.addWidget(page)
@@ -94,33 +97,36 @@ class Stage(QStackedWidget):
         self.sitting = sitting
         self.add(sitting, _HINT_SITTING)
 
-    def add_rack(self, rack: RackPage) -> None:
-        """Take the page of the rack."""
-        self.rack = rack
-        self.add(rack, _HINT_RACK)
+    def add_later(
+        self,
+        rack: Callable[[], RackPage],
+        log: Callable[[], LogPage],
+        guess: Callable[[], GuessPage],
+    ) -> None:
+        """Take what makes the pages that are made only when they are first wanted."""
+        self._rack, self._log, self._guess = rack, log, guess
 
     def open_rack(self) -> None:
         """Look at the paints of the rack."""
+        if self.rack is None and self._rack is not None:
+            self.rack = self._rack()
+            self.add(self.rack, _HINT_RACK)
         if self.rack is not None:
             self.turn_to(self.rack)
 
-    def add_log(self, log: LogPage) -> None:
-        """Take the page of the log."""
-        self.log = log
-        self.add(log, _HINT_LOG)
-
     def open_log(self) -> None:
         """Look at what was painted."""
+        if self.log is None and self._log is not None:
+            self.log = self._log()
+            self.add(self.log, _HINT_LOG)
         if self.log is not None:
             self.turn_to(self.log)
 
-    def add_guess(self, guess: GuessPage) -> None:
-        """Take the page on which one guesses."""
-        self.guess = guess
-        self.add(guess, _HINT_GUESS)
-
     def guess_first(self) -> None:
         """Guess what stacks of one's own paints look like."""
+        if self.guess is None and self._guess is not None:
+            self.guess = self._guess()
+            self.add(self.guess, _HINT_GUESS)
         if self.guess is not None:
             self.turn_to(self.guess)
 

@@ -29,13 +29,19 @@ def add_pages(station: SectionStation, document: Document) -> None:
     sitting = SittingView(document)
     sitting.rescue_wanted.connect(station.rescue)
     stage.add_sitting(sitting)
-    shelf = RackPage(document, keeping, lambda: mixture_in_hand(station))
-    shelf.lay_wanted.connect(station.add_coat)
-    stage.add_rack(shelf)
-    log = LogPage(document, keeping, lambda: (hand.passage_index, place()))
-    log.again_wanted.connect(station.again_wanted.emit)
-    stage.add_log(log)
-    stage.add_guess(GuessPage(document, keeping))
+
+    def shelf() -> RackPage:
+        page = RackPage(document, keeping, lambda: mixture_in_hand(station))
+        page.lay_wanted.connect(station.add_coat)
+        return page
+
+    def log() -> LogPage:
+        page = LogPage(document, keeping, lambda: (hand.passage_index, place()))
+        page.again_wanted.connect(station.again_wanted.emit)
+        return page
+
+    # Most sittings need none of these, and they take as long to make as half of the window.
+    stage.add_later(shelf, log, lambda: GuessPage(document, keeping))
 
 
 def mixture_in_hand(station: SectionStation) -> Mixture | None:

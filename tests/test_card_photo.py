@@ -43,7 +43,7 @@ def test_patches_are_read_as_they_are() -> None:
     """Of what the camera could show, 95 % come within dE 2; what it could not is flagged."""
     rng = np.random.default_rng(5)
     sound, doubted = [], []
-    for k in range(15):
+    for k in range(12):
         kind, amounts, scatter = POTS[k % len(POTS)]
         pot = true_paint(rng, kind, amounts, scatter)
         painted = {(b, n): R for b, n, R in card_of(rng, pot, THINNED[kind], "loaded")}

@@ -53,7 +53,7 @@ def test_a_ramp_of_nested_coats_is_found_again() -> None:
     rng = np.random.default_rng(11)
     plain = [paint for paint in PAINTS if paint.kind not in {"fluorescent", "metallic"}]
     off, towards = [], set()
-    for i in range(6):
+    for i in range(4):
         coats = []
         for start in sorted([0.0, *rng.uniform(0.1, 0.9, rng.integers(1, 4))]):
             paint = plain[rng.integers(len(plain))]

@@ -70,7 +70,6 @@ PAINTS: dict[str, tuple[Array, float]] = {
     "red": (70 / (1 + np.exp((NM - 585) / 9)) + 0.3, 30.0),
     "blue": (50 * np.exp(-0.5 * ((NM - 620) / 40) ** 2) + 0.5, 25.0),
     "violet": (55 * np.exp(-0.5 * ((NM - 560) / 38) ** 2) + 0.5, 12.0),
-    "grey": (np.full(BANDS, 12.0), 60.0),
     "white": (1.5 / (1 + np.exp((NM - 400) / 8)) + 0.05, 180.0),
 }
 BACKINGS = {"white": 0.85, "grey": 0.3, "black": 0.03}

@@ -1,0 +1,39 @@
+"""Driving the Rack's page: opening it, letting it settle, taking a paint in hand."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from zesty_veil.desktop.rack.rackpage import RackPage
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.paint.paint import Paint
+
+
+def opened(window: MainWindow) -> RackPage:
+    window.actions_by_name["rack"].trigger()
+    page = window.station.stage.rack
+    assert page is not None
+    settle(window)
+    return page
+
+
+def settle(window: MainWindow) -> None:
+    page = window.station.stage.rack
+    assert page is not None
+    for _ in range(3):
+        assert page.measuring.wait_until_idle()
+        assert window.keeping.wait_until_idle()
+        assert page.wait_until_idle()
+        QApplication.processEvents()
+
+
+def take(page: RackPage, name: str) -> None:
+    QTest.mouseClick(
+        page.grid, Qt.MouseButton.LeftButton, pos=page.grid.cell(name).center().toPoint()
+    )
+
+
+def named(window: MainWindow, name: str) -> Paint:
+    return window.keeping.rack.find(name).paint

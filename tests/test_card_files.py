@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zesty_veil.errors import InputError
+from zesty_veil.errors import FileError, InputError
 from zesty_veil.exchange.cardfile import patches_of, read_samples, samples_in
 from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.colours import Sample
@@ -159,7 +159,7 @@ def test_what_is_no_measurement_gets_a_sentence(raw: bytes, words: str) -> None:
 
 
 def test_a_file_that_is_not_there_gets_a_sentence(tmp_path: Path) -> None:
-    with pytest.raises(InputError, match="cannot be read"):
+    with pytest.raises(FileError, match="cannot be read"):
         read_samples(tmp_path / "none.cxf")
 
 

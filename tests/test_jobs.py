@@ -8,7 +8,9 @@ from collections.abc import Callable, Iterator
 import pytest
 from pytestqt.qtbot import QtBot
 
-from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.jobs import EachInTurn, NewestWins
+from zesty_veil.errors import FileError, VeilError
+from zesty_veil.faultlog import fault_path
 
 
 @pytest.fixture
@@ -63,7 +65,30 @@ def test_an_old_failure_is_not_heard_and_a_new_one_is(bench: Bench) -> None:
     assert heard == ["good first", "good second"]
     jobs.ask("bad")
     assert jobs.wait_until_idle()
-    assert isinstance(heard[-1], ValueError)
+    # The program's own error is told in a sentence, and its traceback is written down.
+    assert isinstance(heard[-1], VeilError)
+    assert str(fault_path()) in str(heard[-1])
+    assert "Traceback" in fault_path().read_text()
+
+
+def test_what_is_written_is_done_in_order_and_none_is_dropped(qtbot: QtBot) -> None:
+    queue, heard, gate = EachInTurn(), [], threading.Event()
+    queue.done.connect(heard.append)
+    queue.failed.connect(lambda error: heard.append(str(error)))
+
+    def refused() -> None:
+        raise FileError("b cannot be written.")
+
+    queue.do(lambda: (gate.wait(10), "a")[1])
+    queue.do(refused)
+    queue.do(lambda: "c")
+    assert not queue.idle()
+    gate.set()
+    assert queue.wait_until_idle()
+    assert heard == ["a", "b cannot be written.", "c"]
+    queue.do(lambda: heard.append("d"))
+    queue.close()  # waits for what is left
+    assert heard[-1] == "d"
 
 
 def test_asking_never_waits(bench: Bench) -> None:

@@ -98,6 +98,7 @@ def test_colours_are_read_from_a_photograph(small: MainWindow, tmp_path: Path) -
     page.enter()
     entry = page.entry
     entry.open_photograph(path)
+    assert entry.wait_until_idle()
     view = entry.picture
     view.resize(600, 400)
     QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=view.at((0.8, 0.5)).toPoint())
@@ -116,8 +117,11 @@ def test_colours_are_read_from_a_photograph(small: MainWindow, tmp_path: Path) -
     assert record is not None
     assert small.keeping.book.photograph_path(record.photograph).read_bytes() == path.read_bytes()
     assert page.list.lines[0].thumbnail
+    assert page.record.photo.jobs.wait_until_idle()
     assert page.record.photo.isVisible()
+    (tmp_path / "none.png").write_bytes(b"none")
     entry.open_photograph(tmp_path / "none.png")
+    assert entry.wait_until_idle()
     assert "no picture" in entry.words.text()
 
 

@@ -14,9 +14,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from conftest import small_plan
-from zesty_veil.errors import PlanFileError
+from zesty_veil import files
+from zesty_veil.errors import FileError, PlanFileError
 from zesty_veil.paint.rack import demo_rack
-from zesty_veil.plan import edits, fileformat
+from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import SCHEMA, dump, load, parse, save
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import SAMPLES, sample
@@ -196,15 +197,15 @@ def test_a_failed_save_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.M
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
 
-    monkeypatch.setattr(fileformat.os, "fsync", full)
-    with pytest.raises(PlanFileError, match="cannot be written: no space left"):
+    monkeypatch.setattr(files.os, "fsync", full)
+    with pytest.raises(FileError, match="cannot be written: no space left"):
         save(Plan("another"), path)
     assert path.read_bytes() == before
     assert [p.name for p in tmp_path.iterdir()] == ["flame.veil"]
 
 
 def test_saving_into_a_folder_that_is_not_there(tmp_path: Path) -> None:
-    with pytest.raises(PlanFileError, match="cannot be written"):
+    with pytest.raises(FileError, match="cannot be written"):
         save(small_plan(), tmp_path / "no" / "flame.veil")
 
 

@@ -20,6 +20,7 @@ from zesty_veil.advise.remarks import remarks
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.exportjob import export_arguments, exported
+from zesty_veil.files import write_atomically
 from zesty_veil.glowjob import fire_arguments, fired, glow_arguments, glowed
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
 from zesty_veil.log.athand import paints_at_hand
@@ -29,7 +30,7 @@ from zesty_veil.matchjob import match_arguments, matched
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.fileformat import load, write_atomically
+from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import HANDS
 from zesty_veil.plan.samples import SAMPLES, sample_bytes
 from zesty_veil.predict.appearance import SURROUNDS

@@ -3,7 +3,8 @@
     VeilError               a sentence for the user: what, where, what to do
     |-- InputError          an argument or number outside its range
     |-- PaintError          a paint that is not in the rack or the plan
-    |-- PlanFileError       a file that is not a readable plan
+    |-- FileError           a file cannot be read or written
+    |   `-- PlanFileError   a file that is not a readable plan
     |-- LogError            the log cannot be read or written
     `-- SculptError         a file that is not a readable sculpt
 
@@ -12,9 +13,34 @@ Every message is one clear sentence; callers print it and nothing else.
 
 from __future__ import annotations
 
+import re
+
+_MOST_WORD, _MOST = 160, 900
+_UNSEEN = re.compile(r"[\x00-\x1f\x7f-\x9f\u200b-\u200f\u2028-\u202e\u2066-\u2069\ud800-\udfff]+")
+
+
+def fit_to_read(words: str) -> str:
+    """Return a sentence that can be shown anywhere: one line, no name longer than can be read.
+
+    Names come from files, and files hold anything: letters that move the writing, or a hundred
+    thousand of them. The end of a sentence, which says what to do, is kept.
+    """
+    words = _UNSEEN.sub("\N{REPLACEMENT CHARACTER}", words.replace("\n", " "))
+    words = re.sub(rf"\S{{{_MOST_WORD},}}", lambda found: _cut(found[0], _MOST_WORD), words)
+    return _cut(words, _MOST)
+
+
+def _cut(words: str, most: int) -> str:
+    if len(words) <= most:
+        return words
+    return f"{words[: most * 2 // 3]} … {words[-(most // 3) :]}"
+
 
 class VeilError(Exception):
     """Base of every error that is meant to be read by a painter."""
+
+    def __init__(self, words: str = "") -> None:
+        super().__init__(fit_to_read(words))
 
 
 class InputError(VeilError):
@@ -25,8 +51,12 @@ class PaintError(VeilError):
     """A paint was asked for that is not at hand."""
 
 
-class PlanFileError(VeilError):
-    """A file cannot be read as a plan, or cannot be written."""
+class FileError(VeilError):
+    """A file cannot be read or written."""
+
+
+class PlanFileError(FileError):
+    """A file cannot be read as a plan."""
 
 
 class LogError(VeilError):

@@ -15,7 +15,8 @@ from zesty_veil.exchange.cxf import write_cxf
 from zesty_veil.exchange.palette import write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
-from zesty_veil.plan.fileformat import file_schema, load, write_atomically
+from zesty_veil.files import write_atomically
+from zesty_veil.plan.fileformat import file_schema, load
 from zesty_veil.plan.model import Plan
 
 # By ending, the longest first: what it is, and what makes it.
@@ -49,7 +50,7 @@ def exported(chosen: argparse.Namespace) -> str:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence.
     """
     write_export(load(chosen.plan), chosen.out)
@@ -61,7 +62,7 @@ def write_export(plan: Plan, path: Path) -> None:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence; nothing is half-written then.
     """
     for ending, (_, make) in FORMATS.items():

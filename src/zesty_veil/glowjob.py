@@ -72,7 +72,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence.
     """
     plan = load(chosen.plan)

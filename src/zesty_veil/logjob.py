@@ -16,7 +16,9 @@ from msgspec.structs import replace
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.exchange.logfile import write_log
+from zesty_veil.exchange.picturefile import read_photograph
 from zesty_veil.exchange.rackfile import read_rack, write_rack
+from zesty_veil.files import write_atomically
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.log.card import Card, load_card
 from zesty_veil.log.colourwords import colour_of
@@ -30,7 +32,7 @@ from zesty_veil.log.racks import Rack, Racks, free_name
 from zesty_veil.log.record import Conditions, Record, Seen
 from zesty_veil.log.store import Store
 from zesty_veil.paint.laydown import SITES, Site
-from zesty_veil.plan.fileformat import load, write_atomically
+from zesty_veil.plan.fileformat import load
 
 _RACK_DOES = ("list", "import", "export", "use")
 _LOG_DOES = ("list", "add", "export", "count", "ignore", "remove")
@@ -224,11 +226,7 @@ def _add(book: Logbook, chosen: argparse.Namespace) -> int:
     )  # fmt: skip
     photo = None
     if chosen.photo is not None:
-        try:
-            photo = (chosen.photo.suffix, chosen.photo.read_bytes())
-        except OSError as error:
-            reason = (error.strerror or type(error).__name__).lower()
-            raise InputError(f"{chosen.photo} cannot be read: {reason}; check the path.") from None
+        photo = (chosen.photo.suffix, read_photograph(chosen.photo))
     return book.add(record, photo)
 
 

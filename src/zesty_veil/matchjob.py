@@ -15,6 +15,7 @@ from zesty_veil.advise.match.answers import Wish, answers
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import MOST_TARGETS
 from zesty_veil.errors import InputError
+from zesty_veil.files import read_limited
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.light.srgb import lab_of, parsed
@@ -83,7 +84,7 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
 
     Raises
     ------
-    InputError, PaintError, PlanFileError
+    InputError, PaintError, FileError
         With one sentence.
     """
     plan = load(chosen.plan) if chosen.plan is not None else None
@@ -172,11 +173,8 @@ def _targets(chosen: argparse.Namespace, passage: Passage | None) -> tuple[Targe
 
 def _ramp(path: Path) -> tuple[Target, ...]:
     try:
-        raw = path.read_bytes()[: _MOST_RAMP_BYTES + 1]
+        raw = read_limited(path, _MOST_RAMP_BYTES, "ramp")
         targets = msgspec.json.decode(raw, type=list[_RampTarget])
-    except OSError as error:
-        why = (error.strerror or "it is out of reach").lower()
-        raise InputError(f"{path} cannot be read: {why}; check the path.") from None
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         raise InputError(
             f'{path} is no ramp; write a list such as [{{"place": 0, "target": "#ffd040"}}, …] '

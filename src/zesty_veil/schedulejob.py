@@ -35,7 +35,7 @@ def scheduled_plan(chosen: argparse.Namespace) -> tuple[Any, str]:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence.
     """
     plan = load(chosen.plan)

@@ -18,11 +18,12 @@ from zesty_veil.bench.evenings import evenings
 from zesty_veil.bench.schedule import Changes, Work
 from zesty_veil.bench.works import works
 from zesty_veil.errors import InputError, PlanFileError
+from zesty_veil.files import make_private, read_limited, write_atomically
 from zesty_veil.plan.check import check_plan
-from zesty_veil.plan.fileformat import write_atomically
 from zesty_veil.plan.model import Plan
 
 MINUTE = 60.0
+_MOST_BYTES = 64_000_000
 Where = tuple[int, int]  # chain, and place in it
 
 
@@ -222,11 +223,11 @@ def keep(sitting: Sitting, path: Path) -> None:
 
     Raises
     ------
-    PlanFileError
+    FileError
         If that cannot be done.
     """
-    path.parent.mkdir(parents=True, exist_ok=True)
-    write_atomically(path, msgspec.json.encode(sitting))
+    make_private(path.parent)
+    write_atomically(path, msgspec.json.encode(sitting), private=True)
 
 
 def kept(path: Path) -> Sitting | None:
@@ -234,21 +235,18 @@ def kept(path: Path) -> Sitting | None:
 
     Raises
     ------
-    PlanFileError
-        If the file is damaged; it stays as it is.
+    FileError
+        If the file cannot be read, or is damaged; it stays as it is.
     """
-    try:
-        raw = path.read_bytes()
-    except FileNotFoundError:
+    if not path.exists():
         return None
-    except OSError as error:
-        raise PlanFileError(f"{path} cannot be read: {error.strerror}.") from error
+    raw = read_limited(path, _MOST_BYTES, "sitting")
     try:
         sitting = msgspec.json.decode(raw, type=Sitting)
         check_plan(sitting.plan)
         in_hand = () if sitting.in_hand is None else (sitting.in_hand,)
         for where in (*sitting.order, *in_hand, *(one.where for one in sitting.laid)):
             work_at(sitting, where)
-    except (msgspec.MsgspecError, InputError, IndexError) as error:
+    except (msgspec.MsgspecError, UnicodeError, InputError, IndexError, RecursionError) as error:
         raise PlanFileError(f"The sitting kept in {path} is damaged: {error}") from error
     return sitting

@@ -15,8 +15,9 @@ from platformdirs import user_state_path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.document import Document
-from zesty_veil.errors import PlanFileError
-from zesty_veil.plan.fileformat import SUFFIX, dump, write_atomically
+from zesty_veil.errors import FileError
+from zesty_veil.files import make_private, write_atomically
+from zesty_veil.plan.fileformat import SUFFIX, dump
 
 _AFTER_MS = 1500
 
@@ -88,9 +89,9 @@ class Autosave(QObject):
 
     def _write(self, raw: bytes) -> None:
         try:
-            self.path.parent.mkdir(parents=True, exist_ok=True)
-            write_atomically(self.path, raw)
-        except (OSError, PlanFileError):
+            make_private(self.path.parent)
+            write_atomically(self.path, raw, private=True)
+        except FileError:
             if not self._told:
                 self._told = True
                 self.failed.emit(

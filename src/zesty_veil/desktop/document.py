@@ -7,6 +7,8 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from zesty_veil.errors import InputError
+from zesty_veil.plan.check import check_edit
 from zesty_veil.plan.fileformat import load, save
 from zesty_veil.plan.history import History
 from zesty_veil.plan.model import Plan
@@ -23,6 +25,7 @@ class Document(QObject):
     """
 
     changed = Signal()
+    refused = Signal(str)
 
     def __init__(self, plan: Plan, path: Path | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -30,6 +33,7 @@ class Document(QObject):
         self._preview: Plan | None = None
         self._saved = plan
         self._last: tuple[str, float] = ("", 0.0)
+        self._before = self._history  # the gesture that edits belong to, if they do
         self.path = path
 
     @property
@@ -50,17 +54,25 @@ class Document(QObject):
     def edit(self, plan: Plan, words: str, gesture: str = "") -> None:
         """Take an edited plan as one step of undo.
 
-        Edits that come quickly one after the other with the same `gesture` are one step.
+        Edits that come quickly one after the other with the same `gesture` are one step. A plan
+        that its own file could not hold is refused: `refused` is sent, and nothing changes.
         """
-        self._preview = None
+        had, self._preview = self._preview is not None, None
         plan = laid_by_own_hand(plan)
+        try:
+            check_edit(plan, self._history.plan)
+        except InputError as error:
+            if had:
+                self.changed.emit()
+            self.refused.emit(f"{error} Nothing was changed.")
+            return
         now = time.monotonic()
         last, when = self._last
-        goes_on = bool(gesture) and gesture == last and now - when < _ONE_GESTURE_S
-        if goes_on and self._history.past:
-            self._history = self._history.undone()
+        if not (gesture and gesture == last and now - when < _ONE_GESTURE_S):
+            self._before = self._history
         self._last = (gesture, now)
-        self._history = self._history.did(plan, words)
+        # From before the gesture: its first steps may have led back to where it began.
+        self._history = self._before.did(plan, words)
         self.changed.emit()
 
     def preview(self, plan: Plan) -> None:
@@ -104,7 +116,7 @@ class Document(QObject):
         self.replace(load(path), path)
 
     def save(self, path: Path) -> None:
-        """Save to a file and keep working on it; raises PlanFileError and then changes nothing."""
+        """Save to a file and keep working on it; raises FileError and then changes nothing."""
         save(self._history.plan, path)
         self.path = path
         self._saved = self._history.plan

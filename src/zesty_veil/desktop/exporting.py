@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
@@ -12,12 +10,12 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.jobs import EachInTurn
 from zesty_veil.desktop.pages.sheet import write_sheet
-from zesty_veil.errors import PlanFileError
+from zesty_veil.errors import FileError
 from zesty_veil.exchange.png import write_png
 from zesty_veil.exportjob import FORMATS, write_export
-from zesty_veil.plan.fileformat import write_atomically
+from zesty_veil.files import write_atomically
 from zesty_veil.plan.model import Plan
 
 _SHEET, _SECTION, _FORM = ".pdf", ".svg", ".form.png"
@@ -33,27 +31,19 @@ FILTER = ";;".join(
 )
 
 
-@dataclass(frozen=True)
-class Export:
-    """A plan that is to be written to a file."""
-
-    plan: Plan
-    path: Path
-
-
-def exporting(asked: Export, still: Callable[[], bool]) -> Iterator[str]:
-    """Write a plan in the format of its file's name, and yield what was done.
+def written(plan: Plan, path: Path) -> str:
+    """Write a plan in the format of its file's name, and return what was done.
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence.
     """
-    if asked.path.name.casefold().endswith(_SHEET):
-        write_sheet(asked.plan, asked.path)
+    if path.name.casefold().endswith(_SHEET):
+        write_sheet(plan, path)
     else:
-        write_export(asked.plan, asked.path)
-    yield f"Wrote {asked.path.name}."
+        write_export(plan, path)
+    return f"Wrote {path.name}."
 
 
 def _drawn(section: QWidget, path: Path) -> str:
@@ -82,7 +72,7 @@ def _pictured(form: QWidget, path: Path) -> str:
 def _written(path: Path, raw: bytes) -> str:
     try:
         write_atomically(path, raw)
-    except PlanFileError as error:
+    except FileError as error:
         return str(error)
     return f"Wrote {path.name}."
 
@@ -95,8 +85,8 @@ class Exporter(QObject):
     def __init__(self, parent: QWidget, section: QWidget, form: QWidget) -> None:
         super().__init__(parent)
         self._window, self._section, self._form = parent, section, form
-        self.jobs: NewestWins[Export, str] = NewestWins(exporting, self)
-        self.jobs.answered.connect(self.said.emit)
+        self.jobs = EachInTurn(self)
+        self.jobs.done.connect(self.said.emit)
         self.jobs.failed.connect(lambda error: self.said.emit(str(error)))
 
     def choose(self, plan: Plan, start: Path) -> None:
@@ -119,4 +109,4 @@ class Exporter(QObject):
             self.said.emit(_pictured(self._form, path))
             return
         self.said.emit(f"Writing {path.name} …")
-        self.jobs.ask(Export(plan, path))
+        self.jobs.do(lambda: written(plan, path))

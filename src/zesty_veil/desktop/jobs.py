@@ -1,4 +1,4 @@
-"""Work away from the interface thread, where the newest request wins.
+"""Work away from the interface thread: where the newest request wins, and where none is dropped.
 
 A request is frozen and carries all it needs. One worker thread answers; an answer, or a failure,
 reaches the receiver on the interface thread, and only if no newer request has been made since.
@@ -12,8 +12,21 @@ from typing import Any, Generic, TypeVar
 
 from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 
+from zesty_veil.errors import VeilError
+from zesty_veil.faultlog import write_down
+
 Asked = TypeVar("Asked")
 Answer = TypeVar("Answer")
+
+
+def told(error: Exception, work: Callable[..., object]) -> Exception:
+    """Return a failure as it can be told: a painter's own, or that the program made an error.
+
+    That one's traceback is written down here, as it would be lost with the thread.
+    """
+    if isinstance(error, VeilError):
+        return error
+    return VeilError(write_down(error, getattr(work, "__qualname__", repr(work))))
 
 
 class NewestWins(QObject, Generic[Asked, Answer]):
@@ -70,13 +83,7 @@ class NewestWins(QObject, Generic[Asked, Answer]):
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run the interface's events until every answer is in; False if the time is up first."""
-        if not self.idle():
-            # A real loop sleeps between events, and so leaves the interpreter to the worker.
-            loop = QEventLoop()
-            self._rested.connect(loop.quit)
-            QTimer.singleShot(milliseconds, loop, loop.quit)
-            loop.exec()
-        return self.idle()
+        return _waited(self, self._rested, milliseconds)
 
     def close(self) -> None:
         """Drop everything and end the worker."""
@@ -92,7 +99,7 @@ class NewestWins(QObject, Generic[Asked, Answer]):
                 if number != self._newest:
                     break
         except Exception as error:
-            failure = error
+            failure = told(error, self._work)
         self._arrived.emit(number, None, failure, True)
 
     def _apply(self, number: int, answer: Any, failure: Exception | None, last: bool) -> None:
@@ -105,3 +112,63 @@ class NewestWins(QObject, Generic[Asked, Answer]):
                 self.answered.emit(answer)
         if self.idle():
             self._rested.emit()
+
+
+class EachInTurn(QObject):
+    """One worker that does all it is given, in order, and drops none: what is written.
+
+    `done` is sent with what an act returned, `failed` with its error; closing waits for all.
+    """
+
+    done = Signal(object)
+    failed = Signal(Exception)
+    _arrived = Signal(object, object)
+    _rested = Signal()
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._open = 0
+        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="writing")
+        self._arrived.connect(self._apply, Qt.ConnectionType.QueuedConnection)
+
+    def do(self, act: Callable[[], object]) -> None:
+        """Do something after all that was given before."""
+        self._open += 1
+        self._pool.submit(self._run, act)
+
+    def idle(self) -> bool:
+        """Tell whether all is done."""
+        return self._open == 0
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run the interface's events until all is done; False if the time is up first."""
+        return _waited(self, self._rested, milliseconds)
+
+    def close(self) -> None:
+        """Do what is left, and end the worker."""
+        self._pool.shutdown(wait=True)
+
+    def _run(self, act: Callable[[], object]) -> None:
+        try:
+            self._arrived.emit(act(), None)
+        except Exception as error:
+            self._arrived.emit(None, told(error, act))
+
+    def _apply(self, found: object, failure: Exception | None) -> None:
+        self._open -= 1
+        if failure is not None:
+            self.failed.emit(failure)
+        else:
+            self.done.emit(found)
+        if self.idle():
+            self._rested.emit()
+
+
+def _waited(jobs: Any, rested: Any, milliseconds: int) -> bool:
+    if not jobs.idle():
+        # A real loop sleeps between events, and so leaves the interpreter to the worker.
+        loop = QEventLoop()
+        rested.connect(loop.quit)
+        QTimer.singleShot(milliseconds, loop, loop.quit)
+        loop.exec()
+    return bool(jobs.idle())

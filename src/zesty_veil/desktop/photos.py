@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
@@ -9,6 +11,7 @@ from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, Qt
 from PySide6.QtGui import QImage, QImageReader, QImageWriter
 
 from zesty_veil.errors import InputError
+from zesty_veil.exchange.picturefile import head_of, read_photograph
 from zesty_veil.light.picture import Pixels
 
 FILTER = "Photographs (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
@@ -16,31 +19,59 @@ _MOST_SIDE = 4000
 _THUMB = 160
 
 
-def read_image(path: Path) -> QImage:
-    """Return a picture from a file, the way up it was taken, at most 4000 pixels long.
+@dataclass(frozen=True, eq=False)
+class Picture:
+    """A photograph: its file as it was when it was read, to be shown, and to be computed with.
+
+    pixels : (h, w, 3) uint8, which own their memory, as a worker may outlive what is shown.
+    """
+
+    path: Path
+    raw: bytes
+    image: QImage
+    pixels: Pixels
+
+
+def pictures(path: Path, wanted: Callable[[], bool]) -> Iterator[Picture]:
+    """Yield the photograph in a file; work for a worker, as it takes some tenths of a second."""
+    yield read_picture(path)
+
+
+def read_picture(path: Path, most_side: int = _MOST_SIDE) -> Picture:
+    """Return a picture from a file, the way up it was taken, at most `most_side` pixels long.
 
     Raises
     ------
-    InputError
+    FileError, InputError
         If it is none.
     """
-    reader = QImageReader(str(path))
+    raw = read_photograph(path)
+    # The format is the one that its bytes tell, never one that a name or a plugin guesses.
+    buffer = QBuffer()
+    buffer.setData(QByteArray(raw))
+    buffer.open(QIODevice.OpenModeFlag.ReadOnly)
+    reader = QImageReader(buffer, QByteArray(head_of(raw, path.name).kind.encode()))
+    reader.setAutoDetectImageFormat(False)
     reader.setAutoTransform(True)
     size = reader.size()
-    if size.isValid() and max(size.width(), size.height()) > _MOST_SIDE:
-        size.scale(_MOST_SIDE, _MOST_SIDE, Qt.AspectRatioMode.KeepAspectRatio)
+    if size.isValid() and max(size.width(), size.height()) > most_side:
+        size.scale(most_side, most_side, Qt.AspectRatioMode.KeepAspectRatio)
         reader.setScaledSize(size)
     image = reader.read()
     if image.isNull():
         raise InputError(f"{path.name} is no picture that can be read; open a PNG or JPEG file.")
-    return image.convertToFormat(QImage.Format.Format_RGB888)
+    image = image.convertToFormat(QImage.Format.Format_RGB888)
+    return Picture(path, raw, image, pixels_of(image))
 
 
 def pixels_of(image: QImage) -> Pixels:
-    """Return the pixels (h, w, 3) uint8 of a picture from `read_image`, not copied."""
+    """Return the pixels (h, w, 3) uint8 of a picture as `read_picture` makes it.
+
+    They are a copy that owns its memory: a worker may still read them when the picture is gone.
+    """
     raw = np.frombuffer(image.constBits(), dtype=np.uint8)
     rows = raw.reshape(image.height(), image.bytesPerLine())
-    return rows[:, : 3 * image.width()].reshape(image.height(), image.width(), 3)
+    return rows[:, : 3 * image.width()].reshape(image.height(), image.width(), 3).copy()
 
 
 def fitted(image: QImage | None, room: QRectF) -> QRectF:

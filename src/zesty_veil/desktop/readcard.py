@@ -7,10 +7,10 @@ import argparse
 import msgspec
 import numpy as np
 
-from zesty_veil.desktop.photos import pixels_of, read_image
+from zesty_veil.desktop.photos import read_picture
+from zesty_veil.files import write_atomically
 from zesty_veil.log.card import Card, check_card, dump_card
 from zesty_veil.log.photo.reading import Reading, read_photograph
-from zesty_veil.plan.fileformat import write_atomically
 
 
 def read_card(chosen: argparse.Namespace) -> str:
@@ -18,12 +18,11 @@ def read_card(chosen: argparse.Namespace) -> str:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence.
     """
-    image = read_image(chosen.photo)
     corners = None if chosen.corners is None else np.array(chosen.corners).reshape(4, 2)
-    reading = read_photograph(pixels_of(image), corners)
+    reading = read_photograph(read_picture(chosen.photo).pixels, corners)
     name = chosen.paint or chosen.photo.stem
     card = Card(
         name, chosen.kind, reading.patches, tuple(chosen.pigments), thinner=chosen.thinner,

@@ -7,8 +7,8 @@ from pathlib import Path
 import msgspec
 from platformdirs import user_state_path
 
-from zesty_veil.errors import PlanFileError
-from zesty_veil.plan.fileformat import write_atomically
+from zesty_veil.errors import FileError
+from zesty_veil.files import make_private, write_atomically
 
 _MOST = 8
 
@@ -32,8 +32,8 @@ def remember(path: Path) -> bool:
     path = path.resolve()
     names = [str(path), *(str(p) for p in recent() if p != path)]
     try:
-        _store().parent.mkdir(parents=True, exist_ok=True)
-        write_atomically(_store(), msgspec.json.encode(names[:_MOST]))
-    except (OSError, PlanFileError):
+        make_private(_store().parent)
+        write_atomically(_store(), msgspec.json.encode(names[:_MOST]), private=True)
+    except FileError:
         return False
     return True

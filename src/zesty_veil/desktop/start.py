@@ -21,6 +21,7 @@ from zesty_veil.desktop.recent import remember
 from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.errors import InputError
+from zesty_veil.faultlog import write_down
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
@@ -31,7 +32,7 @@ def start(chosen: argparse.Namespace) -> int:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         If the plan or the picture cannot be had, or there is no display.
     """
     if chosen.job in {"sheet", "card"}:
@@ -95,7 +96,7 @@ def _tells(window: MainWindow) -> Callable[..., None]:
 
     def tell(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         sys.__excepthook__(kind, error, trace)
-        window.say("The program made an error. Save the plan under another name to be safe.")
+        window.say(write_down(error.with_traceback(trace), "in the window"))
 
     return tell
 

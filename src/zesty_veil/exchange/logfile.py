@@ -10,9 +10,9 @@ from pathlib import Path
 import msgspec
 
 from zesty_veil.errors import InputError
+from zesty_veil.files import write_atomically
 from zesty_veil.log.judge import apart
 from zesty_veil.log.record import Record
-from zesty_veil.plan.fileformat import write_atomically
 
 FORMAT = "zesty-veil log"
 SCHEMA = 1
@@ -34,7 +34,7 @@ def write_log(records: Sequence[Record], path: Path) -> int:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence; nothing is half-written then.
     """
     ending = path.suffix.lower()

@@ -15,6 +15,7 @@ import numpy as np
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.colours import Sample
 from zesty_veil.exchange.palette import write_gpl
+from zesty_veil.files import write_atomically
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import hexadecimal, lab_of, parsed, srgb
 from zesty_veil.log.card import Card, Patch
@@ -26,7 +27,6 @@ from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
 from zesty_veil.plan.check import paint_faults
 from zesty_veil.plan.edits import usual_coat
-from zesty_veil.plan.fileformat import write_atomically
 from zesty_veil.plan.model import Ground, Passage, Primer
 from zesty_veil.predict.field import predict
 
@@ -56,7 +56,7 @@ def write_rack(rack: Rack, path: Path) -> None:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         With one sentence; nothing is half-written then.
     """
     ending = path.suffix.lower()

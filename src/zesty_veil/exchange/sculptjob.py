@@ -48,7 +48,8 @@ def opening(path: Path, wanted: Callable[[], bool]) -> Iterator[str | Opened]:
         With one sentence, if nothing can be drawn from the file.
     """
     with tempfile.TemporaryDirectory(prefix="zesty-veil-") as folder:
-        command = [sys.executable, "-m", "zesty_veil.exchange.sculptjob", str(path), folder]
+        # Isolated: the folder one stands in, where a sculpt was perhaps just put, is never run.
+        command = [sys.executable, "-I", "-m", "zesty_veil.exchange.sculptjob", str(path), folder]
         child = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL)
         try:
             notes: tuple[str, ...] | None = None

@@ -8,6 +8,7 @@ from typing import TypeVar
 import msgspec
 
 from zesty_veil.errors import InputError
+from zesty_veil.files import read_limited
 
 Document = TypeVar("Document")
 
@@ -17,18 +18,11 @@ def read_whole(path: Path, most_mb: int, what: str) -> bytes:
 
     Raises
     ------
-    InputError
-        If it cannot be read, or is larger than anything of its kind (`what`: "card", "rack").
+    FileError
+        If it cannot be read, is no regular file, or is larger than anything of its kind (`what`:
+        "card", "rack").
     """
-    try:
-        with path.open("rb") as file:
-            raw = file.read(most_mb * 1_000_000 + 1)
-    except OSError as error:
-        reason = (error.strerror or type(error).__name__).lower()
-        raise InputError(f"{path.name} cannot be read: {reason}; check the path.") from None
-    if len(raw) > most_mb * 1_000_000:
-        raise InputError(f"{path.name} is over {most_mb} MB, which no {what} is; open another.")
-    return raw
+    return read_limited(path, most_mb * 1_000_000, what)
 
 
 def decoded(raw: bytes, kind: type[Document], where: str, below: str) -> Document:

@@ -9,10 +9,10 @@ from typing import NamedTuple
 import msgspec
 
 from zesty_veil.errors import LogError
+from zesty_veil.files import make_private, write_atomically
 from zesty_veil.log.record import Record, check_record
 from zesty_veil.log.store import Store
 from zesty_veil.plan.edits import used_only
-from zesty_veil.plan.fileformat import write_atomically
 
 _COLUMNS = "number, counts, photograph, document"
 
@@ -54,7 +54,7 @@ class Logbook:
 
         Raises
         ------
-        InputError, LogError, PlanFileError
+        InputError, LogError, FileError
             If the record is impossible or cannot be written; nothing is written then.
         """
         check_record(record)
@@ -129,12 +129,8 @@ class Logbook:
         name = hashlib.sha256(raw).hexdigest()[:24] + ending.lower()
         path = self.photograph_path(name)
         if not path.exists():
-            try:
-                path.parent.mkdir(parents=True, exist_ok=True)
-            except OSError as error:
-                reason = (error.strerror or type(error).__name__).lower()
-                raise LogError(f"{path.parent} cannot be made: {reason}.") from None
-            write_atomically(path, raw)
+            make_private(path.parent)
+            write_atomically(path, raw, private=True)
         return name
 
     def _record(self, row: tuple[int, int, str, bytes]) -> Record:

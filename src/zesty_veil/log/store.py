@@ -6,6 +6,7 @@ written; several windows wait for each other. Before an older file is upgraded i
 
 from __future__ import annotations
 
+import os
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
@@ -13,7 +14,8 @@ from pathlib import Path
 
 from platformdirs import user_data_path
 
-from zesty_veil.errors import LogError
+from zesty_veil.errors import FileError, LogError
+from zesty_veil.files import make_private
 
 _WAIT_S = 10.0
 # Each step leads from one schema to the next; a step that was released is never changed.
@@ -81,7 +83,10 @@ class Store:
     def __init__(self, path: Path | None = None) -> None:
         self.path = log_path() if path is None else path
         with self._told():
-            self.path.parent.mkdir(parents=True, exist_ok=True)
+            make_private(self.path.parent)
+            if not self.path.exists():
+                # SQLite would make it readable by all; its journals take the file's own mode.
+                os.close(os.open(self.path, os.O_WRONLY | os.O_CREAT | os.O_CLOEXEC, 0o600))
             self._db = sqlite3.connect(
                 self.path, timeout=_WAIT_S, isolation_level=None, check_same_thread=False
             )
@@ -182,6 +187,8 @@ class Store:
             raise LogError(
                 f"{self.path} is damaged or is no log; move it away, or put a backup in its place."
             ) from None
+        except FileError as error:
+            raise LogError(f"The log {self.path} cannot be opened: {error}") from None
         except OSError as error:
             reason = (error.strerror or type(error).__name__).lower()
             raise LogError(f"The log {self.path} cannot be opened: {reason}.") from None

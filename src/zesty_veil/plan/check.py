@@ -39,6 +39,23 @@ def check_plan(plan: Plan) -> None:
         raise InputError(fault)
 
 
+def check_edit(plan: Plan, before: Plan) -> None:
+    """Refuse an edited plan that its file could not hold; raises like `check_plan`.
+
+    What is the same as before the edit is not looked at again, so that a drag stays quick and a
+    fault that was there already keeps nobody from mending something else.
+    """
+    paints = {id(paint) for paint in before.paints}
+    fresh = tuple(paint for paint in plan.paints if id(paint) not in paints)
+    for fault in _paints_faults(plan, fresh):
+        raise InputError(fault)
+    held = plan.rack().keys() >= before.rack().keys()
+    passages = {id(passage) for passage in before.passages} if held else set()
+    changed = tuple(passage for passage in plan.passages if id(passage) not in passages)
+    for fault in (*_whole_faults(plan), *_passages_faults(plan, changed)):
+        raise InputError(fault)
+
+
 def check_coat(coat: Coat, paints: dict[str, Paint]) -> None:
     """Refuse one coat that holds something impossible; raises like `check_plan`."""
     for fault in _coat_faults(coat, paints):
@@ -51,14 +68,23 @@ def _between(what: str, number: float, low: float, high: float) -> Iterator[str]
 
 
 def _plan_faults(plan: Plan) -> Iterator[str]:
-    yield from _between("'figures'", plan.figures, 1, MOST_FIGURES)
-    if plan.light not in LIGHTS:
-        yield f"The light '{plan.light}' is not known; it must be one of {', '.join(LIGHTS)}."
-    for paint in plan.paints:
+    yield from _paints_faults(plan, plan.paints)
+    yield from _whole_faults(plan)
+    yield from _passages_faults(plan, plan.passages)
+
+
+def _paints_faults(plan: Plan, paints: Iterable[Paint]) -> Iterator[str]:
+    for paint in paints:
         for fault in paint_faults(paint):
             yield f"Paint '{paint.name}': {fault}"
     for name in _twice(paint.name for paint in plan.paints):
         yield f"The paint '{name}' is held more than once; keep one."
+
+
+def _whole_faults(plan: Plan) -> Iterator[str]:
+    yield from _between("'figures'", plan.figures, 1, MOST_FIGURES)
+    if plan.light not in LIGHTS:
+        yield f"The light '{plan.light}' is not known; it must be one of {', '.join(LIGHTS)}."
     yield from _sculpts_faults(plan)
     for hand in (plan.own_hand, *(passage.own_hand for passage in plan.passages)):
         yield from _hand_faults(hand)
@@ -67,8 +93,12 @@ def _plan_faults(plan: Plan) -> Iterator[str]:
         yield f"Two passages are called '{name}'; give each its own name."
     if len(plan.passages) > MOST_PASSAGES:
         yield f"There are {len(plan.passages)} passages; a plan holds at most {MOST_PASSAGES}."
-    for passage in plan.passages:
-        for fault in (*_passage_faults(passage, plan.rack()), *_ties_faults(passage, plan)):
+
+
+def _passages_faults(plan: Plan, passages: Iterable[Passage]) -> Iterator[str]:
+    rack = plan.rack()
+    for passage in passages:
+        for fault in (*_passage_faults(passage, rack), *_ties_faults(passage, plan)):
             yield f"Passage '{passage.name}': {fault}"
 
 

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import os
 import re
-import tempfile
-from contextlib import suppress
 from pathlib import Path
 
 import msgspec
 
-from zesty_veil.errors import InputError, PlanFileError
+from zesty_veil.errors import FileError, InputError, PlanFileError
+from zesty_veil.files import read_limited, write_atomically
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.model import Plan
@@ -98,12 +96,9 @@ def load(path: Path) -> Plan:
         If it cannot be read, or is not a plan.
     """
     try:
-        with path.open("rb") as file:
-            raw = file.read(_MOST_BYTES + 1)
-    except OSError as error:
-        raise PlanFileError(f"{path} cannot be read: {_reason(error)}; check the path.") from None
-    if len(raw) > _MOST_BYTES:
-        raise PlanFileError(f"{path} is over 32 MB, which no plan is; open another file.")
+        raw = read_limited(path, _MOST_BYTES, "plan")
+    except FileError as error:
+        raise PlanFileError(str(error)) from None
     return parse(raw, str(path))
 
 
@@ -112,49 +107,10 @@ def save(plan: Plan, path: Path) -> None:
 
     Raises
     ------
-    PlanFileError
+    FileError
         If it cannot be written; the old file is then as it was.
     """
     write_atomically(path, dump(plan))
-
-
-def write_atomically(path: Path, raw: bytes) -> None:
-    """Write bytes to a temporary file beside `path`, flush it to the disk, and rename it.
-
-    Raises
-    ------
-    PlanFileError
-        If that cannot be done; `path` is then as it was.
-    """
-    # A link is written through, so that the plan stays where its owner keeps it.
-    target = path.resolve()
-    temporary = None
-    try:
-        handle, temporary = tempfile.mkstemp(dir=target.parent, prefix=f".{target.name}.")
-        with os.fdopen(handle, "wb") as file:
-            file.write(raw)
-            file.flush()
-            os.fsync(file.fileno())
-        mode = target.stat().st_mode & 0o777 if target.exists() else 0o666 & ~_umask()
-        os.chmod(temporary, mode)
-        os.replace(temporary, target)
-    except OSError as error:
-        if temporary is not None:
-            with suppress(OSError):
-                os.unlink(temporary)
-        raise PlanFileError(
-            f"{path} cannot be written: {_reason(error)}; save it under another name or place."
-        ) from None
-
-
-def _umask() -> int:
-    mask = os.umask(0)
-    os.umask(mask)
-    return mask
-
-
-def _reason(error: OSError) -> str:
-    return (error.strerror or type(error).__name__).lower()
 
 
 def _not_a_plan(where: str) -> PlanFileError:

@@ -8,7 +8,6 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from PySide6.QtCore import Signal
-from PySide6.QtGui import QImage
 from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
@@ -27,7 +26,7 @@ from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.logbook.pickview import PickView
 from zesty_veil.desktop.logbook.rowfields import Lab, Row, RowFields
-from zesty_veil.desktop.photos import FILTER, read_image, thumbnail
+from zesty_veil.desktop.photos import FILTER, Picture, pictures, thumbnail
 from zesty_veil.errors import VeilError
 from zesty_veil.light.picture import Point
 from zesty_veil.log.colourwords import colour_of
@@ -70,8 +69,7 @@ class EntryView(QWidget):
         super().__init__()
         self._keeping, self._now = keeping, now
         self._plan = Plan("")
-        self._path: Path | None = None
-        self._image: QImage | None = None
+        self._picture: Picture | None = None
         self.rows: list[Row] = []
         self._row = 0
         self.picture = PickView()
@@ -81,6 +79,9 @@ class EntryView(QWidget):
         self.jobs: NewestWins[Foretelling, tuple[Lab, ...]] = NewestWins(foretold, self)
         self.jobs.answered.connect(self._foretold)
         self.jobs.failed.connect(lambda error: self.say(str(error)))
+        self.photos: NewestWins[Path, Picture] = NewestWins(pictures, self)
+        self.photos.answered.connect(self._opened)
+        self.photos.failed.connect(lambda error: self.say(str(error)))
         self.fields = RowFields()
         self.fields.chosen.connect(self.take)
         self.fields.changed.connect(self._changed)
@@ -89,14 +90,15 @@ class EntryView(QWidget):
 
     def begin(self, plan: Plan, passage: int, place: float) -> None:
         """Note what came out of a plan, beginning with the place that is read."""
-        self._plan, self._path, self._image, self._row = plan, None, None, 0
+        self._plan, self._picture, self._row = plan, None, 0
+        self.photos.drop()
         self.rows = []
         order = [passage, *(i for i in range(len(plan.passages)) if i != passage)]
         for index in order:
             if 0 <= index < len(plan.passages) and plan.passages[index].coats:
                 at = place if index == passage else 0.5
                 self.rows.append(Row(index, at, "flat", len(plan.passages[index].coats)))
-        self.picture.show_image(None)
+        self.picture.show_picture(None)
         self.picture.setVisible(False)
         self.title.setText(f"What came out of “{plan.title}”")
         for line in (self.step, self.minutes_text):
@@ -107,14 +109,13 @@ class EntryView(QWidget):
 
     def open_photograph(self, path: Path) -> None:
         """Take a photograph; say what is wrong with it otherwise."""
-        try:
-            self._image = read_image(path)
-        except VeilError as error:
-            self.say(str(error))
-            return
-        self._path = path
+        self.say(f"Opening {path.name} …")
+        self.photos.ask(path)
+
+    def _opened(self, picture: Picture) -> None:
+        self._picture = picture
         self.rows = [replace(row, point=None) for row in self.rows]
-        self.picture.show_image(self._image)
+        self.picture.show_picture(picture)
         self.picture.setVisible(True)
         self.say(
             "Shift + click on something white in it (paint, primer, paper), then click places."
@@ -149,18 +150,15 @@ class EntryView(QWidget):
         """Write the record into the log."""
         try:
             record = self.record()
-            raw = self._path.read_bytes() if self._path is not None else None
         except VeilError as error:
             self.say(str(error))
             return
-        except OSError as error:
-            self.say(f"The photograph cannot be read: {(error.strerror or '').lower()}.")
-            return
-        if not record.seen and not record.words and raw is None:
+        picture = self._picture
+        if not record.seen and not record.words and picture is None:
             self.say("Nothing is noted yet: give a colour, a photograph or some words.")
             return
-        photo = (self._path.suffix, raw) if self._path is not None and raw is not None else None
-        small = thumbnail(self._image) if self._image is not None else None
+        photo = (picture.path.suffix, picture.raw) if picture is not None else None
+        small = thumbnail(picture.image) if picture is not None else None
         numbers: list[int] = []
         try:
             kept = self._keeping.do(
@@ -265,10 +263,11 @@ class EntryView(QWidget):
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until what is predicted is there."""
-        return self.jobs.wait_until_idle(milliseconds)
+        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.photos, self.jobs))
 
     def close_jobs(self) -> None:
-        """End the worker."""
+        """End the workers."""
+        self.photos.close()
         self.jobs.close()
 
     def _choose_photo(self) -> None:

@@ -141,6 +141,7 @@ class LogPage(Page):
     def close_jobs(self) -> None:
         """End the workers."""
         self.entry.close_jobs()
+        self.record.photo.jobs.close()
 
     def hint(self) -> str:
         """Return what can be done while a record is written."""

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.photos import fitted, pixels_of
+from zesty_veil.desktop.photos import Picture, fitted
 from zesty_veil.desktop.theme import SURROUNDS, font, grey
 from zesty_veil.light.picture import Point, read_along
 
@@ -19,7 +19,7 @@ class PickView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._image: QImage | None = None
+        self._picture: Picture | None = None
         self._points: dict[int, Point] = {}
         self._row = 0
         self.white: Point | None = None
@@ -33,9 +33,9 @@ class PickView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(520, 420)
 
-    def show_image(self, image: QImage | None) -> None:
+    def show_picture(self, picture: Picture | None) -> None:
         """Show a photograph, or none."""
-        self._image, self._points, self.white = image, {}, None
+        self._picture, self._points, self.white = picture, {}, None
         self.update()
 
     def show_points(self, points: dict[int, Point], row: int) -> None:
@@ -45,8 +45,8 @@ class PickView(QWidget):
 
     def colour(self, point: Point) -> tuple[float, float, float]:
         """Return CIELAB at a point against what was picked as white; raises InputError."""
-        assert self._image is not None
-        L, a, b = read_along(pixels_of(self._image), point, point, 1, self.white)[0]
+        assert self._picture is not None
+        L, a, b = read_along(self._picture.pixels, point, point, 1, self.white)[0]
         return float(L), float(a), float(b)
 
     def at(self, point: Point) -> QPointF:
@@ -55,14 +55,14 @@ class PickView(QWidget):
         return QPointF(box.x() + point[0] * box.width(), box.y() + point[1] * box.height())
 
     def _box(self) -> QRectF:
-        return fitted(self._image, QRectF(self.rect()))
+        return fitted(None if self._picture is None else self._picture.image, QRectF(self.rect()))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         painter.fillRect(self.rect(), SURROUNDS["middle"].colour)
-        if self._image is not None:
+        if self._picture is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            painter.drawImage(self._box(), self._image)
+            painter.drawImage(self._box(), self._picture.image)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(font(bold=True))
         for row, point in self._points.items():
@@ -72,7 +72,7 @@ class PickView(QWidget):
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if self._image is None:
+        if self._picture is None:
             return
         box = self._box()
         x = (event.position().x() - box.x()) / box.width()

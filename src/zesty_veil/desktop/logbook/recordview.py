@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSize, Qt, Signal
@@ -16,7 +17,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.logbook.drawing import ROW_H, draw_seen, draw_trend
+from zesty_veil.desktop.photos import Picture, read_picture
 from zesty_veil.desktop.theme import QUIET, RAISED, font, grey
 from zesty_veil.log.judge import Point, apart
 from zesty_veil.log.record import Record
@@ -54,16 +57,26 @@ class SeenRows(QWidget):
 
 
 class Photo(QWidget):
-    """The record's photograph."""
+    """The record's photograph, decoded on a worker."""
 
     def __init__(self) -> None:
         super().__init__()
         self._image = QImage()
+        self.jobs: NewestWins[Path, Picture] = NewestWins(_small, self)
+        self.jobs.answered.connect(lambda picture: self._show(picture.image))
+        # A photograph that is gone or damaged is not shown; the record tells the rest.
+        self.jobs.failed.connect(lambda _: self._show(QImage()))
         self.setAccessibleName("photograph of what was painted")
 
     def show_file(self, path: Path | None) -> None:
         """Show a photograph, or nothing."""
-        image = QImage(str(path)) if path is not None else QImage()
+        if path is None:
+            self.jobs.drop()
+            self._show(QImage())
+        else:
+            self.jobs.ask(path)
+
+    def _show(self, image: QImage) -> None:
         self._image = image
         if not image.isNull():
             size = image.size().scaled(_PHOTO, Qt.AspectRatioMode.KeepAspectRatio)
@@ -77,6 +90,10 @@ class Photo(QWidget):
         painter = QPainter(self)
         painter.drawImage(0, 0, self._image)
         painter.end()
+
+
+def _small(path: Path, wanted: Callable[[], bool]) -> Iterator[Picture]:
+    yield read_picture(path, 2 * max(_PHOTO.width(), _PHOTO.height()))
 
 
 class Trend(QWidget):

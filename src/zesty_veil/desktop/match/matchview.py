@@ -21,6 +21,7 @@ from zesty_veil.desktop.match.finding import (
     target_ribbon,
 )
 from zesty_veil.desktop.match.matchpage import MatchPage
+from zesty_veil.desktop.photos import Picture, pictures
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.theme import Surround
@@ -68,6 +69,9 @@ class MatchView(MatchPage):
         self.jobs: NewestWins[Search, Found] = NewestWins(finding, self)
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
+        self.pictures: NewestWins[Path, Picture] = NewestWins(pictures, self)
+        self.pictures.answered.connect(self._opened)
+        self.pictures.failed.connect(lambda error: self.words.setText(str(error)))
         self.copies: NewestWins[Copying, tuple[Target, ...]] = NewestWins(copying, self)
         self.copies.answered.connect(lambda targets: self._want(targets, "another passage"))
         self.copies.failed.connect(self._failed)
@@ -95,6 +99,7 @@ class MatchView(MatchPage):
         """Search for the passage in view; the ways may go on from the coat in hand."""
         passage = self._hand.passage
         self._kept, self._search, self._passage = (), None, self._hand.passage_index
+        self.pictures.drop()
         if passage is None:
             self._rest("There is no passage in view; add one on the left first.")
             return False
@@ -123,11 +128,11 @@ class MatchView(MatchPage):
 
     def show_picture(self, path: Path) -> None:
         """Show a picture to take targets from; on failure say why."""
-        try:
-            self.picture.open(path)
-        except VeilError as error:
-            self.words.setText(str(error))
-            return
+        self.words.setText(f"Opening {path.name} …")
+        self.pictures.ask(path)
+
+    def _opened(self, picture: Picture) -> None:
+        self.picture.show_picture(picture)
         self.jobs.drop()
         self.progress.hide()
         self.show_picture_page(True)
@@ -247,12 +252,12 @@ class MatchView(MatchPage):
 
     def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until all that was asked is there; False if the time is up first."""
-        every = (self.copies, self.jobs, self.others)
+        every = (self.pictures, self.copies, self.jobs, self.others)
         return all(jobs.wait_until_idle(milliseconds) for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers."""
-        for jobs in (self.jobs, self.copies, self.others):
+        for jobs in (self.pictures, self.jobs, self.copies, self.others):
             jobs.close()
 
     def _want(self, targets: tuple[Target, ...], whence: str) -> None:

@@ -2,17 +2,15 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.photos import fitted, pixels_of, read_image
+from zesty_veil.desktop.photos import Picture, fitted
 from zesty_veil.desktop.theme import SURROUNDS, Surround, grey
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
-from zesty_veil.light.picture import Pixels, Point, read_along
+from zesty_veil.light.picture import Point, read_along
 
 _DRAG_FROM_PX = 4
 _STEP = 0.02
@@ -31,7 +29,7 @@ class PictureView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._image: QImage | None = None
+        self._picture: Picture | None = None
         self._surround = SURROUNDS["middle"]
         self.start: Point | None = None
         self.end: Point | None = None
@@ -49,9 +47,9 @@ class PictureView(QWidget):
     def sizeHint(self) -> QSize:
         return QSize(600, 500)
 
-    def open(self, path: Path) -> None:
-        """Show a picture from a file; raises InputError if it is none."""
-        self._image = read_image(path)
+    def show_picture(self, picture: Picture) -> None:
+        """Show a picture."""
+        self._picture = picture
         self.start = self.end = self.white = None
         self.update()
 
@@ -62,21 +60,17 @@ class PictureView(QWidget):
 
     def colours(self, count: int) -> Array:
         """Return CIELAB along the line, (count, 3); raises InputError without a line."""
-        if self._image is None or self.start is None or self.end is None:
+        if self._picture is None or self.start is None or self.end is None:
             raise InputError("Draw a line first: drag from the light to the far end.")
-        return read_along(self._pixels(), self.start, self.end, count, self.white)
+        return read_along(self._picture.pixels, self.start, self.end, count, self.white)
 
     def point(self, share: Point) -> QPointF:
         """Return where a place of the picture is in the widget."""
         box = self._box()
         return QPointF(box.x() + share[0] * box.width(), box.y() + share[1] * box.height())
 
-    def _pixels(self) -> Pixels:
-        assert self._image is not None
-        return pixels_of(self._image)
-
     def _box(self) -> QRectF:
-        return fitted(self._image, QRectF(self.rect()))
+        return fitted(None if self._picture is None else self._picture.image, QRectF(self.rect()))
 
     def _share(self, point: QPointF) -> Point:
         box = self._box()
@@ -87,9 +81,9 @@ class PictureView(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), self._surround.colour)
-        if self._image is not None:
+        if self._picture is not None:
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-            painter.drawImage(self._box(), self._image)
+            painter.drawImage(self._box(), self._picture.image)
         if self.start is not None and self.end is not None:
             start, end = self.point(self.start), self.point(self.end)
             for level, width in ((0xFF, 4.0), (0x00, 1.6)):
@@ -106,7 +100,7 @@ class PictureView(QWidget):
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton and self._image is not None:
+        if event.button() == Qt.MouseButton.LeftButton and self._picture is not None:
             self._pressed = event.position()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -129,7 +123,7 @@ class PictureView(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows move the line's light end, with Shift its far end; B says that is white."""
         key, step = Qt.Key(event.key()), _ARROWS.get(Qt.Key(event.key()))
-        if self._image is None or (step is None and key != Qt.Key.Key_B):
+        if self._picture is None or (step is None and key != Qt.Key.Key_B):
             event.ignore()
             return
         start, end = self.start or (0.25, 0.5), self.end or (0.75, 0.5)

@@ -9,7 +9,7 @@ from PySide6.QtCore import QBuffer, QIODevice, QMarginsF
 from PySide6.QtGui import QPageLayout, QPageSize, QPdfWriter
 
 from zesty_veil.errors import InputError
-from zesty_veil.plan.fileformat import write_atomically
+from zesty_veil.files import write_atomically
 
 PAPERS = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
 DPI = 300
@@ -22,7 +22,7 @@ def write_pdf(
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         If there is no such paper, or the file cannot be written.
     """
     if paper not in PAPERS:

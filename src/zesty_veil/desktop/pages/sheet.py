@@ -57,7 +57,7 @@ def write_sheet(plan: Plan, path: Path, paper: str = "A4", air: Air | None = Non
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         If there is no such paper, or the file cannot be written.
     """
     document = QTextDocument()

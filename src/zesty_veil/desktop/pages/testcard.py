@@ -33,7 +33,7 @@ def write_card(path: Path, paper: str = "A4") -> None:
 
     Raises
     ------
-    InputError, PlanFileError
+    InputError, FileError
         If there is no such paper, or the file cannot be written.
     """
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QImage, QKeyEvent
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.pages.testcard import write_card
-from zesty_veil.desktop.photos import FILTER, pixels_of, read_image
+from zesty_veil.desktop.photos import FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PLACES, Place
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
 from zesty_veil.desktop.rack.reading import (
@@ -52,9 +52,11 @@ class MeasureView(MeasureLeaf):
         self._kept: Kept | None = None
         self._patches: dict[Place, Patch] = {}
         self._source: Source = "typed"
-        self._image: QImage | None = None
+        self._picture: Picture | None = None
         self.result: Fitted | None = None
-        self.photos: NewestWins[Photograph, Reading] = NewestWins(photographs, self)
+        self.photos: NewestWins[Path | Photograph, Picture | Reading] = NewestWins(
+            photographs, self
+        )
         self.photos.answered.connect(self._read)
         self.photos.failed.connect(self._unread)
         self.fits: NewestWins[Fitting, Fitted] = NewestWins(fittings, self)
@@ -77,10 +79,11 @@ class MeasureView(MeasureLeaf):
 
     def begin(self, kept: Kept | None) -> None:
         """Measure a paint of the rack, or a new one."""
-        self._kept, self._image, self.result = kept, None, None
+        self._kept, self._picture, self.result = kept, None, None
         card = kept.cards[0] if kept is not None and kept.cards else None
         self._patches = {(p.backing, p.passes): p for p in card.patches} if card else {}
         self._source = card.source if card else "typed"
+        self.photos.drop()
         self.title.setText(f"Measure {kept.paint.name}" if kept else "Measure a new paint")
         self.form.show_paint(kept.paint if kept else None, card)
         self.photo.show_image(None)
@@ -94,18 +97,8 @@ class MeasureView(MeasureLeaf):
 
     def open_photograph(self, path: Path) -> None:
         """Read a photograph; say what is wrong with it otherwise."""
-        try:
-            self._image = read_image(path)
-        except VeilError as error:
-            self._say(str(error))
-            return
-        # What was read before is of another card.
-        self._take({}, "photograph")
-        self.photo.show_image(self._image)
-        self.photo.setVisible(True)
-        self.meter.setVisible(False)
-        self._say("Looking for the card …")
-        self.photos.ask(Photograph(pixels_of(self._image)))
+        self._say(f"Opening {path.name} …")
+        self.photos.ask(path)
 
     def open_measurements(self, path: Path) -> None:
         """Read an instrument's file; say what is wrong with it otherwise."""
@@ -208,7 +201,19 @@ class MeasureView(MeasureLeaf):
         else:
             event.ignore()
 
-    def _read(self, reading: Reading) -> None:
+    def _opened(self, picture: Picture) -> None:
+        # What was read before is of another card.
+        self._picture = picture
+        self._take({}, "photograph")
+        self.photo.show_image(picture.image)
+        self.photo.setVisible(True)
+        self.meter.setVisible(False)
+        self._say("Looking for the card …")
+
+    def _read(self, reading: Picture | Reading) -> None:
+        if isinstance(reading, Picture):
+            self._opened(reading)
+            return
         self.photo.show_reading(reading)
         self._take({(p.backing, p.passes): p for p in reading.patches}, "photograph")
         self._say(" ".join(reading.notes) or "The card was found. Drag a corner if it is off.")
@@ -218,8 +223,8 @@ class MeasureView(MeasureLeaf):
         self.photo.offer_corners()
 
     def _read_again(self, corners: Array) -> None:
-        if self._image is not None:
-            self.photos.ask(Photograph(pixels_of(self._image), corners.copy()))
+        if self._picture is not None:
+            self.photos.ask(Photograph(self._picture.pixels, corners.copy()))
 
     def _take(self, patches: dict[Place, Patch], source: Source) -> None:
         self._patches, self._source = patches, source

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from pathlib import Path
 
 import numpy as np
 
+from zesty_veil.desktop.photos import Picture, read_picture
 from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.picture import Pixels
@@ -28,9 +30,16 @@ class Photograph:
     corners: Array | None = None
 
 
-def photographs(asked: Photograph, wanted: Callable[[], bool]) -> Iterator[Reading]:
-    """Yield what a photograph tells."""
-    yield read_photograph(asked.pixels, asked.corners)
+def photographs(
+    asked: Path | Photograph, wanted: Callable[[], bool]
+) -> Iterator[Picture | Reading]:
+    """Yield the photograph in a file, so that it can be shown, and then what it tells."""
+    if isinstance(asked, Path):
+        picture = read_picture(asked)
+        yield picture
+        asked = Photograph(picture.pixels)
+    if wanted():
+        yield read_photograph(asked.pixels, asked.corners)
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,52 @@
+"""Errors of the program itself, written down where they can be found again.
+
+The log is a text file in the state folder that only its owner can read. It is bounded: when it is
+full it becomes the old one, and the old one goes.
+"""
+
+from __future__ import annotations
+
+import os
+import threading
+import time
+import traceback
+from pathlib import Path
+
+from platformdirs import user_state_path
+
+from zesty_veil import __version__
+from zesty_veil.errors import FileError
+from zesty_veil.files import make_private
+
+_MOST_BYTES = 256 * 1024
+_MOST_ENTRY = 16 * 1024
+_writing = threading.Lock()
+
+
+def fault_path() -> Path:
+    """Return where errors of the program are written down."""
+    return user_state_path("zesty-veil") / "faults.log"
+
+
+def write_down(error: BaseException, doing: str) -> str:
+    """Write an error's traceback down; return one sentence that says so, and where it lies.
+
+    `doing` is what was being done, for the log alone.
+    """
+    path = fault_path()
+    trace = "".join(traceback.format_exception(error))
+    moment = time.strftime("%Y-%m-%d %H:%M:%S")
+    entry = f"{moment}  {__version__}  {doing}\n{trace[-_MOST_ENTRY:]}\n"
+    raw = entry.encode(errors="backslashreplace")
+    what = f"The program made an error ({type(error).__name__})"
+    try:
+        with _writing:
+            make_private(path.parent)
+            if path.exists() and path.stat().st_size + len(raw) > _MOST_BYTES:
+                path.replace(path.with_name("faults.old.log"))
+            handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_APPEND | os.O_CLOEXEC, 0o600)
+            with os.fdopen(handle, "ab") as file:
+                file.write(raw)
+    except (OSError, FileError):
+        return f"{what}, which could not be written down; save the plan under another name."
+    return f"{what}; what it was lies in {path}. Save the plan under another name to be safe."

@@ -56,11 +56,13 @@ def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
 
     (kept,) = left_behind()
     small.offer(kept)
-    assert "Unsaved work was kept" in small.line.words.text()
+    assert "Unsaved work on “A small plan” was kept on" in small.line.words.text()
     QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
     assert coats(small)[1].passes == 5
     assert small.document.unsaved
+    small.autosave._pool.submit(lambda: None).result()
     assert left_behind() == ()
+    assert load(small.autosave.path).passages[0].coats[1].passes == 5
     small.wait_until_idle()
 
 
@@ -68,7 +70,7 @@ def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
 def kept() -> Path:
     """Work left behind by a process that is long gone."""
     folder().mkdir(parents=True)
-    path = folder() / "4194303-1.veil"  # one below the largest process number there is
+    path = folder() / "4194303-1.veil"
     save(small_plan(), path)
     return path
 
@@ -88,10 +90,11 @@ def test_damaged_work_gets_a_sentence_and_changes_nothing(small: MainWindow, kep
     kept.write_bytes(kept.read_bytes()[:100])
     before = small.document.plan
     small.offer(kept)
-    QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
     assert "cut short" in small.line.words.text()
     assert small.document.plan is before
-    assert kept.exists()
+    # It is put aside: neither offered again nor lost.
+    assert left_behind() == ()
+    assert kept.with_name(f"{kept.name}.damaged-1").exists()
 
 
 def test_saving_and_leaving_take_it_away(small: MainWindow, tmp_path: Path) -> None:

@@ -85,12 +85,17 @@ def test_the_longest_name_can_be_written(tmp_path: Path) -> None:
 
 def test_leftovers_are_cleared_and_what_is_being_written_is_not(tmp_path: Path) -> None:
     path = tmp_path / "plan.veil"
-    old, fresh = tmp_path / ".plan.veil.veil.dead", tmp_path / ".plan.veil.veil.alive"
-    for left in (old, fresh):
+    old, fresh = (
+        tmp_path / ".plan.veil.veil.0123456789ab",
+        tmp_path / ".plan.veil.veil.ba9876543210",
+    )
+    other = tmp_path / ".plan.veil.veil.lock"  # of a plan called plan.veil.veil
+    for left in (old, fresh, other):
         left.write_bytes(b"half")
-    os.utime(old, (time.time() - 3600,) * 2)
+    for left in (old, other):
+        os.utime(left, (time.time() - 3600,) * 2)
     write_atomically(path, b"x")
-    assert sorted(p.name for p in tmp_path.iterdir()) == [fresh.name, "plan.veil"]
+    assert {p.name for p in tmp_path.iterdir()} == {fresh.name, other.name, "plan.veil"}
 
 
 def test_folder_is_flushed_after_the_name_is_taken(

@@ -201,7 +201,7 @@ def test_damaged_or_empty_is_said(bench_window: MainWindow, clock: Clock, qtbot:
     view = sat_down(bench_window, clock)
     assert "is damaged" in bench_window.line.words.text()
     assert state(view).laid == ()  # it begins anew, and the damaged one is put aside
-    assert sitting_path().with_suffix(".damaged").read_bytes() == b"{"
+    assert sitting_path().with_name("sitting.json.damaged-1").read_bytes() == b"{"
     view.go()
     for window in opened(qtbot, Plan("empty")):
         nothing = sat_down(window, clock)

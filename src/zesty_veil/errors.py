@@ -4,7 +4,8 @@
     |-- InputError          an argument or number outside its range
     |-- PaintError          a paint that is not in the rack or the plan
     |-- FileError           a file cannot be read or written
-    |   `-- PlanFileError   a file that is not a readable plan
+    |   |-- PlanFileError   a file that is not a readable plan
+    |   `-- WrittenElsewhereError    somebody else has written the file meanwhile
     |-- LogError            the log cannot be read or written
     `-- SculptError         a file that is not a readable sculpt
 
@@ -57,6 +58,10 @@ class FileError(VeilError):
 
 class PlanFileError(FileError):
     """A file cannot be read as a plan."""
+
+
+class WrittenElsewhereError(FileError):
+    """A file was written by somebody else since it was read; writing it would lose that."""
 
 
 class LogError(VeilError):

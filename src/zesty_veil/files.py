@@ -7,6 +7,7 @@ device that was replaced by a file is gone for the whole machine.
 from __future__ import annotations
 
 import os
+import re
 import secrets
 import stat
 import time
@@ -19,6 +20,7 @@ from zesty_veil.errors import FileError
 _LEFT_OVER_S = 600.0
 _MOST_NAME_BYTES = 200
 _PIPE_BUFFER = 65536
+_TOKEN = re.compile(r"[0-9a-f]{12}")
 
 
 def reason(error: OSError) -> str:
@@ -214,8 +216,6 @@ def _clear(folder: Path, head: str) -> None:
     """Clear what programs that died left beside a file."""
     with suppress(OSError), os.scandir(folder) as entries:
         for entry in entries:
-            old = entry.name.startswith(head) and (
-                time.time() - entry.stat(follow_symlinks=False).st_mtime > _LEFT_OVER_S
-            )
-            if old:
+            ours = entry.name.startswith(head) and _TOKEN.fullmatch(entry.name, len(head))
+            if ours and time.time() - entry.stat(follow_symlinks=False).st_mtime > _LEFT_OVER_S:
                 os.unlink(entry.path)

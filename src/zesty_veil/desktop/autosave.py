@@ -1,12 +1,17 @@
 """Unsaved work kept aside, so that a crash or a power cut loses no more than a few seconds.
 
-Each window keeps one file, named by its process; it goes when the work is saved or let go. What is
-found at the start with no living process belongs to a window that died.
+Each window keeps one file, and beside it one that it holds locked as long as it lives: the system
+lets go of that lock when the process ends, however it ends. What is found at the start without a
+held lock belongs to a window that died.
 """
 
 from __future__ import annotations
 
+import fcntl
 import os
+import secrets
+import stat
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from pathlib import Path
@@ -15,9 +20,11 @@ from platformdirs import user_state_path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.document import Document
-from zesty_veil.errors import FileError
-from zesty_veil.files import make_private, write_atomically
-from zesty_veil.plan.fileformat import SUFFIX, dump
+from zesty_veil.desktop.jobs import told
+from zesty_veil.errors import FileError, PlanFileError
+from zesty_veil.files import make_private, put_aside, write_atomically
+from zesty_veil.plan.fileformat import SUFFIX, dump, load
+from zesty_veil.plan.model import Plan
 
 _AFTER_MS = 1500
 
@@ -29,22 +36,63 @@ def folder() -> Path:
 
 def left_behind() -> tuple[Path, ...]:
     """Return the work of windows that died, newest first."""
-    found = [p for p in folder().glob(f"*{SUFFIX}") if not _alive(p)] if folder().is_dir() else []
-    return tuple(sorted(found, key=lambda path: path.stat().st_mtime, reverse=True))
+    found = []
+    try:
+        paths = list(folder().glob(f"*{SUFFIX}"))
+    except OSError:
+        return ()
+    for path in paths:
+        try:
+            status = path.stat()
+        except (OSError, ValueError):
+            continue  # gone meanwhile: its window let it go
+        if stat.S_ISREG(status.st_mode) and not _held(_lock_of(path)):
+            found.append((status.st_mtime, path))
+    return tuple(path for _, path in sorted(found, reverse=True))
 
 
-def _alive(path: Path) -> bool:
-    """Tell whether the process that a file is named by still runs."""
-    number = path.stem.partition("-")[0]
-    if not number.isdigit():
+def recovered(path: Path) -> tuple[Plan, float]:
+    """Return unsaved work that was kept, and when it was, in seconds of the clock.
+
+    Raises
+    ------
+    PlanFileError
+        If it cannot be read; it is then put aside, so that it is told of once and not lost.
+    """
+    try:
+        return load(path), path.stat().st_mtime
+    except OSError as error:
+        raise PlanFileError(f"Unsaved work cannot be read: {error.strerror}.") from None
+    except PlanFileError as error:
+        aside = put_aside(path)
+        where = f" It lies in {aside}." if aside is not None else ""
+        raise PlanFileError(f"Unsaved work that was kept is damaged: {error}{where}") from None
+
+
+def forget(path: Path) -> None:
+    """Throw kept work away."""
+    for each in (path, _lock_of(path)):
+        with suppress(OSError):
+            each.unlink(missing_ok=True)
+
+
+def _lock_of(path: Path) -> Path:
+    return path.with_suffix(".lock")
+
+
+def _held(lock: Path) -> bool:
+    """Tell whether a living window holds a lock."""
+    try:
+        handle = os.open(lock, os.O_RDWR | os.O_CLOEXEC | os.O_NOFOLLOW)
+    except OSError:
         return False
     try:
-        os.kill(int(number), 0)
-    except ProcessLookupError:
-        return False
-    except (PermissionError, OverflowError):
+        fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
         return True
-    return True
+    finally:
+        os.close(handle)
+    return False
 
 
 class Autosave(QObject):
@@ -55,8 +103,8 @@ class Autosave(QObject):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        # Two windows of one process keep two files.
-        self.path = folder() / f"{os.getpid()}-{id(self):x}{SUFFIX}"
+        self.path = folder() / f"{os.getpid()}-{secrets.token_hex(6)}{SUFFIX}"
+        self._lock: int | None = None
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="autosave")
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
@@ -65,11 +113,11 @@ class Autosave(QObject):
         self._told = False
         document.changed.connect(self._changed)
 
-    def keep(self) -> None:
-        """Write the work down now, without waiting for it."""
+    def keep(self, after: Callable[[], object] = lambda: None) -> None:
+        """Write the work down now, without waiting for it; do something once it is written."""
         self._timer.stop()
         if self._document.unsaved:
-            self._pool.submit(self._write, dump(self._document.history.plan))
+            self._pool.submit(self._write, self._document.history.plan, after)
 
     def let_go(self) -> None:
         """Forget what was kept: it is saved, or its owner has let it go."""
@@ -87,17 +135,31 @@ class Autosave(QObject):
         elif not self._timer.isActive():
             self._timer.start()
 
-    def _write(self, raw: bytes) -> None:
+    def _write(self, plan: Plan, after: Callable[[], object]) -> None:
         try:
             make_private(self.path.parent)
-            write_atomically(self.path, raw, private=True)
-        except FileError:
-            if not self._told:
-                self._told = True
-                self.failed.emit(
-                    f"Unsaved work cannot be kept aside in {self.path.parent}; save often."
-                )
+            self._hold()
+            write_atomically(self.path, dump(plan), private=True)
+            after()
+        except (OSError, FileError):
+            self._tell(f"Unsaved work cannot be kept aside in {self.path.parent}; save often.")
+        except Exception as error:
+            self._tell(f"Unsaved work is not kept aside. {told(error, self._write)}")
+
+    def _tell(self, words: str) -> None:
+        if not self._told:
+            self._told = True
+            self.failed.emit(words)
+
+    def _hold(self) -> None:
+        """Hold the lock that says that this window lives."""
+        if self._lock is None:
+            flags = os.O_RDWR | os.O_CREAT | os.O_CLOEXEC
+            self._lock = os.open(_lock_of(self.path), flags, 0o600)
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
 
     def _remove(self) -> None:
-        with suppress(OSError):
-            self.path.unlink(missing_ok=True)
+        forget(self.path)
+        if self._lock is not None:
+            os.close(self._lock)
+            self._lock = None

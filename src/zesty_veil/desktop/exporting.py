@@ -10,6 +10,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QWidget
 
+from zesty_veil.desktop.filework import FileWork, with_suffix
 from zesty_veil.desktop.jobs import EachInTurn
 from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.errors import FileError
@@ -82,9 +83,9 @@ class Exporter(QObject):
 
     said = Signal(str)
 
-    def __init__(self, parent: QWidget, section: QWidget, form: QWidget) -> None:
+    def __init__(self, parent: QWidget, files: FileWork, section: QWidget, form: QWidget) -> None:
         super().__init__(parent)
-        self._window, self._section, self._form = parent, section, form
+        self._window, self._files, self._section, self._form = parent, files, section, form
         self.jobs = EachInTurn(self)
         self.jobs.done.connect(self.said.emit)
         self.jobs.failed.connect(lambda error: self.said.emit(str(error)))
@@ -94,11 +95,11 @@ class Exporter(QObject):
         name, chosen = QFileDialog.getSaveFileName(self._window, "Export", str(start), FILTER)
         if not name:
             return
-        path = Path(name)
-        if not path.suffix:
-            ending = chosen.rpartition("(*")[2].rstrip(")") or ".md"
-            path = path.with_name(path.name + ending)
-        self.export(plan, path)
+        named = Path(name)
+        path = with_suffix(named, chosen.rpartition("(*")[2].rstrip(")") or ".md")
+        self._files.when_named(
+            named, path, lambda: self.export(plan, path), lambda: self.choose(plan, start)
+        )
 
     def export(self, plan: Plan, path: Path) -> None:
         """Write a plan to a file; section and form as they are drawn now."""

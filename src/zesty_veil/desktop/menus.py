@@ -9,6 +9,7 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
 from zesty_veil.desktop.keys import KEYS
+from zesty_veil.desktop.plain import entry, tip
 from zesty_veil.desktop.recent import recent
 
 if TYPE_CHECKING:
@@ -26,6 +27,7 @@ class Menus:
         self._window = window
         self.actions: dict[str, QAction] = {}
         self.recent = QMenu("Open again", window)
+        self.recent.setToolTipsVisible(True)
         self.recent.aboutToShow.connect(self._fill_recent)
         self.steps = QMenu("Back to …", window)
         self.steps.aboutToShow.connect(self._fill_steps)
@@ -58,16 +60,16 @@ class Menus:
         ):
             action = self.actions[name]
             action.setEnabled(bool(steps_there) and not turning)
-            action.setText(f"{verb} {steps_there[0].words}" if steps_there else verb)
+            action.setText(entry(f"{verb} {steps_there[0].words}") if steps_there else verb)
 
     def _fill_recent(self) -> None:
         window = self._window
         self.recent.clear()
         for path in recent():
-            action = self.recent.addAction(path.name)
-            action.setToolTip(str(path))
+            action = self.recent.addAction(entry(path.name))
+            action.setToolTip(tip(str(path)))
             action.triggered.connect(
-                lambda _=False, p=path: window.when_free(lambda: window.reopen(p))
+                lambda _=False, p=path: window.when_free(lambda: window.files.reopen(p))
             )
         if self.recent.isEmpty():
             self.recent.addAction("Nothing yet").setEnabled(False)
@@ -77,7 +79,7 @@ class Menus:
         document = self._window.document
         self.steps.clear()
         for back, step in enumerate(reversed(document.history.past[-_STEPS_SHOWN:]), 1):
-            action = self.steps.addAction(f"before {step.words}")
+            action = self.steps.addAction(entry(f"before {step.words}"))
             action.triggered.connect(lambda _=False, n=back: document.undo(n))
         if self.steps.isEmpty():
             self.steps.addAction("Nothing was done yet").setEnabled(False)
@@ -92,7 +94,7 @@ class Menus:
             return
         others = [p.name for p in self._window.document.plan.passages if p.name != passage.name]
         for name in (None, *others):
-            action = self.lit_by.addAction("no light of the plan" if name is None else name)
+            action = self.lit_by.addAction("no light of the plan" if name is None else entry(name))
             action.setCheckable(True)
             action.setChecked(name == passage.lit_by)
             action.triggered.connect(lambda _=False, n=name: station.moves.light_by(n))
@@ -103,7 +105,7 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
     station = window.station
     return {
         "new": window.new_plan,
-        "open": window.choose_and_open,
+        "open": window.files.choose_and_open,
         "save": window.save,
         "save as": window.save_as,
         "steps": window.choose_and_export,

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import NamedTuple
+
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.advise.remark import Remark
+from zesty_veil.desktop.plain import Label, entry, tip
 from zesty_veil.desktop.theme import font
 
 _REST = (
@@ -14,11 +18,24 @@ _REST = (
 )
 
 
+class Answer(NamedTuple):
+    """One answer to a question: what stands on its button, and what it does."""
+
+    label: str
+    act: Callable[[], object]
+
+
+class _Question(NamedTuple):
+    kind: str
+    words: str
+    answers: dict[str, Answer]
+    passing: bool
+
+
 class MessageLine(QWidget):
-    """One line. What has to be said comes first, then remarks on the passage in view."""
+    """One line. Questions come first, then what has to be said, then remarks on what is in view."""
 
     mend_wanted = Signal(object)  # Remark
-    answered = Signal(str)  # the key of an answer
 
     def __init__(self) -> None:
         super().__init__()
@@ -27,7 +44,8 @@ class MessageLine(QWidget):
         self._remarks: tuple[Remark, ...] = ()
         self._alone = False
         self._shown = 0
-        self.words = QLabel()
+        self._questions: list[_Question] = []  # the last one is asked first
+        self.words = Label()
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.mend = QPushButton()
         self.mend.clicked.connect(self._mend)
@@ -46,8 +64,11 @@ class MessageLine(QWidget):
         self._show()
 
     def say(self, words: str) -> None:
-        """Say a sentence, or with no words, go back to remarks or rest."""
+        """Say a sentence, or with no words, go back to remarks or rest; an offer is over then."""
         self._said = words
+        if any(question.passing for question in self._questions):
+            self._questions = [q for q in self._questions if not q.passing]
+            self._put_answers()
         self._show()
 
     def set_rest(self, words: str = "", alone: bool = False) -> None:
@@ -58,26 +79,60 @@ class MessageLine(QWidget):
         self._rest, self._alone = words or _REST, alone
         self._show()
 
-    def ask(self, words: str, answers: dict[str, str]) -> None:
-        """Say a sentence with some answers, by their keys; the first one is in hand."""
-        self.asked()
-        self.say(words)
-        for key, label in answers.items():
-            button = QPushButton(label)
-            button.clicked.connect(lambda _=False, k=key: self.answered.emit(k))
-            self._row.addWidget(button)
-            button.show()
-            self.answers[key] = button
+    def ask(self, kind: str, words: str, answers: dict[str, Answer]) -> None:
+        """Ask a question; its answers by their keys, of which the first one is in hand.
+
+        It stands until it is answered or withdrawn. One of its kind that was asked before is
+        replaced; others wait behind it.
+        """
+        self._put(_Question(kind, words, answers, False))
         next(iter(self.answers.values())).setFocus()
 
-    def asked(self) -> None:
-        """Take the answers away again."""
+    def offer(self, words: str, label: str, act: Callable[[], object]) -> None:
+        """Say a sentence, and offer to do something about it until something else is said."""
+        self._put(_Question("offer", words, {"offer": Answer(label, act)}, True))
+
+    def withdraw(self, kind: str) -> None:
+        """Ask a question of some kind no more."""
+        if any(question.kind == kind for question in self._questions):
+            self._questions = [q for q in self._questions if q.kind != kind]
+            self._put_answers()
+            self._show()
+
+    def asks(self, kind: str) -> bool:
+        """Tell whether a question of some kind waits for an answer."""
+        return any(question.kind == kind for question in self._questions)
+
+    def _put(self, question: _Question) -> None:
+        self._said = ""
+        others = [q for q in self._questions if q.kind != question.kind and not q.passing]
+        self._questions = [*others, question]
+        self._put_answers()
+        self._show()
+
+    def _answered(self, question: _Question, answer: Answer) -> None:
+        self._questions = [q for q in self._questions if q is not question]
+        self._said = ""
+        self._put_answers()
+        self._show()
+        answer.act()
+
+    def _put_answers(self) -> None:
+        """Put the answers of the question that is asked beside it, and take others away."""
         for button in self.answers.values():
             self._row.removeWidget(button)
             button.hide()
             button.deleteLater()
         self.answers = {}
-        self.say("")
+        if not self._questions:
+            return
+        asked = self._questions[-1]
+        for key, answer in asked.answers.items():
+            button = QPushButton(entry(answer.label))
+            button.clicked.connect(lambda _=False, q=asked, a=answer: self._answered(q, a))
+            self._row.addWidget(button)
+            button.show()
+            self.answers[key] = button
 
     def show_remarks(self, remarks: tuple[Remark, ...]) -> None:
         """Show other remarks, from the first."""
@@ -89,20 +144,22 @@ class MessageLine(QWidget):
         self._show()
 
     def _show(self) -> None:
-        told = bool(self._remarks) and not self._said and not self._alone
+        asked = self._questions[-1].words if self._questions else ""
+        said = "  ".join(filter(None, (self._said, asked)))
+        told = bool(self._remarks) and not said and not self._alone
         remark = self._remarks[self._shown] if told else None
         self.mend.setVisible(remark is not None and remark.mend is not None)
         self.next.setVisible(remark is not None and len(self._remarks) > 1)
-        self.words.setFont(font(bold=bool(self._said)))
+        self.words.setFont(font(bold=bool(said)))
         if remark is None:
-            self.words.setText(self._said or self._rest)
-            self.words.setToolTip("")
+            self.words.setText(said or self._rest)
+            self.words.setToolTip(tip(said))
             return
         count = len(self._remarks)
         which = f"{self._shown + 1} of {count}:  " if count > 1 else ""
         self.words.setText(which + remark.words)
-        self.words.setToolTip(remark.words)
-        self.mend.setText(remark.remedy[:1].upper() + remark.remedy[1:])
+        self.words.setToolTip(tip(remark.words))
+        self.mend.setText(entry(remark.remedy[:1].upper() + remark.remedy[1:]))
         self.mend.setAccessibleName(f"remedy: {remark.remedy}")
 
     def _mend(self) -> None:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.theme import font
 from zesty_veil.plan import edits
 
@@ -22,7 +23,7 @@ class PlanStrip(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 3, 14, 0)
         row.setSpacing(10)
-        self.saved = QLabel()
+        self.saved = Label()
         self.saved.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
         self.saved.setFixedWidth(_SAVED_WIDTH)
         self.title = QLineEdit()

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
+from urllib.parse import unquote_to_bytes
 
 import msgspec
 from platformdirs import user_state_path
 
 from zesty_veil.errors import FileError
-from zesty_veil.files import make_private, write_atomically
+from zesty_veil.files import make_private, put_aside, read_limited, write_atomically
 
 _MOST = 8
+_MOST_BYTES = 100_000
+_URI = "file://"
 
 
 def _store() -> Path:
@@ -19,21 +23,47 @@ def _store() -> Path:
 
 def recent() -> tuple[Path, ...]:
     """Return the files opened last, newest first; those that are gone are left out."""
-    try:
-        names = msgspec.json.decode(_store().read_bytes(), type=list[str])
-    except (OSError, msgspec.DecodeError):
-        # Nothing remembered, or nothing readable: an empty list is the whole truth.
+    if not _store().exists():
         return ()
-    return tuple(path for path in map(Path, names[:_MOST]) if path.is_file())
+    try:
+        raw = read_limited(_store(), _MOST_BYTES, "list of files")
+        names = msgspec.json.decode(raw, type=list[str])
+    except (FileError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
+        # Nothing readable: an empty list is the whole truth, and the next one is written anew.
+        put_aside(_store())
+        return ()
+    return tuple(path for path in map(_path, names[:_MOST]) if _there(path))
 
 
 def remember(path: Path) -> bool:
     """Put a file first; return False if that cannot be written, which loses only the memory."""
     path = path.resolve()
-    names = [str(path), *(str(p) for p in recent() if p != path)]
+    names = [_name(path), *(_name(p) for p in recent() if p != path)]
     try:
         make_private(_store().parent)
         write_atomically(_store(), msgspec.json.encode(names[:_MOST]), private=True)
     except FileError:
         return False
     return True
+
+
+def _name(path: Path) -> str:
+    """Return a path as text; one that is no text (old file systems have such) as a URI."""
+    try:
+        str(path).encode()
+    except UnicodeEncodeError:
+        return path.as_uri()
+    return str(path)
+
+
+def _path(name: str) -> Path:
+    if name.startswith(_URI):
+        return Path(os.fsdecode(unquote_to_bytes(name.removeprefix(_URI))))
+    return Path(name)
+
+
+def _there(path: Path) -> bool:
+    try:
+        return path.is_file()
+    except (OSError, ValueError):  # a folder that may not be looked into, or a name that none has
+        return False

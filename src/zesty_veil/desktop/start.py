@@ -26,6 +26,8 @@ from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 
+_MOST_OFFERED = 4
+
 
 def start(chosen: argparse.Namespace) -> int:
     """Open the window as the command line says; return the exit code.
@@ -66,7 +68,7 @@ def start(chosen: argparse.Namespace) -> int:
     if chosen.shot is not None:
         return _shoot(window, str(chosen.shot))
     sys.excepthook = _tells(window)
-    for kept in left_behind()[:1]:
+    for kept in reversed(left_behind()[:_MOST_OFFERED]):
         window.offer(kept)
     # Python sees Ctrl+C in the terminal only when it runs; a slow timer lets it.
     signal.signal(signal.SIGINT, lambda *_: app.quit())

@@ -303,8 +303,8 @@ def swap_paint(coat: Coat, old: str, new: str) -> Coat:
     for part in coat.mixture.parts:
         name = new if part.paint == old else part.paint
         parts[name] = parts.get(name, 0.0) + part.parts
-    mixture = replace(coat.mixture, parts=tuple(Part(n, p) for n, p in parts.items()))
-    return replace(coat, mixture=mixture)
+    kept = tuple(Part(n, min(p, MOST_PARTS)) for n, p in parts.items())
+    return replace(coat, mixture=replace(coat.mixture, parts=kept))
 
 
 def with_stroke(coat: Coat, stroke: Stroke) -> Coat:

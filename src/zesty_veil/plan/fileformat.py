@@ -16,7 +16,7 @@ from zesty_veil.plan.model import Plan
 FORMAT = "zesty-veil plan"
 SCHEMA = 1
 SUFFIX = ".veil"
-_MOST_BYTES = 32_000_000
+MOST_BYTES = 32_000_000
 
 
 class _Head(msgspec.Struct):
@@ -95,11 +95,15 @@ def load(path: Path) -> Plan:
     PlanFileError
         If it cannot be read, or is not a plan.
     """
+    return parse(read(path), str(path))
+
+
+def read(path: Path) -> bytes:
+    """Return the bytes of a plan's file; raises PlanFileError."""
     try:
-        raw = read_limited(path, _MOST_BYTES, "plan")
+        return read_limited(path, MOST_BYTES, "plan")
     except FileError as error:
         raise PlanFileError(str(error)) from None
-    return parse(raw, str(path))
 
 
 def save(plan: Plan, path: Path) -> None:

@@ -9,11 +9,12 @@ import numpy as np
 import numpy.typing as npt
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.form.formview import image_of
 from zesty_veil.desktop.form.turning import Pose, Turned, Turner, Turning
 from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.plain import Label, tip
 from zesty_veil.desktop.theme import SURROUNDS, Surround, font
 from zesty_veil.exchange.sculptjob import Opened, opening
 
@@ -56,7 +57,7 @@ class SculptView(QWidget):
         self.drawing.answered.connect(self._drawn)
         self.drawing.failed.connect(lambda error: self.complained.emit(str(error)))
         self.canvas = _Canvas(self)
-        self.words = QLabel()
+        self.words = Label()
         self.take = QPushButton("Take this view")
         self.take.setToolTip("See the passage on this view of the sculpt (Enter)")
         self.take.clicked.connect(self.take_view)
@@ -163,7 +164,7 @@ class SculptView(QWidget):
 
     def _say(self, words: str) -> None:
         self.words.setText(words)
-        self.words.setToolTip(words)
+        self.words.setToolTip(tip(words))
 
     def _enable(self) -> None:
         for button in (self.take, *self.sides.values()):

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
 from zesty_veil.advise.lights import AWAY_VALUE, GAP_VALUES
+from zesty_veil.desktop.plain import tip
 from zesty_veil.desktop.section.writing import LEFT, RIGHT, write
 from zesty_veil.desktop.theme import EDGE, QUIET, TEXT, grey
 from zesty_veil.light.cielab import lab
@@ -45,7 +46,7 @@ class Depth(QWidget):
             least = f"{GAP_VALUES:g} or more keeps two lights apart (common practice)."
             self.words = f"The gap is {lit.gap:.1f} values darker than what is beside it. {least}"
         self.setAccessibleDescription(self.words)
-        self.setToolTip(self.words)
+        self.setToolTip(tip(self.words))
         self.update()
 
     def steps(self) -> list[tuple[QRectF, float]]:

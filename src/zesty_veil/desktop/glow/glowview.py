@@ -7,7 +7,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QVBoxLayout,
@@ -26,6 +25,7 @@ from zesty_veil.desktop.glow.numbersrow import NumbersRow
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.rackview import RackView
@@ -91,7 +91,7 @@ class GlowView(Page):
         self.write.clicked.connect(self.write_it)
         self.leave = self._button("Leave", "Go back to the section (Esc)")
         self.leave.clicked.connect(self.give_up)
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         self.progress = QProgressBar()
         self.progress.setRange(0, 100)

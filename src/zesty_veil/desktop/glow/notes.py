@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem
 
 from zesty_veil.advise.glow.warnings import Warned
+from zesty_veil.desktop.plain import tip
 from zesty_veil.plan.model import Plan
 
 _HEIGHT = 96
@@ -33,7 +34,7 @@ class Notes(QListWidget):
         for each in warned:
             item = QListWidgetItem(f"{plan.passages[each.passage].name}: {each.words}")
             item.setData(Qt.ItemDataRole.UserRole, each.passage)
-            item.setToolTip(each.words)
+            item.setToolTip(tip(each.words))
             self.addItem(item)
         if not warned:
             self.addItem("Nothing to warn of.")

@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QDoubleSpinBox, QHBoxLayout, QLabel, QSpinBox, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QWidget
 
 from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.numberbox import CountBox, NumberBox
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow
 
 
 def number(
     name: str, low: float, high: float, step: float, unit: str, decimals: int = 2
-) -> QDoubleSpinBox:
+) -> NumberBox:
     """Return a box for a number, named for the eye and for assistive technology."""
-    box = QDoubleSpinBox()
+    box = NumberBox()
     box.setDecimals(decimals)
     box.setRange(low, high)
     box.setSingleStep(step)
@@ -45,7 +47,7 @@ class NumbersRow(QWidget):
         }
         for field, box in self._boxes.items():
             box.valueChanged.connect(lambda v, field=field: self.changed.emit({field: v}))
-        self.rings = QSpinBox()
+        self.rings = CountBox()
         self.rings.setRange(LEAST_RINGS, MOST_RINGS)
         self.rings.setAccessibleName("rings")
         self.rings.setMinimumHeight(28)
@@ -63,7 +65,7 @@ class NumbersRow(QWidget):
             ("Fire", self.kelvin), ("reach", self.radius), ("rings", self.rings),
             ("strength", self.strength), ("ambient", self.ambient),
         ):  # fmt: skip
-            row.addWidget(QLabel(words))
+            row.addWidget(Label(words))
             row.addWidget(widget)
         row.addWidget(self.falloff, 1)
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
@@ -79,7 +80,7 @@ class SurfaceRow(QWidget):
                 ("Second light", (self.second, self.second_strength, self.gap)),
             )
         ):
-            grid.addWidget(QLabel(words), row, 0)
+            grid.addWidget(Label(words), row, 0)
             for column, widget in enumerate(widgets, 1):
                 if widget is not None:
                     grid.addWidget(widget, row, column)

@@ -8,13 +8,14 @@ from dataclasses import dataclass
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.guess.field import GuessField
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.theme import font
 from zesty_veil.errors import VeilError
 from zesty_veil.light.ciede2000 import ciede2000
@@ -51,7 +52,7 @@ class GuessPage(Page):
         self._document, self._keeping = document, keeping
         self._seeds = np.random.default_rng()
         self.question: Question | None = None
-        self.told, self.tally = QLabel(_ASK), QLabel()
+        self.told, self.tally = Label(_ASK), Label()
         self.jobs: NewestWins[Wanted, Question] = NewestWins(questions, self)
         self.jobs.answered.connect(self._asked)
         self.jobs.failed.connect(lambda error: self.told.setText(str(error)))

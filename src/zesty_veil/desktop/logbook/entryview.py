@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPlainTextEdit,
     QPushButton,
@@ -27,6 +26,7 @@ from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.logbook.pickview import PickView
 from zesty_veil.desktop.logbook.rowfields import Lab, Row, RowFields
 from zesty_veil.desktop.photos import FILTER, Picture, pictures, thumbnail
+from zesty_veil.desktop.plain import Label
 from zesty_veil.errors import VeilError
 from zesty_veil.light.picture import Point
 from zesty_veil.log.colourwords import colour_of
@@ -277,7 +277,7 @@ class EntryView(QWidget):
             self.open_photograph(Path(name))
 
     def _lay_out(self) -> None:
-        self.title, self.words = QLabel(), QLabel()
+        self.title, self.words = Label(), Label()
         self.words.setWordWrap(True)
         self.photo = QPushButton("Photograph …")
         self.photo.clicked.connect(lambda _=False: self._choose_photo())
@@ -316,7 +316,7 @@ class EntryView(QWidget):
             ("", self.humidity),
         ):
             if words:
-                said.addWidget(QLabel(words))
+                said.addWidget(Label(words))
             said.addWidget(widget)
         scroll = QScrollArea()
         scroll.setWidget(self.fields)

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QScrollArea,
@@ -26,6 +25,7 @@ from zesty_veil.desktop.logbook.entryview import EntryView
 from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
 from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.searchline import search_line
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.logfile import write_log
@@ -226,7 +226,7 @@ class LogPage(Page):
         self.give.clicked.connect(lambda _=False: self._choose_export())
         self.leave = QPushButton("Leave")
         self.leave.clicked.connect(lambda _=False: self.give_up())
-        self.learnt = QLabel()
+        self.learnt = Label()
         self.learnt.setWordWrap(True)
         head = QHBoxLayout()
         head.setContentsMargins(12, 8, 12, 0)

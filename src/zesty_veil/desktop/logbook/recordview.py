@@ -10,7 +10,6 @@ from PySide6.QtGui import QImage, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
@@ -20,6 +19,7 @@ from PySide6.QtWidgets import (
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.logbook.drawing import ROW_H, draw_seen, draw_trend
 from zesty_veil.desktop.photos import Picture, read_picture
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.theme import QUIET, RAISED, font, grey
 from zesty_veil.log.judge import Point, apart
 from zesty_veil.log.record import Record
@@ -127,9 +127,9 @@ class RecordView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.title = QLabel()
+        self.title = Label()
         self.title.setFont(font(13, bold=True))
-        self.when, self.words, self.taught = QLabel(), QLabel(), QLabel()
+        self.when, self.words, self.taught = Label(), Label(), Label()
         for label in (self.title, self.when, self.words, self.taught):
             label.setWordWrap(True)
         self.photo, self.rows = Photo(), SeenRows()

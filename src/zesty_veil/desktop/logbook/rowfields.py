@@ -6,10 +6,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.desktop.theme import PRESSED, QUIET, grey
@@ -47,7 +48,7 @@ class RowFields(QWidget):
         super().__init__()
         self._plan = Plan("")
         self._rows: list[Row] = []
-        self._fields: list[tuple[QPushButton, QLabel, QLineEdit]] = []
+        self._fields: list[tuple[QPushButton, Label, QLineEdit]] = []
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 4, 0)
         self._grid.setColumnStretch(1, 3)
@@ -63,7 +64,7 @@ class RowFields(QWidget):
                 widget.hide()
                 widget.deleteLater()
         for column, words in enumerate(_HEAD):
-            label = QLabel(words)
+            label = Label(words)
             palette = label.palette()
             palette.setColor(palette.ColorRole.WindowText, grey(QUIET))
             label.setPalette(palette)
@@ -110,7 +111,7 @@ class RowFields(QWidget):
             site.addItem(one_site, one_site)
         site.setCurrentIndex(site.findData(row.site))
         site.activated.connect(lambda _: self._site(i, site.currentData()))
-        swatch = QLabel()
+        swatch = Label()
         swatch.setMinimumSize(96, 28)
         swatch.setAccessibleName("predicted, and painted")
         typed = QLineEdit()

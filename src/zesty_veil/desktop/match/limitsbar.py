@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QMouseEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QSpinBox, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from zesty_veil.advise.match.limits import MOST_COATS, USUAL_TOOLS, Limits
+from zesty_veil.desktop.numberbox import CountBox
+from zesty_veil.desktop.plain import Label, entry
 from zesty_veil.desktop.section.paintmenu import paint_icon
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.paint.paint import Paint
@@ -67,9 +69,9 @@ class LimitsBar(QWidget):
             ("At most", self.coats), ("coats,", self.passes), ("passes,", self.mixes),
             ("mixed pots,", self.minutes),
         ):  # fmt: skip
-            row.addWidget(QLabel(words))
+            row.addWidget(Label(words))
             row.addWidget(box)
-        row.addWidget(QLabel("minutes"))
+        row.addWidget(Label("minutes"))
         row.addStretch(1)
         row.addWidget(self.tools)
         row.addWidget(self.paints)
@@ -98,7 +100,7 @@ class LimitsBar(QWidget):
             action.triggered.connect(lambda _=False, e=everything: self._use_all(e))
         menu.addSeparator()
         for paint in self._rack.paints():
-            action = menu.addAction(paint_icon(self._rack.swatch(paint)), paint.name)
+            action = menu.addAction(paint_icon(self._rack.swatch(paint)), entry(paint.name))
             action.setCheckable(True)
             action.setChecked(paint.name not in self._left_out)
             action.toggled.connect(lambda on, name=paint.name: self.use(name, on))
@@ -120,8 +122,8 @@ class LimitsBar(QWidget):
         button.setMenu(_Staying(self))
         return button
 
-    def _box(self, name: str, least: int, most: int, usual: int) -> QSpinBox:
-        box = QSpinBox()
+    def _box(self, name: str, least: int, most: int, usual: int) -> CountBox:
+        box = CountBox()
         box.setRange(least, most)
         box.setValue(usual)
         box.setAccessibleName(name)

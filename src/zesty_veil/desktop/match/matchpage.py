@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QScrollArea,
@@ -22,6 +21,7 @@ from zesty_veil.desktop.match.thinningtable import ThinningTable
 from zesty_veil.desktop.match.wantedbar import WantedBar
 from zesty_veil.desktop.match.wayslist import WaysList
 from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.section.rackview import RackView
 
 _BESIDE = 344
@@ -39,7 +39,7 @@ class MatchPage(Page):
         self.plot = ComparePlot()
         self.table = ThinningTable()
         self.picture = PictureView()
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)

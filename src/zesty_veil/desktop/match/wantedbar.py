@@ -6,10 +6,12 @@ from typing import get_args
 
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.advise.match.ramp import MOST_TARGETS
 from zesty_veil.desktop.choice import Choice
+from zesty_veil.desktop.numberbox import CountBox
+from zesty_veil.desktop.plain import Label
 from zesty_veil.matchjob import colour
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
 
@@ -39,7 +41,7 @@ class WantedBar(QWidget):
         self.open_picture = QPushButton("Picture …")
         self.open_picture.setToolTip("Want the colours along a line of a reference picture")
         self.open_picture.clicked.connect(self.picture_wanted.emit)
-        self.count = QSpinBox()
+        self.count = CountBox()
         self.count.setRange(1, MOST_TARGETS)
         self.count.setValue(5)
         self.count.setMinimumHeight(28)
@@ -69,7 +71,7 @@ class WantedBar(QWidget):
             ),
             ("  Start", (self.start, self.measured)),
         ):
-            row.addWidget(QLabel(words))
+            row.addWidget(Label(words))
             for widget in widgets:
                 row.addWidget(widget, 1 if widget is self.start else 0)
         self.show_picture_tools(False)

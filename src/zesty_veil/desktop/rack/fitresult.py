@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.rack.paintcard import LargeDrawdown
 from zesty_veil.desktop.rack.reading import Fitted
 from zesty_veil.log.measured import Measured
@@ -16,8 +17,8 @@ class FitResult(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.before, self.after = LargeDrawdown(), LargeDrawdown()
-        self.was, self.now = QLabel("As it is in the rack"), QLabel("As the card has it")
-        self.told = QLabel()
+        self.was, self.now = Label("As it is in the rack"), Label("As the card has it")
+        self.told = Label()
         self.told.setWordWrap(True)
         self.told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         column = QVBoxLayout(self)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.rack.cardview import CardView
 from zesty_veil.desktop.rack.fitresult import FitResult
 from zesty_veil.desktop.rack.meterbar import MeterBar
@@ -29,7 +30,7 @@ class MeasureLeaf(QWidget):
         self.form, self.photo, self.card = PaintForm(), PhotoView(), CardView()
         self.meter = MeterBar(sample)
         self.setFocusProxy(self.card)
-        self.title, self.words = QLabel(), QLabel()
+        self.title, self.words = Label(), Label()
         self.title.setFont(font(13, bold=True))
         self.words.setWordWrap(True)
         self.print = QPushButton("A card to print …")
@@ -43,7 +44,7 @@ class MeasureLeaf(QWidget):
         self.hand.setToolTip("Strips of 1 to 6 passes of a measured paint show your film per pass")
         self.forget = QPushButton("Forget my hand")
         self.leave = QPushButton("Leave")
-        self.which, self.typed = QLabel(), QLineEdit()
+        self.which, self.typed = Label(), QLineEdit()
         self.which.setMinimumWidth(150)
         self.typed.setPlaceholderText("#rrggbb, or L a b; Enter takes it and goes on")
         self.typed.setAccessibleName("colour of the patch in hand")

@@ -6,8 +6,9 @@ import time
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from zesty_veil.desktop.plain import Label
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.log.meter import TILE, Meter, SimulatedMeter
@@ -30,7 +31,7 @@ class MeterBar(QWidget):
         super().__init__()
         self._sample, self._clock = sample, clock
         self._meter: SimulatedMeter | None = None
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         self.tile = QPushButton("Calibrate on the white tile")
         self.tile.clicked.connect(lambda _=False: self.calibrate())

@@ -9,13 +9,13 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
-    QLabel,
     QPlainTextEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.rack.grid import draw_drawdown
 from zesty_veil.desktop.theme import QUIET, font, grey
 from zesty_veil.light.grid import Array
@@ -72,7 +72,7 @@ class PaintCard(QWidget):
         super().__init__()
         self.setFixedWidth(_WIDTH)
         self._kept: Kept | None = None
-        self.name = QLabel()
+        self.name = Label()
         self.name.setFont(font(13, bold=True))
         self.name.setWordWrap(True)
         self.what, self.known, self.lies = _label(), _label(), _label()
@@ -198,7 +198,7 @@ def _lies(drawn: Drawn) -> str:
     )
 
 
-def _label() -> QLabel:
-    label = QLabel()
+def _label() -> Label:
+    label = Label()
     label.setWordWrap(True)
     return label

@@ -5,10 +5,11 @@ from __future__ import annotations
 from typing import get_args
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.log.card import Card, Patch, Source
 from zesty_veil.log.prior import UNFIT
@@ -55,7 +56,7 @@ class PaintForm(QWidget):
         )  # fmt: skip
         for i, (words, widget) in enumerate(fields):
             row, column = divmod(i, 2)
-            grid.addWidget(QLabel(words), row, 2 * column)
+            grid.addWidget(Label(words), row, 2 * column)
             grid.addWidget(widget, row, 2 * column + 1)
             widget.setAccessibleName(widget.accessibleName() or f"{words} of the card's paint")
         grid.setColumnStretch(1, 1)

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.searchline import search_line
 from zesty_veil.log.drawn import ORDERS, Laid
@@ -44,7 +45,7 @@ class RackBar(QWidget):
         self.thinner.setMinimumWidth(120)
         for thinner in THINNERS:
             self.thinner.addItem(thinner, thinner)
-        self.count = QLabel()
+        self.count = Label()
         self.fresh = QPushButton("Measure a new paint …")
         self.new = QPushButton("New rack")
         self.take = QPushButton("Take in …")
@@ -61,7 +62,7 @@ class RackBar(QWidget):
         one.addStretch(1)
         one.addWidget(self.fresh)
         one.addWidget(self.leave)
-        two.addWidget(QLabel("Laid"))
+        two.addWidget(Label("Laid"))
         two.addWidget(self.thinning)
         two.addWidget(self.thinner)
         two.addSpacing(8)

@@ -10,16 +10,16 @@ from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractSpinBox,
     QComboBox,
-    QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
+from zesty_veil.desktop.numberbox import NumberBox
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.forecast import Drawn
@@ -59,10 +59,10 @@ class BrushCard(QWidget):
         column.setContentsMargins(12, 10, 12, 10)
         column.setSpacing(6)
 
-        self._title = QLabel()
+        self._title = Label()
         self._title.setFont(font(12, bold=True))
         self._title.setWordWrap(True)
-        self._place = QLabel()
+        self._place = Label()
         self.up = self._tool_button("▲", "lay this coat later", lambda: self.move_wanted.emit(1))
         self.down = self._tool_button(
             "▼", "lay this coat sooner", lambda: self.move_wanted.emit(-1)
@@ -96,7 +96,7 @@ class BrushCard(QWidget):
         self.thinner.activated.connect(self._thinner_chosen)
         self.thin, self._thin_drops = drops_counter("thinner")
         self.thin.stepped.connect(lambda s: self._act(lambda i: hand.thin(i, _THINNING_STEP * s)))
-        self._ratio = QLabel()
+        self._ratio = Label()
         self._ratio.setFont(font(bold=True))
         self._row(grid, 0, "Thinner", self.thinner)
         self._row(grid, 1, self._ratio, self.thin)
@@ -109,14 +109,14 @@ class BrushCard(QWidget):
         self._row(grid, 2, "Tool", self.tool)
         self.passes, self._tally = tally_counter("passes")
         self.passes.stepped.connect(lambda s: self._act(lambda i: hand.passes(i, s)))
-        self._passes_label = QLabel("Passes")
+        self._passes_label = Label("Passes")
         self._row(grid, 3, self._passes_label, self.passes)
         self.span = self._pair(grid, 4, "From, to mm", "span", self._span_typed)
         self.feather = self._pair(grid, 5, "Feather mm", "feather", self._feather_typed)
         WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
         self.strokes = StrokeRow()
         self.strokes.changed.connect(self._change)
-        self._stroke_label = QLabel()
+        self._stroke_label = Label()
         self._row(grid, 7, self._stroke_label, self.strokes)
         sites = QHBoxLayout()
         sites.setSpacing(4)
@@ -131,10 +131,10 @@ class BrushCard(QWidget):
             self.sites[site] = button
         self._row(grid, 6, "Reaches", sites)
 
-        self._adds = QLabel()
+        self._adds = Label()
         self._adds.setWordWrap(True)
-        self._touchy = QLabel()
-        self._time = QLabel()
+        self._touchy = Label()
+        self._time = Label()
         self._time.setWordWrap(True)
         # Room for two lines from the start, or the card would jump as the words change.
         for label in (self._adds, self._time):
@@ -263,7 +263,7 @@ class BrushCard(QWidget):
 
     def _typed(
         self,
-        boxes: tuple[QDoubleSpinBox, QDoubleSpinBox],
+        boxes: tuple[NumberBox, NumberBox],
         edit: Callable[[Coat, float, float], Coat],
         what: str,
     ) -> None:
@@ -283,19 +283,19 @@ class BrushCard(QWidget):
 
     def _pair(
         self, grid: QGridLayout, row: int, label: str, what: str, typed: Callable[[], None]
-    ) -> tuple[QDoubleSpinBox, QDoubleSpinBox]:
+    ) -> tuple[NumberBox, NumberBox]:
         pair = QHBoxLayout()
         pair.setSpacing(4)
         boxes = []
         for side in ("light", "far"):
-            box = QDoubleSpinBox()
+            box = NumberBox()
             box.setDecimals(1)
             box.setSingleStep(0.5)
             box.setKeyboardTracking(False)
             box.setAccessibleName(f"{what}, {side} side, in mm")
             box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
             box.valueChanged.connect(typed)
-            box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+            box.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
             box.setMinimumSize(QSize(64, 28))
             pair.addWidget(box)
             boxes.append(box)
@@ -303,9 +303,9 @@ class BrushCard(QWidget):
         return boxes[0], boxes[1]
 
     def _row(
-        self, grid: QGridLayout, row: int, label: str | QLabel, field: QWidget | QHBoxLayout
+        self, grid: QGridLayout, row: int, label: str | Label, field: QWidget | QHBoxLayout
     ) -> None:
-        grid.addWidget(QLabel(label) if isinstance(label, str) else label, row, 0)
+        grid.addWidget(Label(label) if isinstance(label, str) else label, row, 0)
         if isinstance(field, QWidget):
             grid.addWidget(field, row, 1)
         else:

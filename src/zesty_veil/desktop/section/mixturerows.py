@@ -7,6 +7,7 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QPushButton, QToolButton, QVBoxLayout, QWidget
 
+from zesty_veil.desktop.plain import entry, tip
 from zesty_veil.desktop.section.drops import Counter, drops_counter
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.paintmenu import SWATCH, PaintMenu, paint_icon
@@ -66,10 +67,12 @@ class MixtureRows(QWidget):
             if i >= len(parts):
                 continue
             paint = rack[parts[i].paint]
-            row.button.setText(paint.name)
+            row.button.setText(entry(paint.name))
             swatch = self._rack.swatch(paint)
             row.button.setIcon(paint_icon(swatch))
-            row.button.setToolTip(f"{paint.kind}, {', '.join(paint.pigments)}; press to swap it")
+            row.button.setToolTip(
+                tip(f"{paint.kind}, {', '.join(paint.pigments)}; press to swap it")
+            )
             row.button.setAccessibleName(f"paint {paint.name}; press to swap it")
             row.counter.name(f"drops of {paint.name}")
             row.counter.less.setEnabled(len(parts) > 1 or parts[i].parts > 1)

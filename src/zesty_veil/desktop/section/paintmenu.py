@@ -8,6 +8,7 @@ from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QMenu, QWidget
 
+from zesty_veil.desktop.plain import entry
 from zesty_veil.desktop.section.forecast import Swatch
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.ribbons import colour
@@ -46,6 +47,6 @@ class PaintMenu(QMenu):
         for paint in self._rack.paints():
             # The tab puts the pigments into a column of their own, where others have keys.
             words = f"{paint.name}\t{', '.join(paint.pigments)}"
-            action = self.addAction(paint_icon(self._rack.swatch(paint)), words)
+            action = self.addAction(paint_icon(self._rack.swatch(paint)), entry(words))
             action.setData(paint.name)
             action.triggered.connect(lambda _=False, p=paint: self._chosen(p))

@@ -8,9 +8,7 @@ from typing import get_args
 from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QPainter
 from PySide6.QtWidgets import (
-    QDoubleSpinBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -25,6 +23,8 @@ from PySide6.QtWidgets import (
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
+from zesty_veil.desktop.numberbox import NumberBox
+from zesty_veil.desktop.plain import Label, tip
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.ribbons import draw_ribbon
 from zesty_veil.desktop.theme import ON_STRONG, STRONG, TEXT, font, grey
@@ -91,7 +91,7 @@ class PassagesPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         column.setSpacing(7)
-        heading = QLabel("Passages")
+        heading = Label("Passages")
         heading.setFont(font(12, bold=True))
         column.addWidget(heading)
         self.list = QListWidget()
@@ -141,7 +141,7 @@ class PassagesPanel(QWidget):
         sizes.addWidget(self.area)
         column.addWidget(self.name)
         column.addLayout(sizes)
-        column.addWidget(QLabel("Primer"))
+        column.addWidget(Label("Primer"))
         primers = QHBoxLayout()
         primers.setSpacing(4)
         self.primers: dict[str, QPushButton] = {}
@@ -171,7 +171,7 @@ class PassagesPanel(QWidget):
             for row, passage in enumerate(plan.passages):
                 item = self.list.item(row)
                 item.setText(passage.name)
-                item.setToolTip(passage.name)
+                item.setToolTip(tip(passage.name))
                 count = len(passage.coats)
                 words = f"{passage.length_mm:g} mm, {count} coat{'' if count == 1 else 's'}"
                 item.setData(_BELOW, words)
@@ -288,13 +288,13 @@ class PassagesPanel(QWidget):
             )
             self._document.edit(plan, "size of the passage", "size")
 
-    def _box(self, name: str, most: float, least: float) -> QDoubleSpinBox:
-        box = QDoubleSpinBox()
+    def _box(self, name: str, most: float, least: float) -> NumberBox:
+        box = NumberBox()
         box.setRange(least, most)
         box.setDecimals(1)
         box.setMinimumHeight(28)
         box.setKeyboardTracking(False)
-        box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        box.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
         box.setAccessibleName(name)
         box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         box.valueChanged.connect(self._resized)

@@ -121,6 +121,9 @@ class SectionStation(QWidget):
         coats = plan.passages[0].coats if plan.passages else ()
         self._coat = len(coats) - 1 if coats else None
         self._forecast = None
+        # What is under way is of the plan before; nothing of that may be shown or pressed.
+        self.jobs.drop()
+        self.remarked.emit(())
         self._changed()
 
     def choose_passage(self, index: int) -> None:
@@ -201,7 +204,10 @@ class SectionStation(QWidget):
     def mend(self, remark: Remark) -> None:
         """Apply the remedy of a remark, unless the plan has moved on since it was made."""
         shown = self._forecast
-        if shown is not None and shown.request == self._request():
+        if shown is None or shown.request != self._request() or not shown.remarks:
+            return
+        # Of two plans the first forecast of the new one comes before its remarks do.
+        if any(remark is own for own in shown.remarks):
             self.moves.mend(remark)
 
     def step_coats(self) -> None:

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QComboBox, QDoubleSpinBox, QHBoxLayout, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
+from zesty_veil.desktop.numberbox import NumberBox
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
@@ -40,7 +41,7 @@ class StrokeRow(QWidget):
         self.wick.setAccessibleName("take up puddles at once")
         self.wick.setToolTip("Take up puddles at once: recesses get no more than flats")
         self.wick.clicked.connect(self._wicked)
-        self.nozzle = QDoubleSpinBox()
+        self.nozzle = NumberBox()
         self.nozzle.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.nozzle.setAccessibleName("angle of the nozzle in degrees from straight above")
         self.nozzle.setRange(_SQUARE_ON, 180)
@@ -50,7 +51,7 @@ class StrokeRow(QWidget):
         self.nozzle.setSpecialValueText("square on")
         self.nozzle.setKeyboardTracking(False)
         self.nozzle.setMinimumHeight(28)
-        self.nozzle.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.nozzle.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
         self.nozzle.valueChanged.connect(self._nozzle_turned)
         self.nozzle.setToolTip("Degrees from straight above; the lowest value follows the surface")
         WheelGuard(self).guard(self.stroke, self.nozzle)

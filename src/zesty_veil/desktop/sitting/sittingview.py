@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from contextlib import suppress
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -15,11 +14,9 @@ from PySide6.QtWidgets import (
     QApplication,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QScrollArea,
-    QSpinBox,
     QVBoxLayout,
 )
 
@@ -30,7 +27,9 @@ from zesty_veil.bench.works import MOST_FIGURES
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.glow.numbersrow import number
 from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.numberbox import CountBox
 from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
 from zesty_veil.desktop.sitting.telling import (
@@ -42,6 +41,7 @@ from zesty_veil.desktop.sitting.telling import (
     telling,
 )
 from zesty_veil.errors import VeilError
+from zesty_veil.files import put_aside
 from zesty_veil.plan.model import Plan
 
 _TICK_MS = 500
@@ -82,7 +82,7 @@ class SittingView(Page):
         self._timer.setInterval(_TICK_MS)
         self._timer.timeout.connect(self.tick)
         self.card, self.lanes = NowCard(), Lanes()
-        self.figures = QSpinBox()
+        self.figures = CountBox()
         self.figures.setRange(1, MOST_FIGURES)
         self.figures.setAccessibleName("figures in rotation")
         self.figures.setMinimumHeight(28)
@@ -109,7 +109,7 @@ class SittingView(Page):
         )
         self.again = _button("Begin anew", "Schedule the plan as it is now (N)", self.begin)
         self.leave = _button("Leave", "Back to the section; the sitting goes on (Esc)", self.go)
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         # How long a schedule takes to find is not known before it is found.
         self.progress = QProgressBar()
@@ -127,7 +127,7 @@ class SittingView(Page):
         except VeilError as error:
             self.complained.emit(str(error))
             found = None
-            _put_aside(sitting_path())
+            put_aside(sitting_path())
         if found is not None and found.laid and bench.current(found, self.now()) is not None:
             self._take(found)
             if _unlike(found.plan, self._document.plan):
@@ -294,7 +294,7 @@ class SittingView(Page):
             ("Figures", self.figures), ("air", self.celsius), ("humidity", self.humidity),
             ("evening", self.evening),
         ):  # fmt: skip
-            numbers.addWidget(QLabel(words))
+            numbers.addWidget(Label(words))
             numbers.addWidget(widget)
         numbers.addWidget(self.hairdryer)
         numbers.addWidget(self.retarder)
@@ -339,12 +339,6 @@ class SittingView(Page):
             return
         act()
         event.accept()
-
-
-def _put_aside(path: Path) -> None:
-    """Keep a damaged file under another name, so that nothing is written over it."""
-    with suppress(OSError):
-        path.replace(path.with_suffix(".damaged"))
 
 
 def _unlike(one: Plan, other: Plan) -> bool:

@@ -1,0 +1,94 @@
+"""Boxes for numbers in which point and comma both part the decimals, whatever the locale.
+
+Qt's own take one of the two for a mark of thousands, by the locale, and drop it: 2,5 became 25.
+"""
+
+from __future__ import annotations
+
+import re
+
+from PySide6.QtCore import QLocale, QObject
+from PySide6.QtGui import QValidator
+from PySide6.QtWidgets import QDoubleSpinBox, QSpinBox
+
+_TYPED = re.compile(r"([-+]?)(\d*)(?:[.,](\d*))?")
+
+State = QValidator.State
+
+
+def read_number(words: str) -> float | None:
+    """Return the number in some words with point or comma, or None if there is none yet."""
+    found = _TYPED.fullmatch(words.strip())
+    if found is None or not (found[2] or found[3]):
+        return None
+    return float(f"{found[1]}{found[2] or 0}.{found[3] or 0}")
+
+
+def _judged(box: QSpinBox | QDoubleSpinBox, text: str) -> State:
+    """Tell whether what is typed is a number of a box, may become one, or cannot."""
+    words = _bare(box, text)
+    if text and text == box.specialValueText():
+        return State.Acceptable
+    if _TYPED.fullmatch(words) is None:
+        return State.Invalid
+    number = read_number(words)
+    inside = number is not None and box.minimum() <= number <= box.maximum()
+    return State.Acceptable if inside else State.Intermediate
+
+
+def _bare(box: QSpinBox | QDoubleSpinBox, text: str) -> str:
+    return text.removeprefix(box.prefix()).removesuffix(box.suffix()).strip()
+
+
+def _mended(box: QSpinBox | QDoubleSpinBox, text: str) -> str:
+    """Return what is typed as a number within limits; without one, what there was."""
+    number = read_number(_bare(box, text))
+    kept = box.value() if number is None else min(max(number, box.minimum()), box.maximum())
+    return f"{kept:.6f}"
+
+
+def _settle(box: QSpinBox | QDoubleSpinBox) -> None:
+    box.setLocale(QLocale.c())
+    box.setKeyboardTracking(False)
+
+
+class NumberBox(QDoubleSpinBox):
+    """A box for a number."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__()
+        _settle(self)
+
+    def validate(self, text: str, place: int) -> tuple[State, str, int]:
+        """Take point and comma alike; what is beyond the limits may still be typed."""
+        return _judged(self, text), text, place
+
+    def fixup(self, text: str) -> str:
+        """Hold what was typed to the limits."""
+        return _mended(self, text)
+
+    def valueFromText(self, text: str) -> float:
+        """Return the number that stands there."""
+        number = read_number(_bare(self, text))
+        return self.minimum() if number is None else number
+
+
+class CountBox(QSpinBox):
+    """A box for a whole number; a fraction that is typed is rounded."""
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__()
+        _settle(self)
+
+    def validate(self, text: str, place: int) -> tuple[State, str, int]:
+        """As `NumberBox`."""
+        return _judged(self, text), text, place
+
+    def fixup(self, text: str) -> str:
+        """Hold what was typed to the limits."""
+        return _mended(self, text)
+
+    def valueFromText(self, text: str) -> int:
+        """Return the number that stands there, rounded."""
+        number = read_number(_bare(self, text))
+        return self.minimum() if number is None else round(number)

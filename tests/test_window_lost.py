@@ -1,0 +1,288 @@
+"""Work that must not be lost in the window: two windows on a plan, names, undo, refused edits."""
+
+from __future__ import annotations
+
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QFileDialog
+from pytestqt.qtbot import QtBot
+
+from conftest import small_plan
+from driving import coats, opened
+from zesty_veil.desktop import exporting
+from zesty_veil.desktop.autosave import folder, left_behind
+from zesty_veil.desktop.recent import recent, remember
+from zesty_veil.desktop.window import MainWindow
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan import edits
+from zesty_veil.plan.fileformat import load, save
+from zesty_veil.plan.model import Coat, Passage, Plan
+
+
+@pytest.fixture
+def other(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
+    """A second window."""
+    yield from opened(qtbot, small_plan())
+
+
+def press(window: MainWindow, answer: str) -> None:
+    QTest.mouseClick(window.line.answers[answer], Qt.MouseButton.LeftButton)
+
+
+def both_open(one: MainWindow, other: MainWindow, path: Path) -> None:
+    """Open a plan in two windows, and let each change it otherwise; the first one saves."""
+    save(small_plan(), path)
+    assert one.open(path)
+    assert other.open(path)
+    one.station.more_passes(3)
+    other.station.more_passes(-1)
+    assert one.save()
+
+
+def test_the_second_window_is_told_who_was_first(
+    small: MainWindow, other: MainWindow, tmp_path: Path
+) -> None:
+    path = tmp_path / "a.veil"
+    save(small_plan(), path)
+    assert small.open(path)
+    assert small.line.words.text() == small.line._rest
+    assert other.open(path)
+    assert "a.veil is also open" in other.line.words.text()
+    assert "another window" in other.line.words.text()
+    # When the first is closed the second one holds it, and nothing is left beside the plan.
+    small.close()
+    other.files.look()
+    assert other.files._lock.held
+    other.close()
+    assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["a.veil"]
+
+
+def test_saving_second_asks_and_each_answer_keeps_both(
+    small: MainWindow, other: MainWindow, tmp_path: Path
+) -> None:
+    path = tmp_path / "a.veil"
+    both_open(small, other, path)
+    assert not other.save()
+    assert "saved by somebody else" in other.line.words.text()
+    assert load(path).passages[0].coats[1].passes == 5
+    press(other, "later")
+    assert not other.save()
+    press(other, "copy")
+    assert load(tmp_path / "a 2.veil").passages[0].coats[1].passes == 1
+    assert load(path).passages[0].coats[1].passes == 5
+    assert other.document.path == tmp_path / "a 2.veil"
+
+
+def test_theirs_is_taken_as_a_step_that_can_be_undone(
+    small: MainWindow, other: MainWindow, tmp_path: Path
+) -> None:
+    path = tmp_path / "a.veil"
+    both_open(small, other, path)
+    other.files.look()  # as the clock does every two seconds
+    assert "saved by somebody else just now" in other.line.words.text()
+    press(other, "theirs")
+    assert coats(other)[1].passes == 5
+    assert not other.document.unsaved
+    other.document.undo()
+    assert coats(other)[1].passes == 1
+    assert other.save()  # what is there has been seen now
+    small.files.look()
+    press(small, "mine")
+    assert load(path).passages[0].coats[1].passes == 5
+    small.files.look()
+    assert not small.line.answers
+
+
+def test_a_file_that_was_only_touched_or_moved_away_asks_nothing(
+    small: MainWindow, tmp_path: Path
+) -> None:
+    path = tmp_path / "a.veil"
+    assert small.save_to(path)
+    path.write_bytes(path.read_bytes())
+    small.files.look()
+    assert not small.line.answers
+    path.unlink()
+    small.files.look()
+    small.station.more_passes(1)
+    assert small.save()
+    assert load(path).passages[0].coats[1].passes == 3
+
+
+def test_an_ending_that_is_added_never_replaces_a_file_unasked(
+    small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "flame.veil"
+    save(edits.retitle(small_plan(), "Precious"), path)
+    chosen = str(tmp_path / "flame")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, ""))
+    assert not small.save_as()
+    assert "flame.veil is there already" in small.line.words.text()
+    press(small, "stay")
+    assert load(path).title == "Precious"
+    assert not small.save_as()
+    press(small, "replace")
+    assert load(path).title == "A small plan"
+    (tmp_path / "flame.md").write_text("precious")
+    small.actions_by_name["steps"].trigger()
+    assert small.exporter.jobs.wait_until_idle()
+    assert (tmp_path / "flame.md").read_text() == "precious"
+    press(small, "replace")
+    assert small.exporter.jobs.wait_until_idle()
+    assert "Lime White" in (tmp_path / "flame.md").read_text()
+
+
+def test_three_exports_in_a_row_are_all_written_and_every_failure_is_said(
+    small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    gate, said = threading.Event(), []
+    plain = exporting.write_export
+
+    def slow(plan: Plan, path: Path) -> None:
+        assert gate.wait(10)
+        plain(plan, path)
+
+    monkeypatch.setattr(exporting, "write_export", slow)
+    small.exporter.said.connect(said.append)
+    for name in ("no/a.md", "b.md", "c.md"):
+        small.exporter.export(small.document.plan, tmp_path / name)
+    gate.set()
+    assert small.exporter.jobs.wait_until_idle()
+    assert {p.name for p in tmp_path.iterdir()} >= {"b.md", "c.md"}
+    assert any("a.md cannot be written" in words for words in said)
+
+
+def test_a_gesture_that_ends_where_it_began_takes_no_step_from_before(small: MainWindow) -> None:
+    document = small.document
+    document.edit(edits.retitle(document.plan, "Torch"), "title")
+    for more in (1, -1, 1):
+        small.station.more_passes(more)
+    assert coats(small)[1].passes == 3
+    document.undo()
+    assert coats(small)[1].passes == 2
+    assert document.plan.title == "Torch"
+    document.undo()
+    assert document.plan.title == "A small plan"
+
+
+def test_a_paint_swapped_for_one_that_is_in_the_pot_keeps_within_limits() -> None:
+    coat = Coat(Mixture((Part("a", 60), Part("b", 60))))
+    (part,) = edits.swap_paint(coat, "a", "b").mixture.parts
+    assert part.parts == 99  # what a file can hold
+
+
+def test_an_edit_that_no_file_could_hold_is_refused(small: MainWindow) -> None:
+    before = small.document.plan
+    mixture = Mixture((Part("Lime White", 120.0),))
+    small.station.hand.change(0, Coat(mixture), "too much")
+    assert small.document.plan is before
+    assert "parts of 'Lime White' is 120; it must be from 0.01 to 99" in small.line.words.text()
+    small.document.preview(edits.set_coat(before, 0, 0, Coat(mixture)))
+    small.document.commit("too much")
+    assert small.document.plan is before
+    assert not small.document.unsaved
+
+
+def test_a_remedy_is_of_the_plan_that_is_shown(small: MainWindow, tmp_path: Path) -> None:
+    """Between a new plan's first forecast and its remarks, those of the old plan do nothing."""
+    plan = small_plan()
+    rack = {paint.name: paint for paint in demo_rack()}
+    flame = plan.passages[0]
+    hidden = replace(flame, coats=(*flame.coats, edits.usual_coat(rack["Lime White"])))
+    hidden = replace(hidden, coats=(*hidden.coats, edits.with_passes(hidden.coats[-1], 4)))
+    old = replace(plan, passages=(hidden,))
+    small.files.show(old, None)
+    assert small.wait_until_idle()
+    remarks = small.station.forecast.remarks if small.station.forecast else ()
+    assert remarks
+    remark = next(r for r in remarks if r.mend is not None)
+    new = Plan("Another", (Passage("empty"), replace(flame, name="other")), plan.paints)
+    small.files.show(new, None)
+    assert not small.line.mend.isVisible()
+    for _ in range(200):
+        small.station.mend(remark)
+        QApplication.processEvents()
+        if small.station.forecast is not None and small.station.forecast.remarks is not None:
+            break
+        time.sleep(0.002)
+    small.station.mend(remark)
+    assert small.document.plan == new
+
+
+def test_stale_state_is_put_aside_and_work_goes_on(tmp_path: Path) -> None:
+    assert remember(tmp_path / "a.veil")
+    store = folder().parent / "recent.json"
+    for raw in (b'["\xff\xfe"]', b"[1, 2]", b"{", b"[" * 100_000):
+        store.write_bytes(raw)
+        assert recent() == ()
+        assert not store.exists()
+    locked = tmp_path / "locked"
+    locked.mkdir()
+    (tmp_path / "b.veil").write_bytes(b"x")
+    names = [str(locked / "c.veil"), "x" * 5000, str(tmp_path / "b.veil"), "a\0b"]
+    store.write_text(
+        "[" + ",".join(f'"{n}"' if "\0" not in n else '"a\\u0000b"' for n in names) + "]"
+    )
+    assert recent() == (tmp_path / "b.veil",)
+    odd = tmp_path / "od\udcffd.veil"
+    odd.write_bytes(b"x")
+    assert remember(odd)
+    assert recent()[0] == odd
+
+
+def test_odd_names_among_unsaved_work_are_passed_over(small: MainWindow) -> None:
+    folder().mkdir(parents=True, exist_ok=True)
+    (folder() / "²-1.veil").mkdir()
+    (folder() / "link.veil").symlink_to("/nowhere/at/all")
+    save(small_plan(), folder() / "1-dead.veil")  # of process 1, which always lives
+    (found,) = left_behind()
+    assert found.name == "1-dead.veil"
+    small.offer(found)
+    assert "Unsaved work on “A small plan” was kept on" in small.line.words.text()
+
+
+def test_questions_wait_for_each_other(small: MainWindow, tmp_path: Path) -> None:
+    folder().mkdir(parents=True, exist_ok=True)
+    for name in ("a", "b"):
+        save(edits.retitle(small_plan(), name), folder() / f"{name}.veil")
+    for kept in reversed(left_behind()):
+        small.offer(kept)
+    small.station.more_passes(1)
+    small.actions_by_name["new"].trigger()
+    assert "changes that are not saved" in small.line.words.text()
+    small.say("a.veil cannot be written.")
+    assert "cannot be written" in small.line.words.text()
+    press(small, "stay")
+    assert "Unsaved work on “b”" in small.line.words.text()
+    press(small, "later")
+    assert "Unsaved work on “a”" in small.line.words.text()
+    press(small, "recover")
+    assert "changes that are not saved" in small.line.words.text()
+    press(small, "drop")
+    assert small.document.plan.title == "a"
+    assert small.document.unsaved
+
+
+def test_the_folder_of_the_plan_may_be_read_only(
+    small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "a.veil"
+    save(small_plan(), path)
+    small.files._lock.let_go()
+    monkeypatch.setattr("os.open", _refusing)
+    try:
+        small.files._lock.take(path)
+    finally:
+        monkeypatch.undo()
+    assert not small.files._lock.held
+
+
+def _refusing(*_: object, **__: object) -> int:
+    raise PermissionError(13, "Permission denied")

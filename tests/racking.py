@@ -24,8 +24,8 @@ def settle(window: MainWindow) -> None:
     assert page is not None
     for _ in range(3):
         assert page.measuring.wait_until_idle()
-        assert window.keeping.wait_until_idle()
         assert page.wait_until_idle()
+        assert window.keeping.wait_until_idle()
         QApplication.processEvents()
 
 

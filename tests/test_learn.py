@@ -156,7 +156,7 @@ def test_what_does_not_count_teaches_nothing(rack: dict[str, Paint]) -> None:
 
 def test_learning_tells_how_far_it_is(rack: dict[str, Paint]) -> None:
     records = [painted(p, strong(rack), i, i) for i, p in enumerate(plans(rack, 6))]
-    *steps, last = lesson(records, dict(rack), NOW)
+    *steps, last = lesson(records, dict(rack), NOW, total=6)
     assert steps == [(done, 6) for done in range(6)]
     assert isinstance(last, Learnt)
 

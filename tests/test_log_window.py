@@ -18,19 +18,24 @@ from zesty_veil.desktop.window import MainWindow
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.srgb import lab_of
 from zesty_veil.log.guess import Guesses
+from zesty_veil.log.logbook import photograph_path
+from zesty_veil.log.store import opened as opened_log
 
 
 def opened(window: MainWindow) -> LogPage:
     window.actions_by_name["log"].trigger()
     page = window.station.stage.log
     assert page is not None
+    settle(window)
     return page
 
 
 def settle(window: MainWindow) -> None:
     for _ in range(3):
-        assert window.keeping.wait_until_idle()
         QApplication.processEvents()
+        assert window.keeping.wait_until_idle()
+        if window.station.stage.log is not None:
+            assert window.station.stage.log.wait_until_idle()
 
 
 def write(window: MainWindow, words: str, colour: str = "70 40 60") -> None:
@@ -115,7 +120,7 @@ def test_colours_are_read_from_a_photograph(small: MainWindow, tmp_path: Path) -
     settle(small)
     record = page.in_hand
     assert record is not None
-    assert small.keeping.book.photograph_path(record.photograph).read_bytes() == path.read_bytes()
+    assert photograph_path(small.keeping.log, record.photograph).read_bytes() == path.read_bytes()
     assert page.list.lines[0].thumbnail
     assert page.record.photo.jobs.wait_until_idle()
     assert page.record.photo.isVisible()
@@ -196,14 +201,20 @@ def test_records_are_searched_and_given_out(small: MainWindow, tmp_path: Path) -
     page.give_up()
     write(small, "clean")
     page.search.setText("pooled")
+    settle(small)
     assert [line.words for line in page.list.lines] == ["pooled"]
     page.search.setText("")
+    settle(small)
+    page.list.grab()
+    settle(small)
     assert len(page.list.lines) == 2
     QTest.keyClick(page.list, Qt.Key.Key_Down)
     page.export_to(tmp_path / "log.csv")
+    settle(small)
     with (tmp_path / "log.csv").open() as file:
         assert len(list(csv.DictReader(file))) == 2
     page.export_to(tmp_path / "log.doc")
+    settle(small)
     assert "must end in" in small.line.words.text()
 
 
@@ -216,6 +227,7 @@ def test_another_window_sees_what_was_logged(small: MainWindow, qtbot: object) -
     write(small, "from the first window", "60 50 60")
     refined = small.keeping.rack.find("Ember Orange").paint
     other.keeping.look()
+    assert other.keeping.wait_until_idle()
     assert other.keeping.rack.find("Ember Orange").paint == refined
     page = opened(other)
     assert [line.words for line in page.list.lines] == ["from the first window"]
@@ -237,16 +249,18 @@ def test_a_guess_is_picked_shown_and_tallied(small: MainWindow, choice: int) -> 
     assert page.field.grab().toImage() != hidden
     right = choice == asked.right
     assert page.told.text().startswith("Right" if right else "You expected it")
+    settle(small)
     assert page.tally.text().startswith("1 of 1" if right else "0 of 1")
     # A second key does not change the answer.
     QTest.keyClick(page.field, Qt.Key.Key_5 if choice < 4 else Qt.Key.Key_1)
-    assert small.keeping.store is not None
-    (kept,) = Guesses(small.keeping.store).all()
+    with opened_log() as store:
+        (kept,) = Guesses(store).all()
     assert float(ciede2000(np.array(kept.picked), asked.choices[choice])) < 1e-9
     QTest.keyClick(page.field, Qt.Key.Key_Space)
     assert page.wait_until_idle()
     assert page.question is not asked
     QTest.mouseClick(page.anew, Qt.MouseButton.LeftButton)
+    settle(small)
     assert page.tally.text() == "No guess yet."
     QTest.keyClick(page.field, Qt.Key.Key_Escape)
     assert small.station.stage.currentWidget() is small.station.view

@@ -226,7 +226,9 @@ def test_the_simulated_meter_leads_through_warming_tile_and_patches(small: MainW
     page.measure(page.in_hand)
     settle(small)
     QTest.mouseClick(measuring.hand, Qt.MouseButton.LeftButton)
+    settle(small)
     assert "times the usual film" in measuring.words.text()
     assert small.keeping.hand[0].tool == "loaded"
     QTest.mouseClick(measuring.forget, Qt.MouseButton.LeftButton)
+    settle(small)
     assert not small.keeping.hand

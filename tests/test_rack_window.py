@@ -41,6 +41,7 @@ def test_paints_are_drawn_as_they_lie(small: MainWindow) -> None:
 def test_the_paint_in_hand_follows_mouse_and_keys(small: MainWindow) -> None:
     page = opened(small)
     take(page, "Ember Orange")
+    settle(small)
     assert page.card.name.text() == "Ember Orange"
     assert "flame (this plan)" in page.card.used.text()
     assert "Nearest at hand" in page.card.near.text()
@@ -126,6 +127,7 @@ def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
 def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path) -> None:
     page = opened(small)
     page.export_to(tmp_path / "mine.json")
+    settle(small)
     QTest.mouseClick(page.bar.new, Qt.MouseButton.LeftButton)
     settle(small)
     assert small.keeping.rack.name == "My paints"
@@ -136,6 +138,7 @@ def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path
     assert len(small.keeping.rack.paints) == 31
     (tmp_path / "bad.json").write_text("{")
     page.import_from(tmp_path / "bad.json")
+    settle(small)
     assert "bad.json" in small.line.words.text()
     assert small.keeping.rack.name == "Brackwater 2"
     page.bar.racks.setCurrentIndex(page.bar.racks.findData("Brackwater"))
@@ -178,6 +181,7 @@ def test_a_log_that_cannot_be_used_is_told_and_the_demo_rack_serves(
     page = opened(window)
     take(page, "Kiln Yellow")
     QTest.mouseClick(page.card.statuses["empty"], Qt.MouseButton.LeftButton)
+    settle(window)
     assert (folder / "log.sqlite").read_bytes().startswith(b"no log ")
     window.document.forget()
     window.close()

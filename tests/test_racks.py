@@ -135,8 +135,16 @@ def test_a_rack_goes_round_as_csv_as_far_as_colours_tell(tmp_path: Path) -> None
             ]
     assert np.median(far) < 2.5
     assert len(far) > 20
-    with pytest.raises(InputError, match="line 24: the kind 'fluorescent'"):
-        read_rack(tmp_path / "mine.csv")
+    # What was given out can be taken in where none of its paints is known, whatever its kind.
+    alone = read_rack(tmp_path / "mine.csv")
+    for kind in ("fluorescent", "metallic", "varnish"):
+        same = [k.paint for k in alone.paints if k.paint.kind == kind]
+        assert same == [paint for paint in demo_rack() if paint.kind == kind]
+        assert same
+    text = "name,kind\nGlow,fluorescent\n"
+    (tmp_path / "hand.csv").write_text(text)
+    with pytest.raises(InputError, match="line 2: the kind 'fluorescent'"):
+        read_rack(tmp_path / "hand.csv")
 
 
 def test_a_rack_goes_out_as_a_palette(tmp_path: Path) -> None:

@@ -12,6 +12,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.photos import thumbnail
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.log.judge import predicted_at
@@ -94,6 +95,12 @@ def _photograph(path: Path) -> None:
     QImage(pixels.tobytes(), w, h, 3 * w, QImage.Format.Format_RGB888).save(str(path))
 
 
+def _write(
+    keeping: Keeping, record: Record, photo: tuple[str, bytes] | None, small: bytes | None
+) -> None:
+    keeping.do(lambda desk: desk.book.add(record, photo, small))
+
+
 def _log(window: MainWindow, folder: Path) -> None:
     """Write records as if the paints were a little otherwise, and the painter learnt from them."""
     plan, rng = window.document.plan, np.random.default_rng(3)
@@ -115,7 +122,8 @@ def _log(window: MainWindow, folder: Path) -> None:
         when = (now - timedelta(days=40 - 4 * i)).isoformat(timespec="seconds")
         record = Record(when, plan, "", tuple(seen), words, 240.0 - 5 * i, Conditions(21.0, 0.45))
         photo = (".png", kept.read_bytes()) if i % 2 == 0 else None
-        window.keeping.book.add(record, photo, thumbnail(form) if photo else None)
+        _write(window.keeping, record, photo, thumbnail(form) if photo else None)
+    window.keeping.wait_until_idle()
     kept.unlink()
     window.keeping.learn()
     window.keeping.wait_until_idle()

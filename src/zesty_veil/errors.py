@@ -7,7 +7,8 @@
     |   |-- PlanFileError   a file that is not a readable plan
     |   `-- WrittenElsewhereError    somebody else has written the file meanwhile
     |-- LogError            the log cannot be read or written
-    `-- SculptError         a file that is not a readable sculpt
+    |-- SculptError         a file that is not a readable sculpt
+    `-- DroppedError        whoever asked does not want the answer any more
 
 Every message is one clear sentence; callers print it and nothing else.
 """
@@ -70,3 +71,10 @@ class LogError(VeilError):
 
 class SculptError(VeilError):
     """A file cannot be read as a sculpt, or its shape cannot be drawn."""
+
+
+class DroppedError(VeilError):
+    """Whoever asked does not want the answer any more."""
+
+    def __init__(self) -> None:
+        super().__init__("Stopped.")

@@ -9,8 +9,10 @@ from __future__ import annotations
 import os
 import re
 import secrets
+import shutil
 import stat
 import time
+from collections.abc import Iterable
 from contextlib import suppress
 from pathlib import Path
 
@@ -64,7 +66,7 @@ def read_limited(path: Path, most_bytes: int, what: str) -> bytes:
     return raw
 
 
-def write_atomically(path: Path, raw: bytes, private: bool = False) -> None:
+def write_atomically(path: Path, raw: bytes | Iterable[bytes], private: bool = False) -> None:
     """Write bytes so that the file is always whole: the old one or the new one.
 
     They go to a temporary file beside it, are flushed to the disk, and take its name; a link is
@@ -74,7 +76,7 @@ def write_atomically(path: Path, raw: bytes, private: bool = False) -> None:
     Parameters
     ----------
     path, raw
-        Where, and what.
+        Where, and what: bytes, or pieces of them as they are made.
     private
         Whether nobody else may read a file that was not there before.
 
@@ -83,15 +85,16 @@ def write_atomically(path: Path, raw: bytes, private: bool = False) -> None:
     FileError
         If that cannot be done; a regular file is then as it was.
     """
+    pieces = (raw,) if isinstance(raw, bytes) else raw
     try:
         there = _status(path)
         if there is not None and not stat.S_ISREG(there.st_mode):
-            _pour(path, there.st_mode, raw)
+            _pour(path, there.st_mode, pieces)
             return
         target = path.resolve()
         if there is not None and not os.access(target, os.W_OK):
             raise FileError(f"{path} is write-protected; save it under another name or place.")
-        _replace(target, there, raw, private)
+        _replace(target, there, pieces, private)
     except (OSError, RuntimeError, ValueError) as error:
         # RuntimeError: links that lead round in a circle. ValueError: a zero byte in the name.
         why = reason(error) if isinstance(error, OSError) else "its name leads nowhere"
@@ -142,7 +145,7 @@ def _status(path: Path) -> os.stat_result | None:
         return None
 
 
-def _pour(path: Path, mode: int, raw: bytes) -> None:
+def _pour(path: Path, mode: int, pieces: Iterable[bytes]) -> None:
     """Write to what is there, if it takes letters: a terminal, a null device, a pipe that is read.
 
     Raises FileError, OSError.
@@ -153,23 +156,25 @@ def _pour(path: Path, mode: int, raw: bytes) -> None:
     handle = os.open(path, os.O_WRONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     try:
         os.set_blocking(handle, True)
-        for start in range(0, len(raw), _PIPE_BUFFER):
-            piece = memoryview(raw)[start : start + _PIPE_BUFFER]
+        for raw in pieces:
+            piece = memoryview(raw)
             while piece:
-                piece = piece[os.write(handle, piece) :]
+                piece = piece[os.write(handle, piece[:_PIPE_BUFFER]) :]
     finally:
         os.close(handle)
 
 
-def _replace(target: Path, there: os.stat_result | None, raw: bytes, private: bool) -> None:
+def _replace(
+    target: Path, there: os.stat_result | None, pieces: Iterable[bytes], private: bool
+) -> None:
     stem = target.name.encode(errors="surrogateescape")[:_MOST_NAME_BYTES]
     head = f".{stem.decode(errors='ignore')}.veil."
     temporary = target.with_name(head + secrets.token_hex(6))
     try:
-        _write_new(temporary, raw, there, 0o600 if private else 0o666)
+        _write_new(temporary, pieces, there, 0o600 if private else 0o666)
         if there is not None and there.st_nlink > 1:
             # To take the name would part it from its other names.
-            _overwrite(target, raw)
+            _overwrite(target, temporary)
             temporary.unlink()
         else:
             os.replace(temporary, target)
@@ -181,7 +186,7 @@ def _replace(target: Path, there: os.stat_result | None, raw: bytes, private: bo
     _clear(target.parent, head)
 
 
-def _write_new(path: Path, raw: bytes, like: os.stat_result | None, mode: int) -> None:
+def _write_new(path: Path, pieces: Iterable[bytes], like: os.stat_result | None, mode: int) -> None:
     # The system takes the painter's umask off the mode here, for this file alone.
     handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, mode)
     with os.fdopen(handle, "wb") as file:
@@ -189,14 +194,15 @@ def _write_new(path: Path, raw: bytes, like: os.stat_result | None, mode: int) -
             os.fchmod(handle, stat.S_IMODE(like.st_mode))
             if os.geteuid() == 0:
                 os.fchown(handle, like.st_uid, like.st_gid)
-        file.write(raw)
+        for raw in pieces:
+            file.write(raw)
         file.flush()
         os.fsync(handle)
 
 
-def _overwrite(target: Path, raw: bytes) -> None:
-    with target.open("r+b") as file:
-        file.write(raw)
+def _overwrite(target: Path, whole: Path) -> None:
+    with target.open("r+b") as file, whole.open("rb") as source:
+        shutil.copyfileobj(source, file)
         file.truncate()
         file.flush()
         os.fsync(file.fileno())

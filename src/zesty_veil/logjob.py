@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from datetime import UTC, datetime
@@ -13,7 +14,7 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.errors import InputError
+from zesty_veil.errors import InputError, LogError
 from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.exchange.logfile import write_log
 from zesty_veil.exchange.picturefile import read_photograph
@@ -24,7 +25,7 @@ from zesty_veil.log.card import Card, load_card
 from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.hand import hand_from
 from zesty_veil.log.judge import apart, predicted_at
-from zesty_veil.log.learn import learnt
+from zesty_veil.log.learn import MOST_RECORDS, RECORDS_A_PAINT, learnt
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.measured import measured
@@ -169,7 +170,7 @@ def logged(chosen: argparse.Namespace) -> tuple[Any, str]:
             _learn(store, book)
             return {"record": number}, f"Wrote record {number}.\n"
         if chosen.does == "export":
-            count = write_log(book.all(), Path(chosen.what))
+            count = write_log(book.each(book.numbers()[::-1]), Path(chosen.what))
             return {"records": count}, f"Wrote {count} records to {chosen.what}\n"
         number = _number(chosen.what)
         if chosen.does == "remove":
@@ -184,7 +185,11 @@ def logged(chosen: argparse.Namespace) -> tuple[Any, str]:
 def _listed(book: Logbook, words: str) -> tuple[Any, str]:
     rows, text = [], ""
     for line in book.lines(words):
-        record = book.get(line.number)
+        try:
+            record = book.get(line.number)
+        except LogError as error:
+            text += f"{line.number:4}  {error}\n"
+            continue
         far = [apart(seen) for seen in record.seen]
         middle = float(np.median([one.de for one in far])) if far else None
         rows.append(
@@ -252,12 +257,14 @@ def _learn(store: Store, book: Logbook) -> None:
     base = Racks(store).get()
     paints = {kept.paint.name: kept.paint for kept in base.paints}
     learning = Learning(store)
-    found = learnt(book.all(), paints, hand=learning.strips())
+    numbers = book.that_teach(RECORDS_A_PAINT, MOST_RECORDS)
+    found = learnt(book.each(numbers), paints, hand=learning.strips())
     learning.keep(base.name, paints, found)
 
 
 def _number(words: str) -> int:
-    if not words.isdigit():
+    # Of all digits there are only those of the keyboard, and no more than the file counts to.
+    if not re.fullmatch(r"[0-9]{1,18}", words):
         raise InputError(f"'{words}' is no record's number; 'log list' shows them.")
     return int(words)
 

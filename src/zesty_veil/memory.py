@@ -7,9 +7,21 @@ and fetches fresh, zeroed pages the next time, which takes longer than the arith
 from __future__ import annotations
 
 import ctypes
+import sys
 
 _M_TRIM_THRESHOLD, _M_MMAP_THRESHOLD = -1, -3
 _KEEP_BYTES = 64 * 1024 * 1024
+_SWITCH_S = 0.0002
+
+
+def let_the_window_breathe() -> None:
+    """Have workers give the interpreter back soon when the window wants it.
+
+    Every call into the toolkit lets it go and must get it again, from a worker in the middle of
+    its arithmetic; by Python's usual 5 ms a time, drawing a section of some hundred lines takes
+    seconds. Workers lose about a seventh of their speed while both want it, and nothing else.
+    """
+    sys.setswitchinterval(_SWITCH_S)
 
 
 def keep_freed_memory() -> bool:

@@ -1,36 +1,84 @@
-"""What the windows keep between plans: racks, log, what was learnt; one object for all stations."""
+"""What the windows keep between plans: racks, log, what was learnt; one object for all stations.
+
+The log's file may be large, slow, or locked by another window, so only workers open it. What is
+known of rack and hand is read anew after each change and stands here, whole, for all to see.
+"""
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any, NamedTuple, TypeVar
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.jobs import EachInTurn, NewestWins
 from zesty_veil.errors import LogError
-from zesty_veil.log.learn import Learnt, lesson
+from zesty_veil.log.learn import MOST_RECORDS, RECORDS_A_PAINT, Learnt, lesson
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks
-from zesty_veil.log.record import Record
-from zesty_veil.log.store import Store
+from zesty_veil.log.store import Store, log_path, opened
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.model import OwnTool
 
 _LOOK_MS = 3000
-_TELL_EVERY = 20  # colours between two tellings of how far a lesson is
+# A log of usual size is read in less; the window does not wait longer for any.
+_FIRST_S = 0.25
+
+Found = TypeVar("Found")
+
+
+def _demo() -> Rack:
+    return Rack(DEMO, tuple(Kept(paint) for paint in demo_rack()))
+
+
+@dataclass(frozen=True)
+class Known:
+    """What is known of rack and hand.
+
+    rack : the one in use, its paints as they are known now. base : the same as cards and makers
+    say. names : of all racks. accuracy : median dE00 before and after learning. weights : how much
+    each record counted.
+    """
+
+    rack: Rack = field(default_factory=_demo)
+    base: Rack = field(default_factory=_demo)
+    hand: tuple[OwnTool, ...] = ()
+    names: tuple[str, ...] = (DEMO,)
+    accuracy: tuple[float, float] = (0.0, 0.0)
+    weights: dict[int, float] = field(default_factory=dict)
+
+
+class Desk:
+    """The log as a worker has it open."""
+
+    def __init__(self, path: Path) -> None:
+        self.store = Store(path)
+        self.racks, self.book = Racks(self.store), Logbook(self.store)
+        self.learning = Learning(self.store)
+        self.seen = self.store.changes()
+
+    def known(self) -> Known:
+        """Return what is known; raises LogError."""
+        self.seen = self.store.changes()
+        base, learning = self.racks.get(), self.learning
+        return Known(
+            learning.known(base), base, learning.hand(base.name), self.racks.names(),
+            learning.accuracy(base.name), learning.weights(base.name),
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)
 class ToLearn:
-    """Records and the paints that they may refine."""
+    """The log, and the paints that its records may refine."""
 
+    log: Path
     rack: str
-    records: tuple[Record, ...]
     paints: tuple[Paint, ...]
-    hand: tuple[OwnTool, ...]  # as its strips tell
 
 
 @dataclass(frozen=True)
@@ -46,105 +94,104 @@ class Lesson:
 def lessons(asked: ToLearn, wanted: Callable[[], bool]) -> Iterator[Lesson]:
     """Yield now and then how far it is, and at last what the records teach."""
     paints = {paint.name: paint for paint in asked.paints}
-    for step in lesson(asked.records, paints, hand=asked.hand):
-        if not wanted():
-            return
-        if isinstance(step, Learnt):
-            yield Lesson(asked, 1, 1, step)
-        elif step[0] % _TELL_EVERY == 0:
-            yield Lesson(asked, *step)
+    with opened(asked.log) as store:
+        book, strips = Logbook(store), Learning(store).strips()
+        numbers = book.that_teach(RECORDS_A_PAINT, MOST_RECORDS)
+        every = max(len(numbers) // 50, 10)
+        for step in lesson(book.each(numbers), paints, hand=strips, total=len(numbers)):
+            if not wanted():
+                return
+            if isinstance(step, Learnt):
+                yield Lesson(asked, 1, 1, step)
+            elif step[0] % every == 0:
+                yield Lesson(asked, *step)
+
+
+class _Done(NamedTuple):
+    """What came of an act on the worker."""
+
+    found: Any
+    known: Known | None
+    then: Callable[[Any], object] | None
+    told: tuple[str, ...]
 
 
 class Keeping(QObject):
-    """The log's file, open; `changed` is sent when rack, records or what was learnt change.
+    """Racks and log; `changed` is sent when rack, records or what was learnt change.
 
     Where the file cannot be used, the demo rack is at hand and nothing is kept; `complained` says
-    so once.
+    so.
     """
 
     changed = Signal()
     complained = Signal(str)
-    learning_now = Signal(int, int)  # colours done, and in all; 0 done when it is at its end
+    learning_now = Signal(int, int)  # records done, and in all; 0 done when it is at its end
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.store: Store | None = None
+        self.log = log_path()
         self.trouble = ""
-        self._rack = Rack(DEMO, tuple(Kept(paint) for paint in demo_rack()))
-        self._base = self._rack
-        self._hand: tuple[OwnTool, ...] = ()
-        self._records: tuple[Record, ...] | None = None  # read when they are asked for
-        try:
-            self.store = Store()
-            self.racks = Racks(self.store)
-            self.book = Logbook(self.store)
-            self.learning = Learning(self.store)
-            self._seen = self.store.changes()
-            self._read()
-        except LogError as error:
-            self.trouble = f"{error} Nothing of racks and log is kept until then."
-            if self.store is not None:
-                self.store.close()
-                self.store = None
+        self._known = Known()
+        self._desk: Desk | None = None  # only the worker touches it
+        self._queue = EachInTurn(self)
+        self._queue.done.connect(self._apply)
+        self._queue.failed.connect(lambda error: self.complained.emit(str(error)))
         self.jobs: NewestWins[ToLearn, Lesson] = NewestWins(lessons, self)
         self.jobs.answered.connect(self._learnt)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
+        self._begin()
         # Another window may write to the same log.
         self._timer = QTimer(self)
         self._timer.setInterval(_LOOK_MS)
         self._timer.timeout.connect(self.look)
-        if self.store is not None:
-            self._timer.start()
+        self._timer.start()
+
+    @property
+    def known(self) -> Known:
+        """What is known of rack and hand."""
+        return self._known
 
     @property
     def rack(self) -> Rack:
         """The rack in use, its paints as they are known now."""
-        return self._rack
+        return self._known.rack
 
     @property
     def base(self) -> Rack:
         """The rack in use as cards and makers say, without what the log taught."""
-        return self._base
+        return self._known.base
 
     @property
     def hand(self) -> tuple[OwnTool, ...]:
         """The painter's hand as it is known now."""
-        return self._hand
+        return self._known.hand
 
     def own_paints(self) -> tuple[Paint, ...]:
         """Return the paints of the rack in use that are at hand."""
-        return tuple(kept.paint for kept in self._rack.paints if kept.status == "own")
+        return tuple(kept.paint for kept in self.rack.paints if kept.status == "own")
 
-    def records(self) -> tuple[Record, ...]:
-        """Return all records of the log; none, with a complaint, where it cannot be read."""
-        if self._records is None and self.store is not None:
-            try:
-                self._records = self.book.all()
-            except LogError as error:
-                self.complained.emit(str(error))
-        return self._records or ()
+    def do(
+        self,
+        act: Callable[[Desk], Found],
+        then: Callable[[Found], object] | None = None,
+        anew: bool = True,
+    ) -> None:
+        """Do something to racks or log on the worker, after all that was asked before.
 
-    def do(self, act: Callable[[], object]) -> bool:
-        """Do something to racks or log, and tell everybody; say what went wrong."""
-        if self.store is None:
-            self.complained.emit(self.trouble)
-            return False
-        try:
-            act()
-            self._read()
-        except LogError as error:
-            self.complained.emit(str(error))
-            return False
-        self.changed.emit()
-        return True
+        Parameters
+        ----------
+        act
+            Gets the open log; what it raises is said.
+        then
+            Gets what `act` returned, back on the interface thread.
+        anew
+            Whether rack and hand are to be read anew, and everybody told.
+        """
+        self._queue.do(lambda: self._done(act, then, anew))
 
     def learn(self) -> None:
-        """Work out anew what the records that count teach."""
-        if self.store is None:
-            return
-        records = self.records()
-        paints = tuple(kept.paint for kept in self._base.paints)
-        self.jobs.ask(ToLearn(self._base.name, records, paints, self.learning.strips()))
+        """Work out anew what the records that count teach, once all is written."""
+        self.do(lambda _: None, lambda _: self._ask_to_learn(), anew=False)
 
     def stop_learning(self) -> None:
         """Leave what was learnt as it is; the next record begins anew."""
@@ -152,35 +199,90 @@ class Keeping(QObject):
         self.learning_now.emit(0, 1)
 
     def look(self) -> None:
-        """See whether another window has written."""
-        if self.store is None:
-            return
-        try:
-            now = self.store.changes()
-            if now != self._seen:
-                self._seen = now
-                self._read()
-                self.changed.emit()
-        except LogError as error:
-            self.complained.emit(str(error))
+        """See whether another window has written, and reckon what an older program left."""
+        if self._queue.idle():
+            self._queue.do(self._looked)
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
-        """Run events until what can be learnt is learnt."""
-        return self.jobs.wait_until_idle(milliseconds)
+        """Run events until all is written and what can be learnt is learnt."""
+        both = (self._queue, self.jobs)
+        while not all(jobs.idle() for jobs in both):
+            if not all(jobs.wait_until_idle(milliseconds) for jobs in both):
+                return False
+        return True
 
     def close(self) -> None:
-        """End the worker and close the file."""
+        """Write what is left, end the workers and close the file."""
         self._timer.stop()
         self.jobs.close()
-        if self.store is not None:
-            self.store.close()
-            self.store = None
+        self._queue.do(self._shut)
+        self._queue.close()
 
-    def _read(self) -> None:
-        self._records = None
-        self._base = self.racks.get()
-        self._rack = self.learning.known(self._base)
-        self._hand = self.learning.hand(self._base.name)
+    def _begin(self) -> None:
+        """Open the log; if that is soon done, before anything is shown."""
+        first, read = threading.Event(), list[Known]()
+
+        def begun() -> _Done:
+            try:
+                read.append(self._open().known())
+            except LogError as error:
+                self.trouble = f"{error} Nothing of racks and log is kept until then."
+                return _Done(None, None, None, (self.trouble,))
+            finally:
+                first.set()
+            return _Done(None, read[0], None, self._told())
+
+        self._queue.do(begun)
+        if first.wait(_FIRST_S) and read:
+            self._known = read[0]
+
+    def _open(self) -> Desk:
+        if self._desk is None:
+            self._desk = Desk(self.log)
+            self.trouble = ""
+        return self._desk
+
+    def _told(self) -> tuple[str, ...]:
+        """Return what was found damaged since it was told last."""
+        if self._desk is None:
+            return ()
+        told = tuple(self._desk.store.trouble)
+        self._desk.store.trouble.clear()
+        return told
+
+    def _done(
+        self, act: Callable[[Desk], Any], then: Callable[[Any], object] | None, anew: bool
+    ) -> _Done:
+        desk = self._open()
+        found = act(desk)
+        return _Done(found, desk.known() if anew else None, then, self._told())
+
+    def _looked(self) -> _Done:
+        if self._desk is None:
+            return _Done(None, None, None, ())  # whoever wants to write is told
+        desk = self._desk
+        known = desk.known() if desk.store.changes() != desk.seen else None
+        desk.book.reckon()
+        return _Done(None, known, None, self._told())
+
+    def _shut(self) -> _Done:
+        if self._desk is not None:
+            self._desk.store.close()
+            self._desk = None
+        return _Done(None, None, None, ())
+
+    def _apply(self, done: _Done) -> None:
+        if done.known is not None:
+            self._known = done.known
+            self.changed.emit()
+        for words in done.told:
+            self.complained.emit(words)
+        if done.then is not None:
+            done.then(done.found)
+
+    def _ask_to_learn(self) -> None:
+        paints = tuple(kept.paint for kept in self.base.paints)
+        self.jobs.ask(ToLearn(self.log, self.base.name, paints))
 
     def _learnt(self, told: Lesson) -> None:
         found, asked = told.found, told.asked
@@ -188,4 +290,4 @@ class Keeping(QObject):
         if found is None:
             return
         bases = {paint.name: paint for paint in asked.paints}
-        self.do(lambda: self.learning.keep(asked.rack, bases, found))
+        self.do(lambda desk: desk.learning.keep(asked.rack, bases, found))

@@ -14,6 +14,7 @@ class Page(QWidget):
 
     left = Signal()
     complained = Signal(str)
+    offered = Signal(str, str, object)  # a sentence, a button's words, and what it does
     turned = Signal()  # to another of its own leaves, where other keys hold
 
     def hint(self) -> str:

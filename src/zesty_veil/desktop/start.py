@@ -22,6 +22,7 @@ from zesty_veil.desktop.theme import dress
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.faultlog import write_down
+from zesty_veil.memory import let_the_window_breathe
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
@@ -58,6 +59,7 @@ def start(chosen: argparse.Namespace) -> int:
         remember(path)
     else:
         plan = Plan("New plan", (Passage("new passage"),))
+    let_the_window_breathe()
     app = QApplication(sys.argv[:1])
     app.setApplicationName("zesty-veil")
     app.setApplicationDisplayName("Zesty Veil")

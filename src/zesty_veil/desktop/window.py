@@ -58,6 +58,7 @@ class MainWindow(QMainWindow):
         self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
         self.menus = Menus(self)
         self.station.stage.switched.connect(self._page_turned)
+        self.station.stage.offered.connect(self.line.offer)
         self.document.changed.connect(self._changed)
         self.setMinimumSize(1160, 640)
         self.resize(1280, 800)
@@ -116,6 +117,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             self.when_free(lambda: _ignore(self.close()))
             return
+        self.hide()  # what is left is written first, and may take as long as a slow disk does
         self.station.stop()
         self.keeping.close()
         self.exporter.jobs.close()

@@ -5,7 +5,8 @@ from __future__ import annotations
 import csv
 import functools
 import io
-from collections.abc import Mapping
+import itertools
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
 from typing import get_args
 
@@ -14,6 +15,7 @@ import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.colours import Sample
+from zesty_veil.exchange.csvtext import plain_cell, row_of
 from zesty_veil.exchange.palette import write_gpl
 from zesty_veil.files import write_atomically
 from zesty_veil.light.grid import Array
@@ -22,7 +24,7 @@ from zesty_veil.log.card import Card, Patch
 from zesty_veil.log.files import decoded, read_whole
 from zesty_veil.log.measured import likely, measured
 from zesty_veil.log.prior import UNFIT
-from zesty_veil.log.racks import STATUSES, Kept, Rack, check_rack
+from zesty_veil.log.racks import MOST_PAINTS, STATUSES, Kept, Rack, Status, check_rack
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
 from zesty_veil.plan.check import paint_faults
@@ -34,7 +36,27 @@ FORMAT = "zesty-veil rack"
 SCHEMA = 1
 ENDINGS = (".json", ".csv", ".gpl")
 _MOST_MB = 40
-_COLUMNS = ("name", "maker", "kind", "pigments", "finish", "status", "notes", "white", "black")
+_MOST_HEAD = 100_000
+
+Tell = Callable[[int, int], None]
+
+
+def told_nobody(done: int, total: int) -> None:
+    """Tell nobody how far it is."""
+
+
+_COLUMNS = (
+    "name",
+    "maker",
+    "kind",
+    "pigments",
+    "finish",
+    "status",
+    "notes",
+    "white",
+    "black",
+    "spectra",
+)
 
 # Kinds that a table's colours can tell of.
 _KINDS: dict[str, Kind] = {kind: kind for kind in get_args(Kind) if kind not in UNFIT}
@@ -51,8 +73,10 @@ def rack_schema() -> bytes:
     return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
 
 
-def write_rack(rack: Rack, path: Path) -> None:
+def write_rack(rack: Rack, path: Path, tell: Tell = told_nobody) -> None:
     """Write a rack in the format that the file's name asks for.
+
+    `tell` is called with paints done and in all, and may raise to stop it.
 
     Raises
     ------
@@ -61,32 +85,32 @@ def write_rack(rack: Rack, path: Path) -> None:
     """
     ending = path.suffix.lower()
     if path.name.lower().endswith(".schema.json"):
-        raw = rack_schema()
+        write_atomically(path, rack_schema())
     elif ending == ".json":
         file = _File(FORMAT, SCHEMA, rack)
-        raw = msgspec.json.format(msgspec.json.encode(file), indent=1) + b"\n"
+        write_atomically(path, msgspec.json.format(msgspec.json.encode(file), indent=1) + b"\n")
     elif ending == ".csv":
-        raw = _table(rack).encode()
+        write_atomically(path, _table(rack, tell))
     elif ending == ".gpl":
-        raw = write_gpl(rack.name, _samples(rack)).encode()
+        write_atomically(path, write_gpl(rack.name, _samples(rack, tell)).encode())
     else:
         raise InputError(f"{path.name} must end in one of {', '.join(ENDINGS)}.")
-    write_atomically(path, raw)
 
 
-def read_rack(path: Path, known: Rack | None = None) -> Rack:
+def read_rack(path: Path, known: Rack | None = None, tell: Tell = told_nobody) -> Rack:
     """Return the rack in a JSON or CSV file; a CSV's rack is called as the file is.
 
     `known` is a rack from which paints are taken that a CSV cannot carry (fluorescent, metallic,
-    varnish), by name.
+    varnish), by name. `tell` is called with paints done and in all, and may raise to stop it.
 
     Raises
     ------
-    InputError
+    FileError, InputError
         With one sentence that begins with the file's name.
     """
     raw = read_whole(path, _MOST_MB, "rack")
-    rack = _parsed(raw, path.name) if raw.lstrip()[:1] == b"{" else _from_table(raw, path, known)
+    is_json = raw.lstrip()[:1] == b"{"
+    rack = _parsed(raw, path.name) if is_json else _from_table(raw, path, known, tell)
     try:
         check_rack(rack)
     except InputError as error:
@@ -98,26 +122,23 @@ def _parsed(raw: bytes, what: str) -> Rack:
     file = decoded(raw, _File, what, "rack")
     if file.format != FORMAT or file.schema != SCHEMA:
         raise InputError(f"{what} is no rack of schema {SCHEMA}; export it with this program.")
-    for kept in file.rack.paints:
-        for fault in paint_faults(kept.paint):
-            raise InputError(f"{what}: paint '{kept.paint.name}': {fault}")
     return file.rack
 
 
-def _table(rack: Rack) -> str:
-    out = io.StringIO()
-    rows = csv.writer(out)
-    rows.writerow(_COLUMNS)
+def _table(rack: Rack, tell: Tell) -> Iterator[bytes]:
+    yield row_of(_COLUMNS)
     finishes = {k: name for name, k in FINISHES.items()}
-    for kept in rack.paints:
+    for done, kept in enumerate(rack.paints):
+        tell(done, len(rack.paints))
         paint = kept.paint
         nearest = min(FINISHES.values(), key=functools.partial(_apart, paint.finish))
         colours = [hexadecimal(srgb(drawn(paint, ground))[0]) for ground in ("white", "black")]
-        rows.writerow(
+        # What two colours cannot tell goes along whole, or the file could not be taken in again.
+        whole = msgspec.json.encode(paint).decode() if paint.kind in UNFIT else ""
+        yield row_of(
             [paint.name, paint.maker, paint.kind, " ".join(paint.pigments), finishes[nearest],
-             kept.status, kept.notes, *colours]
+             kept.status, kept.notes, *colours, whole]
         )  # fmt: skip
-    return out.getvalue()
 
 
 def _apart(one: float, other: float) -> float:
@@ -132,53 +153,62 @@ def drawn(paint: Paint, ground: Primer, passes: int = 1) -> Array:
     return np.asarray(field.lab[0, 0])
 
 
-def _samples(rack: Rack) -> list[Sample]:
-    return [
-        Sample(f"{kept.paint.name} over {ground}", drawn(kept.paint, ground))
-        for kept in rack.paints
-        for ground in ("white", "black")
-    ]
+def _samples(rack: Rack, tell: Tell) -> list[Sample]:
+    out = []
+    for done, kept in enumerate(rack.paints):
+        tell(done, len(rack.paints))
+        out += [
+            Sample(f"{kept.paint.name} over {ground}", drawn(kept.paint, ground))
+            for ground in ("white", "black")
+        ]
+    return out
 
 
-def _from_table(raw: bytes, path: Path, known: Rack | None) -> Rack:
+def _from_table(raw: bytes, path: Path, known: Rack | None, tell: Tell) -> Rack:
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise InputError(f"{path.name} is no text; give JSON or CSV.") from None
-    lines = text.splitlines()
-    mark = max(",;\t", key=lines[0].count) if lines else ","
+    head = text[:_MOST_HEAD].splitlines()
+    mark = max(",;\t", key=head[0].count) if head else ","
     try:
-        rows = list(csv.DictReader(io.StringIO(text), delimiter=mark))
+        table = csv.DictReader(io.StringIO(text), delimiter=mark)
+        # One more than a rack holds is enough to refuse the rest unread.
+        rows = list(itertools.islice(table, MOST_PAINTS + 1))
     except csv.Error as error:
         raise InputError(f"{path.name} cannot be read as CSV: {error}.") from None
     if not rows or "name" not in rows[0] or "kind" not in rows[0]:
         raise InputError(f"{path.name} needs a header with name, kind, and perhaps "
                          f"{', '.join(_COLUMNS[3:])}, and a line for each paint.")  # fmt: skip
+    if len(rows) > MOST_PAINTS:
+        raise InputError(f"{path.name} has over {MOST_PAINTS} paints; take in a part of them.")
     others: dict[tuple[str, str], Kept] = {
         (kept.paint.name, kept.paint.kind): kept for kept in (known or Rack("")).paints
     }
-    return Rack(
-        path.stem,
-        tuple(_paint(row, f"{path.name}, line {i}", others) for i, row in enumerate(rows, 2)),
-    )
+    found = []
+    for number, row in enumerate(rows):
+        tell(number, len(rows))
+        found.append(_paint(row, f"{path.name}, line {number + 2}", others))
+    name = " ".join(path.stem.split())[:60] or "rack"
+    return Rack(name, tuple(found))
 
 
 def _paint(row: dict[str, str | None], what: str, known: Mapping[tuple[str, str], Kept]) -> Kept:
     def cell(name: str) -> str:
-        return (row.get(name) or "").strip()
+        return plain_cell((row.get(name) or "").strip())
 
     name, kind = cell("name"), cell("kind").lower()
     if not name:
         raise InputError(f"{what}: the paint has no name; give it one.")
     if kind not in _KINDS:
+        if cell("spectra"):
+            return _whole(cell, what)
         if (name, kind) in known:
             return known[name, kind]
         raise InputError(
             f"{what}: the kind '{kind}' must be one of {', '.join(_KINDS)}; others come with JSON."
         )
-    status = cell("status") or "own"
-    if status not in STATUSES:
-        raise InputError(f"{what}: the status '{status}' must be one of {', '.join(STATUSES)}.")
+    status = _status(cell, what)
     finish = cell("finish")
     if finish and finish not in FINISHES:
         raise InputError(f"{what}: the finish '{finish}' must be one of {', '.join(FINISHES)}.")
@@ -208,3 +238,20 @@ def _paint(row: dict[str, str | None], what: str, known: Mapping[tuple[str, str]
     except InputError as error:
         raise InputError(f"{what}: {error}") from None
     return Kept(paint, status, cell("notes"), (card,) if patches else ())
+
+
+def _status(cell: Callable[[str], str], what: str) -> Status:
+    status = cell("status") or "own"
+    for known in STATUSES:
+        if status == known:
+            return known
+    raise InputError(f"{what}: the status '{status}' must be one of {', '.join(STATUSES)}.")
+
+
+def _whole(cell: Callable[[str], str], what: str) -> Kept:
+    """Return a paint that goes along with its spectra; its name is the one in the table."""
+    paint = decoded(cell("spectra").encode(), Paint, f"{what}, spectra", "")
+    paint = msgspec.structs.replace(paint, name=cell("name"))
+    for fault in paint_faults(paint):
+        raise InputError(f"{what}: {fault}")
+    return Kept(paint, _status(cell, what), cell("notes"))

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterable
 
 from zesty_veil.bench.air import Air, recoat
 from zesty_veil.bench.amounts import wet_ul
 from zesty_veil.bench.works import laid_on
 from zesty_veil.exchange.colours import samples
+from zesty_veil.exchange.csvtext import table_of
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.paint.laydown import SITES
@@ -50,6 +49,4 @@ def colours_table(plan: Plan) -> str:
 
 
 def _csv(rows: Iterable[list[object]]) -> str:
-    out = io.StringIO()
-    csv.writer(out).writerows(rows)
-    return out.getvalue()
+    return table_of(rows).decode()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, NamedTuple
 
@@ -16,6 +16,7 @@ from zesty_veil.log.judge import turns_of
 from zesty_veil.paint.mixture import Mixture, Part, Thinner
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
+from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF
 from zesty_veil.predict.lay import prefixes
 from zesty_veil.predict.look import colours
@@ -79,34 +80,41 @@ def drawn(paint: Paint, laid: Laid) -> Drawn:
     coat = Coat(Mixture((Part(paint.name),), laid.thinner, laid.thinning), tool)
     # A dry brush touches ridges alone, and is drawn there.
     relief = SITE_RELIEF[-1:] if tool == "drybrush" else np.zeros(1)
+    held = {paint.name: paint}
+    at_once = over_primers(coat, held, PRIMERS, range(PASSES + 1), relief)
+    return Drawn(paint, one_by_one(coat, held, relief) if at_once is None else at_once)
+
+
+def one_by_one(coat: Coat, paints: Mapping[str, Paint], relief: Array) -> Array:
+    """Return the same as `over_primers`, (2, 5, 3), following every pass; for any paint."""
     rows = []
     for primer in PRIMERS:
         passage = Passage("drawdown", ground=Ground(primer), coats=(coat,) * PASSES)
-        _, states = prefixes(passage, {paint.name: paint}, np.zeros(1), relief)
+        _, states = prefixes(passage, paints, np.zeros(1), relief)
         rows.append([colours(state)[0][0, 0] for state in states])
-    return Drawn(paint, np.array(rows))
+    return np.array(rows)
 
 
 def ordered(found: Sequence[Drawn], order: Order) -> list[int]:
     """Return places of drawdowns, sorted: hues from red round, light to dark, strong to weak."""
 
-    def key(i: int) -> tuple[float, ...]:
-        one = found[i]
-        _, C, h = (float(v) for v in one.lch)
-        # Reds begin a little below 0 degrees; greys come last.
-        hue = (1.0 if C < _GREY else 0.0, (h + 20) % 360 if C >= _GREY else -one.value)
-        by: Mapping[str, tuple[float, ...]] = {
-            "hue": hue,
-            "value": (-one.value,),
-            "hiding": (-one.hiding,),
-            "strength": (-one.strength,),
-        }
-        return by.get(order, (0.0,))
-
     places = list(range(len(found)))
     if order == "name":
         return sorted(places, key=lambda i: found[i].paint.name.casefold())
-    return sorted(places, key=key)
+    keys: dict[str, Callable[[Drawn], tuple[float, ...]]] = {
+        "hue": _hue_key,
+        "value": lambda one: (-one.value,),
+        "hiding": lambda one: (-one.hiding,),
+        "strength": lambda one: (-one.strength,),
+    }
+    key = keys.get(order)
+    return places if key is None else sorted(places, key=lambda i: key(found[i]))
+
+
+def _hue_key(one: Drawn) -> tuple[float, ...]:
+    _, C, h = (float(v) for v in one.lch)
+    # Reds begin a little below 0 degrees; greys come last.
+    return (1.0 if C < _GREY else 0.0, (h + 20) % 360 if C >= _GREY else -one.value)
 
 
 class Near(NamedTuple):
@@ -123,13 +131,13 @@ def nearest(one: Drawn, others: Sequence[Drawn], count: int = 2) -> tuple[Near, 
     The distance is the mean dE00 over 1 to 4 passes on both, so that a paint that only looks alike
     in the pot is not taken for one that lies alike.
     """
-    found = []
-    for other in others:
-        if other.paint.name == one.paint.name:
-            continue
-        de = float(ciede2000(one.lab[:, 1:], other.lab[:, 1:]).mean())
-        found.append(Near(other.paint, de, _differs(one, other)))
-    return tuple(sorted(found, key=lambda near: near.de)[:count])
+    others = [other for other in others if other.paint.name != one.paint.name]
+    if not others:
+        return ()
+    labs = np.array([other.lab[:, 1:] for other in others])
+    de = ciede2000(one.lab[:, 1:], labs).mean(axis=(1, 2))
+    best = np.argsort(de, kind="stable")[:count]
+    return tuple(Near(others[i].paint, float(de[i]), _differs(one, others[i])) for i in best)
 
 
 def _differs(one: Drawn, other: Drawn) -> str:

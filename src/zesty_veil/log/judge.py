@@ -110,6 +110,11 @@ def trend(records: Sequence[Record]) -> tuple[Point, ...]:
         if record.seen:
             des = [apart(seen).de for seen in record.seen]
             found.append((record.when, float(np.median(des))))
+    return running(found)
+
+
+def running(found: Sequence[tuple[str, float]]) -> tuple[Point, ...]:
+    """Return a trend of moments and dE00, the oldest first, each with the median of the last."""
     return tuple(
         Point(when, de, float(np.median([d for _, d in found[max(0, i - _LAST + 1) : i + 1]])))
         for i, (when, de) in enumerate(found)

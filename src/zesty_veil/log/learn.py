@@ -12,7 +12,7 @@ A. Tarantola, Inverse Problem Theory (SIAM, 2005), section 3.2: least squares wi
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -33,6 +33,9 @@ from zesty_veil.predict.varied import Draws, drawn
 
 # Half of what a record weighs is gone after so many days: pots dry, hands and lots change.
 HALF_LIFE_DAYS = 240.0
+# So many records of each paint, the newest, settle what can be known of it: one more would narrow
+# its spread by less than a hundredth, and each weighs less the older it is.
+RECORDS_A_PAINT, MOST_RECORDS = 48, 1000
 _FREEDOM = 4.0
 _ROUNDS = 8
 _STEP = 0.05
@@ -69,7 +72,7 @@ class _Told:
 
 
 def learnt(
-    records: Sequence[Record],
+    records: Iterable[Record],
     paints: Mapping[str, Paint],
     now: datetime | None = None,
     hand: Sequence[OwnTool] = (),
@@ -81,12 +84,15 @@ def learnt(
 
 
 def lesson(
-    records: Sequence[Record],
+    records: Iterable[Record],
     paints: Mapping[str, Paint],
     now: datetime | None = None,
     hand: Sequence[OwnTool] = (),
+    total: int = 0,
 ) -> Iterator[tuple[int, int] | Learnt]:
-    """Yield colours done and in all, one by one, and at last what the records teach.
+    """Yield records done and in all, colour by colour, and at last what the records teach.
+
+    Records are taken one by one and let go, as all together may be more than memory holds.
 
     Parameters
     ----------
@@ -99,16 +105,18 @@ def lesson(
     hand
         The hand as its strips tell, from which films are counted. What a plan took over from
         earlier lessons does not count, or each lesson would take back the one before.
+    total
+        How many records there are, for those who wait.
     """
     now = datetime.now(UTC) if now is None else now
     known = {name: (paint, modes_for(paint)) for name, paint in paints.items()}
-    asked = [(record, seen) for record in records if record.counts for seen in record.seen]
     told = []
-    for done, (record, seen) in enumerate(asked):
-        yield done, len(asked)
-        one = _linear(record, seen, known, now, tuple(hand))
-        if one is not None:
-            told.append(one)
+    for done, record in enumerate(records):
+        for seen in record.seen if record.counts else ():
+            yield done, total
+            one = _linear(record, seen, known, now, tuple(hand))
+            if one is not None:
+                told.append(one)
     yield _solved(told, known)
 
 

@@ -12,10 +12,12 @@ from collections.abc import Mapping
 import msgspec
 from msgspec.structs import replace
 
+from zesty_veil.errors import InputError
 from zesty_veil.log.learn import Learnt
 from zesty_veil.log.racks import Kept, Rack
 from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.check import check_hand
 from zesty_veil.plan.model import OwnTool
 
 _HAND = "hand"
@@ -31,6 +33,8 @@ class Refined(msgspec.Struct, frozen=True):
 
 
 class _OfRack(msgspec.Struct, frozen=True):
+    """What was learnt with a rack; `refined` is where older programs kept paints."""
+
     refined: dict[str, Refined] = {}
     films: dict[str, float] = {}
     weights: dict[int, float] = {}
@@ -47,15 +51,20 @@ class Learning:
     def keep(self, rack: str, bases: Mapping[str, Paint], found: Learnt) -> None:
         """Keep what records taught of a rack's paints."""
         refined = {name: Refined(bases[name], paint) for name, paint in found.paints.items()}
-        kept = _OfRack(refined, found.films, found.weights, found.before, found.after)
+        kept = _OfRack({}, found.films, found.weights, found.before, found.after)
         with self._store.writing() as db:
             db.execute(
                 "INSERT OR REPLACE INTO learnt VALUES (?, ?)", (rack, msgspec.json.encode(kept))
             )
+            db.execute("DELETE FROM refined WHERE rack = ?", (rack,))
+            db.executemany(
+                "INSERT INTO refined VALUES (?, ?, ?)",
+                [(rack, name, msgspec.json.encode(one)) for name, one in refined.items()],
+            )
 
     def known(self, rack: Rack) -> Rack:
         """Return a rack with its paints as they are known now."""
-        refined = self._of(rack.name).refined
+        refined = self._refined(rack.name)
 
         def now(kept: Kept) -> Kept:
             found = refined.get(kept.paint.name)
@@ -84,8 +93,21 @@ class Learning:
         self._store.set(_HAND, "[]")
 
     def strips(self) -> tuple[OwnTool, ...]:
-        """Return what strips told of the hand."""
-        return msgspec.json.decode(self._store.setting(_HAND, "[]"), type=tuple[OwnTool, ...])
+        """Return what strips told of the hand; what is damaged is set aside, and said once."""
+        kept = self._store.setting(_HAND, "[]")
+        try:
+            found = msgspec.json.decode(kept, type=tuple[OwnTool, ...])
+            check_hand(found)
+        except (msgspec.DecodeError, UnicodeError, RecursionError, InputError):
+            with self._store.writing() as db:
+                db.execute("INSERT INTO damaged (what, document) VALUES ('hand', ?)", (kept,))
+                db.execute("INSERT OR REPLACE INTO setting VALUES (?, '[]')", (_HAND,))
+            self._store.trouble.append(
+                "What was known of your hand could not be read and is set aside; lay its strips "
+                "again."
+            )
+            return ()
+        return found
 
     def hand(self, rack: str) -> tuple[OwnTool, ...]:
         """Return the hand as it is known now: by its strips, refined by the log."""
@@ -107,5 +129,18 @@ class Learning:
             return _OfRack()
         try:
             return msgspec.json.decode(row[0], type=_OfRack)
-        except msgspec.DecodeError:
+        except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, TypeError):
             return _OfRack()  # worked out again with the next record
+
+    def _refined(self, rack: str) -> dict[str, Refined]:
+        with self._store.reading() as db:
+            rows = db.execute(
+                "SELECT paint, document FROM refined WHERE rack = ?", (rack,)
+            ).fetchall()
+        out = {} if rows else dict(self._of(rack).refined)
+        for paint, document in rows:
+            try:
+                out[paint] = msgspec.json.decode(document, type=Refined)
+            except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, TypeError):
+                continue  # worked out again with the next record
+        return out

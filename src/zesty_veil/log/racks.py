@@ -14,12 +14,14 @@ from zesty_veil.log.card import Card
 from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan.check import paint_faults
 
 Status = Literal["own", "wanted", "empty"]
 STATUSES: tuple[Status, ...] = ("own", "wanted", "empty")
 DEMO = "Brackwater"
 MOST_PAINTS = 2000
 _MOST_NAME = 60
+_MOST_TOLD = 3
 
 
 class Kept(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -54,6 +56,9 @@ class Racks:
 
     def __init__(self, store: Store) -> None:
         self._store = store
+        # Paints as they were read last, by their documents: most stay the same between two reads,
+        # and what is drawn of them is kept by the very paint.
+        self._read: dict[bytes, Kept] = {}
         with store.reading() as db:
             empty = db.execute("SELECT count(*) FROM rack").fetchone()[0] == 0
         if empty:
@@ -81,12 +86,37 @@ class Racks:
         self._check(name)
         with self._store.reading() as db:
             rows = db.execute(
-                "SELECT document FROM racked WHERE rack = ? ORDER BY place", (name,)
+                "SELECT place, paint, document FROM racked WHERE rack = ? ORDER BY place, paint",
+                (name,),
             ).fetchall()
-        try:
-            return Rack(name, tuple(msgspec.json.decode(row[0], type=Kept) for row in rows))
-        except msgspec.DecodeError:
-            raise LogError(f"The rack {name} is damaged in the log; import it again.") from None
+        read, damaged = {}, []
+        for place, paint, raw in rows:
+            document = bytes(raw)
+            try:
+                read[place, paint] = document, self._read.get(document) or _decoded(document)
+            except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, InputError):
+                damaged.append((paint, document))
+        self._read = dict(read.values())
+        self._set_aside(name, damaged)
+        return Rack(name, tuple(kept for _, kept in read.values()))
+
+    def _set_aside(self, rack: str, damaged: list[tuple[str, bytes]]) -> None:
+        """Move paints that cannot be read out of a rack, and have it said once."""
+        if not damaged:
+            return
+        with self._store.writing() as db:
+            for paint, document in damaged:
+                db.execute(
+                    "INSERT INTO damaged (what, document) VALUES (?, ?)",
+                    (f"paint {paint} of {rack}", document),
+                )
+                db.execute("DELETE FROM racked WHERE rack = ? AND paint = ?", (rack, paint))
+        names = ", ".join(paint for paint, _ in damaged[:_MOST_TOLD])
+        more = f" and {len(damaged) - _MOST_TOLD} more" if len(damaged) > _MOST_TOLD else ""
+        self._store.trouble.append(
+            f"In the rack {rack}, {names}{more} could not be read and is set aside; take it in "
+            "again."
+        )
 
     def put(self, rack: Rack) -> None:
         """Keep a rack, in place of one of that name.
@@ -148,10 +178,27 @@ class Racks:
                     "another name."
                 ) from None
 
-    def drop(self, rack: str, paint: str) -> None:
-        """Take a paint out of a rack for good."""
+    def drop(self, rack: str, paint: str) -> tuple[Kept, int] | None:
+        """Take a paint out of a rack; return it with its place, for `put_back`, if it was there."""
         with self._store.writing() as db:
+            row = db.execute(
+                "SELECT document, place FROM racked WHERE rack = ? AND paint = ?", (rack, paint)
+            ).fetchone()
             db.execute("DELETE FROM racked WHERE rack = ? AND paint = ?", (rack, paint))
+        return None if row is None else (msgspec.json.decode(row[0], type=Kept), int(row[1]))
+
+    def put_back(self, rack: str, kept: Kept, place: int) -> None:
+        """Put a paint back where it was; raises InputError if its name is taken, LogError."""
+        self._check(rack)
+        with self._store.writing() as db:
+            if db.execute(
+                "SELECT 1 FROM racked WHERE rack = ? AND paint = ?", (rack, kept.paint.name)
+            ).fetchone():
+                raise InputError(f"The rack {rack} has a paint '{kept.paint.name}' again already.")
+            db.execute(
+                "INSERT INTO racked VALUES (?, ?, ?, ?)",
+                (rack, kept.paint.name, place, msgspec.json.encode(kept)),
+            )
 
     def measure(self, rack: str, paint: Paint, cards: tuple[Card, ...]) -> Kept:
         """Keep what cards told of a paint, new or in the rack; what it was before can come back."""
@@ -184,6 +231,14 @@ class Racks:
             raise LogError(f"There is no rack '{name}'; there are {', '.join(names)}.")
 
 
+def _decoded(document: bytes) -> Kept:
+    """Return a paint out of its document; raises msgspec's errors, or InputError."""
+    kept = msgspec.json.decode(document, type=Kept)
+    for fault in paint_faults(kept.paint):
+        raise InputError(f"'{kept.paint.name}': {fault}")
+    return kept
+
+
 def free_name(wanted: str, taken: tuple[str, ...]) -> str:
     """Return a name for a rack: the wanted one, or with a number where that is taken."""
     names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 2))
@@ -201,6 +256,8 @@ def check_rack(rack: Rack) -> None:
         if kept.paint.name in seen:
             raise InputError(f"The rack has two paints '{kept.paint.name}'; rename one.")
         seen.add(kept.paint.name)
+        for fault in paint_faults(kept.paint):
+            raise InputError(f"The paint '{kept.paint.name}': {fault}")
 
 
 def _write(db: sqlite3.Connection, rack: Rack) -> None:

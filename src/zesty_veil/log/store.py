@@ -57,6 +57,43 @@ MIGRATIONS: tuple[str, ...] = (
     );
     CREATE TABLE learnt (name TEXT PRIMARY KEY, document BLOB NOT NULL);
     """,
+    # What is searched and listed lies apart from the documents, which are a hundred times as large.
+    # Rows of an older log are reckoned later: that reads every document once.
+    """
+    CREATE TABLE listing (
+        number INTEGER PRIMARY KEY,
+        moment TEXT NOT NULL,
+        title TEXT NOT NULL,
+        step TEXT NOT NULL,
+        words TEXT NOT NULL,
+        counts INTEGER NOT NULL,
+        text TEXT NOT NULL,
+        de REAL,
+        reckoned INTEGER NOT NULL
+    );
+    CREATE INDEX listing_moment ON listing (moment, number);
+    CREATE INDEX listing_left ON listing (reckoned) WHERE reckoned = 0;
+    INSERT INTO listing SELECT number, moment, title, step, words, counts,
+        lower(moment || ' ' || title || ' ' || step || ' ' || words || ' ' || names), NULL, 0
+        FROM record;
+    CREATE TABLE used (
+        paint TEXT NOT NULL,
+        number INTEGER NOT NULL,
+        PRIMARY KEY (paint, number)
+    );
+    CREATE INDEX used_number ON used (number);
+    CREATE TABLE refined (
+        rack TEXT NOT NULL,
+        paint TEXT NOT NULL,
+        document BLOB NOT NULL,
+        PRIMARY KEY (rack, paint)
+    );
+    CREATE TABLE damaged (
+        moment TEXT NOT NULL DEFAULT CURRENT_TIMESTAMP,
+        what TEXT NOT NULL,
+        document BLOB
+    );
+    """,
 )
 SCHEMA = len(MIGRATIONS)
 
@@ -64,6 +101,16 @@ SCHEMA = len(MIGRATIONS)
 def log_path() -> Path:
     """Return where the log is kept: in the folder for data of the user's system."""
     return user_data_path("zesty-veil") / "log.sqlite"
+
+
+@contextmanager
+def opened(path: Path | None = None) -> Iterator[Store]:
+    """Open a log for a while, as a worker does; raises LogError as `Store`."""
+    store = Store(path)
+    try:
+        yield store
+    finally:
+        store.close()
 
 
 class Store:
@@ -82,6 +129,7 @@ class Store:
 
     def __init__(self, path: Path | None = None) -> None:
         self.path = log_path() if path is None else path
+        self.trouble: list[str] = []  # sentences about what was damaged and is set aside
         with self._told():
             make_private(self.path.parent)
             if not self.path.exists():
@@ -95,6 +143,7 @@ class Store:
                 self._db.execute("PRAGMA synchronous = FULL")
                 self._db.execute("PRAGMA foreign_keys = ON")
                 self._upgrade()
+                self.indexed = self._index()
         except LogError:
             self._db.close()
             raise
@@ -164,6 +213,29 @@ class Store:
                     self._db.execute(statement)
             self._db.execute(f"PRAGMA user_version = {number:d}")
         self._db.execute("COMMIT")
+
+    def _index(self) -> bool:
+        """Make sure of an index of all letters; tell whether SQLite here can have one.
+
+        Where it cannot (FTS5 was left out), records are searched one by one. A program without it
+        may have written meanwhile, so the counts are compared.
+        """
+        try:
+            self._db.execute(
+                "CREATE VIRTUAL TABLE IF NOT EXISTS found USING "
+                "fts5(text, content='listing', content_rowid='number', tokenize='trigram')"
+            )
+            counts = [
+                self._db.execute(f"SELECT count(*) FROM {table}").fetchone()[0]
+                for table in ("found_docsize", "listing")
+            ]
+            if counts[0] != counts[1]:
+                self._db.execute("INSERT INTO found(found) VALUES ('rebuild')")
+        except sqlite3.OperationalError as error:
+            if "locked" in str(error) or "readonly" in str(error):
+                raise
+            return False
+        return True
 
     def _version(self) -> int:
         return int(self._db.execute("PRAGMA user_version").fetchone()[0])

@@ -56,6 +56,12 @@ def check_edit(plan: Plan, before: Plan) -> None:
         raise InputError(fault)
 
 
+def check_hand(hand: tuple[OwnTool, ...]) -> None:
+    """Refuse a hand that holds something impossible; raises like `check_plan`."""
+    for fault in _hand_faults(hand):
+        raise InputError(fault)
+
+
 def check_coat(coat: Coat, paints: dict[str, Paint]) -> None:
     """Refuse one coat that holds something impossible; raises like `check_plan`."""
     for fault in _coat_faults(coat, paints):

@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from zesty_veil.errors import DroppedError
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.optics.bispectral import Bispectral
 from zesty_veil.paint.mixture import Blend, blend
@@ -20,10 +21,6 @@ from zesty_veil.predict.layer import Layer, State, put
 from zesty_veil.predict.look import Look, colours
 
 _BLOCK = 9_216
-
-
-class DroppedError(Exception):
-    """The answer is not wanted any more; nobody sees this but who asked."""
 
 
 class Draws(NamedTuple):

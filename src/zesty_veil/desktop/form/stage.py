@@ -47,6 +47,7 @@ class Stage(QStackedWidget):
     """Shows one of the three, and does to the passage what is done on form and sculpt."""
 
     switched = Signal()
+    offered = Signal(str, str, object)
 
     def __init__(
         self, view: QWidget, document: Document, hand: Hand, say: Callable[[str], None]
@@ -79,6 +80,7 @@ class Stage(QStackedWidget):
         self._pages[page] = hint
         page.left.connect(lambda: self._show(self.view))
         page.complained.connect(self._say)
+        page.offered.connect(self.offered.emit)
         page.turned.connect(self.switched.emit)
         self.addWidget(page)
 

@@ -17,7 +17,6 @@ from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.theme import font
-from zesty_veil.errors import VeilError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.log.guess import Guesses, Question, question, tally
 from zesty_veil.log.judge import apart
@@ -147,25 +146,14 @@ class GuessPage(Page):
             lean = apart(Seen("", 0, "flat", 0, (L, a, b), (R, c, d))).words
             de = float(ciede2000(right, picked))
             self.told.setText(f"You expected it {lean} (dE {de:.0f}).  Space: another one.")
-        store = self._keeping.store
-        if store is not None:
-            try:
-                Guesses(store).add(asked, choice)
-            except VeilError as error:
-                self.complained.emit(str(error))
+        self._keeping.do(lambda desk: Guesses(desk.store).add(asked, choice), anew=False)
         self._show_tally()
 
     def _show_tally(self) -> None:
-        store = self._keeping.store
-        if store is None:
-            self.tally.setText(self._keeping.trouble)
-            return
-        try:
-            self.tally.setText(tally(Guesses(store).all()).words)
-        except VeilError as error:
-            self.complained.emit(str(error))
+        self._keeping.do(
+            lambda desk: tally(Guesses(desk.store).all()).words, self.tally.setText, anew=False
+        )
 
     def _forget(self) -> None:
-        store = self._keeping.store
-        if store is not None and self._keeping.do(lambda: Guesses(store).forget()):
-            self._show_tally()
+        self._keeping.do(lambda desk: Guesses(desk.store).forget(), anew=False)
+        self._show_tally()

@@ -31,7 +31,7 @@ from zesty_veil.errors import VeilError
 from zesty_veil.light.picture import Point
 from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.judge import predicted_at
-from zesty_veil.log.record import Conditions, Record, Seen
+from zesty_veil.log.record import Conditions, Record, Seen, check_record
 from zesty_veil.plan.model import Plan
 
 _START = (
@@ -69,6 +69,7 @@ class EntryView(QWidget):
         super().__init__()
         self._keeping, self._now = keeping, now
         self._plan = Plan("")
+        self._where = (0, 0.5)
         self._picture: Picture | None = None
         self.rows: list[Row] = []
         self._row = 0
@@ -89,7 +90,17 @@ class EntryView(QWidget):
         self._lay_out()
 
     def begin(self, plan: Plan, passage: int, place: float) -> None:
-        """Note what came out of a plan, beginning with the place that is read."""
+        """Note what came out of a plan, beginning with the place that is read.
+
+        What was noted of the same plan and not written down yet is there again.
+        """
+        if plan == self._plan and self._noted():
+            self.anew.setVisible(True)
+            self.say("This is as you left it; it is not written down yet.")
+            self._show_rows()
+            return
+        self._where = passage, place
+        self.anew.setVisible(False)
         self._plan, self._picture, self._row = plan, None, 0
         self.photos.drop()
         self.rows = []
@@ -106,6 +117,18 @@ class EntryView(QWidget):
         self.notes.clear()
         self.say(_START)
         self._show_rows()
+
+    def begin_anew(self) -> None:
+        """Forget what was noted and not written down."""
+        plan, self._plan = self._plan, Plan("")
+        self.begin(plan, *self._where)
+
+    def _noted(self) -> bool:
+        return bool(
+            self._picture is not None
+            or any(row.lab is not None for row in self.rows)
+            or self.notes.toPlainText().strip()
+        )
 
     def open_photograph(self, path: Path) -> None:
         """Take a photograph; say what is wrong with it otherwise."""
@@ -150,6 +173,7 @@ class EntryView(QWidget):
         """Write the record into the log."""
         try:
             record = self.record()
+            check_record(record)
         except VeilError as error:
             self.say(str(error))
             return
@@ -159,17 +183,13 @@ class EntryView(QWidget):
             return
         photo = (picture.path.suffix, picture.raw) if picture is not None else None
         small = thumbnail(picture.image) if picture is not None else None
-        numbers: list[int] = []
-        try:
-            kept = self._keeping.do(
-                lambda: numbers.append(self._keeping.book.add(record, photo, small))
-            )
-        except VeilError as error:
-            self.say(str(error))
-            return
-        if kept:
+
+        def kept(number: int) -> None:
+            self._plan = Plan("")  # what was noted is written down
             self._keeping.learn()
-            self.done.emit(numbers[0])
+            self.done.emit(number)
+
+        self._keeping.do(lambda desk: desk.book.add(record, photo, small), kept)
 
     def record(self) -> Record:
         """Return the record as it stands; raises InputError."""
@@ -285,6 +305,9 @@ class EntryView(QWidget):
         self.more.clicked.connect(lambda _=False: self.add_row())
         self.accept = QPushButton("Write it down")
         self.accept.clicked.connect(lambda _=False: self.keep())
+        self.anew = QPushButton("Begin anew")
+        self.anew.setToolTip("Forget what was noted here and not written down")
+        self.anew.clicked.connect(lambda _=False: self.begin_anew())
         self.leave = QPushButton("Leave")
         self.leave.clicked.connect(lambda _=False: self.done.emit(0))
         self.step, self.minutes_text = QLineEdit(), QLineEdit()
@@ -305,6 +328,7 @@ class EntryView(QWidget):
         self.notes.setTabChangesFocus(True)
         head, said = QHBoxLayout(), QHBoxLayout()
         head.addWidget(self.title, 1)
+        head.addWidget(self.anew)
         head.addWidget(self.accept)
         head.addWidget(self.leave)
         said.addWidget(self.photo)

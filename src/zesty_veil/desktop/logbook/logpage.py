@@ -20,17 +20,28 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.jobs import EachInTurn, NewestWins
 from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.logbook.browsing import (
+    Listed,
+    One,
+    Search,
+    Searching,
+    Some,
+    lines,
+    looking,
+)
 from zesty_veil.desktop.logbook.entryview import EntryView
 from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
 from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.searchline import search_line
-from zesty_veil.errors import VeilError
 from zesty_veil.exchange.logfile import write_log
-from zesty_veil.log.judge import trend
+from zesty_veil.log.judge import Point
+from zesty_veil.log.logbook import Line, Logbook, Removed, photograph_path
 from zesty_veil.log.record import Record
+from zesty_veil.log.store import opened
 
 _BESIDE = 330
 _HINT_ENTRY = (
@@ -58,12 +69,27 @@ class LogPage(Page):
         super().__init__()
         self._document, self._keeping, self._place = document, keeping, place
         self.list, self.record, self.trend = RecordList(), RecordView(), Trend()
+        self._shown: Record | None = None
         self.entry = EntryView(keeping)
         self.setFocusProxy(self.list)
         self.entry.done.connect(self._entered)
+        self._searching = Searching()
+        self.searches: NewestWins[Search, Listed] = NewestWins(self._searching, self)
+        self.pagings: NewestWins[Some, tuple[Line, ...]] = NewestWins(lines, self)
+        self.looks: NewestWins[One, Record] = NewestWins(looking, self)
+        self.searches.answered.connect(self._listed)
+        self.pagings.answered.connect(self.list.show_lines)
+        self.looks.answered.connect(self._looked)
+        for jobs in (self.searches, self.pagings):
+            jobs.failed.connect(lambda error: self.complained.emit(str(error)))
+        self.looks.failed.connect(self._unlooked)
+        self.writes = EachInTurn(self)
+        self.writes.done.connect(self.complained.emit)
+        self.writes.failed.connect(lambda error: self.complained.emit(str(error)))
         keeping.changed.connect(self._changed)
         keeping.learning_now.connect(self._show_progress)
-        self.list.chosen.connect(lambda _: self._show_record())
+        self.list.chosen.connect(self._take)
+        self.list.wanted.connect(lambda some: self.pagings.ask(Some(keeping.log, some)))
         self.record.again_wanted.connect(self._again)
         self.record.count_wanted.connect(self.toggle)
         self.record.remove_wanted.connect(self._remove)
@@ -71,48 +97,22 @@ class LogPage(Page):
 
     def open(self) -> bool:
         """Show the log."""
-        if self._keeping.store is None:
+        if self._keeping.trouble:
             self.complained.emit(self._keeping.trouble)
         self.pages.setCurrentWidget(self.shelf)
         self.refresh()
         self.list.setFocus()
         return True
 
-    def refresh(self) -> None:
-        """Read the log anew."""
-        if self._keeping.store is None:
-            return
-        try:
-            lines = self._keeping.book.lines(self.search.text())
-        except VeilError as error:
-            self.complained.emit(str(error))
-            return
-        numbers = [line.number for line in lines]
-        hand = self.list.in_hand if self.list.in_hand in numbers else next(iter(numbers), 0)
-        self.list.show_lines(lines, hand)
-        points = trend(self._keeping.records())
-        self.trend.show_points(points)
-        for widget in (self.trend, self.learnt):
-            widget.setVisible(bool(points))
-        before, after = self._keeping.learning.accuracy(self._keeping.base.name)
-        self.learnt.setText(
-            f"Half of all colours came out within dE {before:.1f} of what was predicted; with what "
-            f"was learnt since, it would be {after:.1f}."
-            if before
-            else "How far predictions were off (dE), record by record."
-        )
-        self._show_record()
+    def refresh(self, anew: bool = True) -> None:
+        """Search the log; with `anew`, what was read before may have changed."""
+        self.searches.ask(Search(self._keeping.log, self.search.text(), anew))
 
     @property
     def in_hand(self) -> Record | None:
-        """The record in hand."""
-        if not self.list.in_hand or self._keeping.store is None:
-            return None
-        try:
-            return self._keeping.book.get(self.list.in_hand)
-        except VeilError as error:
-            self.complained.emit(str(error))
-            return None
+        """The record in hand, when it is read."""
+        shown = self._shown
+        return shown if shown is not None and shown.number == self.list.in_hand else None
 
     def enter(self) -> None:
         """Write down what came out of the open plan."""
@@ -124,24 +124,41 @@ class LogPage(Page):
     def toggle(self) -> None:
         """Let paints and hand learn from the record in hand, or not."""
         record = self.in_hand
-        if record is not None and self._do(
-            lambda: self._keeping.book.count(record.number, not record.counts)
-        ):
-            self._keeping.learn()
+        if record is not None:
+            number, counts = record.number, not record.counts
+            self._keeping.do(
+                lambda desk: desk.book.count(number, counts), lambda _: self._keeping.learn()
+            )
 
     def export_to(self, path: Path) -> None:
         """Write the log to a file."""
-        try:
-            count = write_log(self._keeping.records(), path)
-        except VeilError as error:
-            self.complained.emit(str(error))
-        else:
-            self.complained.emit(f"Wrote {count} records to {path.name}.")
+
+        log = self._keeping.log
+
+        def export() -> str:
+            with opened(log) as store:
+                book = Logbook(store)
+                count = write_log(book.each(book.numbers()[::-1]), path)
+            return f"Wrote {count} records to {path.name}."
+
+        self.complained.emit(f"Writing {path.name} …")
+        self.writes.do(export)
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until all that is asked of the log is there."""
+        every = (self.searches, self.pagings, self.looks, self.writes)
+        while not all(jobs.idle() for jobs in every):
+            if not all(jobs.wait_until_idle(milliseconds) for jobs in every):
+                return False
+        return True
 
     def close_jobs(self) -> None:
         """End the workers."""
         self.entry.close_jobs()
-        self.record.photo.jobs.close()
+        every = (self.searches, self.pagings, self.looks, self.writes, self.record.photo.jobs)
+        for jobs in every:
+            jobs.close()
+        self._searching.close()
 
     def hint(self) -> str:
         """Return what can be done while a record is written."""
@@ -165,22 +182,53 @@ class LogPage(Page):
             return
         event.accept()
 
-    def _do(self, act: Callable[[], object]) -> bool:
-        try:
-            return self._keeping.do(act)
-        except VeilError as error:
-            self.complained.emit(str(error))
-            return False
+    def _listed(self, found: Listed) -> None:
+        if found.trend is not None:
+            self._show_trend(found.trend)
+            return
+        numbers, hand = found.numbers, self.list.in_hand
+        at_hand = hand in set(numbers)
+        self.list.show_numbers(
+            numbers, hand if at_hand else next(iter(numbers), 0), found.asked.anew
+        )
+        self._take(self.list.in_hand)
 
-    def _show_record(self) -> None:
-        record = self.in_hand
+    def _show_trend(self, points: tuple[Point, ...]) -> None:
+        self.trend.show_points(points)
+        for widget in (self.trend, self.learnt):
+            widget.setVisible(bool(points))
+        before, after = self._keeping.known.accuracy
+        self.learnt.setText(
+            f"Half of all colours came out within dE {before:.1f} of what was predicted; with what "
+            f"was learnt since, it would be {after:.1f}."
+            if before
+            else "How far predictions were off (dE), record by record."
+        )
+
+    def _take(self, number: int) -> None:
+        """Take a record in hand; it is shown when it is read."""
+        row = self.list.row(number)
+        self.shelves.ensureVisible(0, round(row.center().y()), 0, round(row.height()))
+        if number:
+            self.looks.ask(One(self._keeping.log, number))
+        else:
+            self.looks.drop()
+            self._looked(None)
+
+    def _looked(self, record: Record | None) -> None:
+        self._shown = record
         photo, weight = None, None
         if record is not None:
             if record.photograph:
-                photo = self._keeping.book.photograph_path(record.photograph)
-            rack = self._keeping.base.name
-            weight = self._keeping.learning.weights(rack).get(record.number)
+                photo = photograph_path(self._keeping.log, record.photograph)
+            weight = self._keeping.known.weights.get(record.number)
         self.record.show_record(record, photo, weight)
+
+    def _unlooked(self, error: Exception) -> None:
+        """Say what is wrong with a record, and let it be taken out all the same."""
+        self._looked(None)
+        number = self.list.in_hand
+        self.offered.emit(str(error), "Take it out", lambda: self._take_out(number))
 
     def _again(self) -> None:
         record = self.in_hand
@@ -189,9 +237,27 @@ class LogPage(Page):
             self.again_wanted.emit(record.plan)
 
     def _remove(self) -> None:
-        number = self.list.in_hand
-        if self._do(lambda: self._keeping.book.remove(number)):
+        if self.in_hand is not None:
+            self._take_out(self.list.in_hand)
+
+    def _take_out(self, number: int) -> None:
+        """Take a record out, and offer to put it back."""
+
+        def put_back(removed: Removed) -> None:
+            self._keeping.do(
+                lambda desk: desk.book.put_back(removed), lambda _: self._keeping.learn()
+            )
+
+        def gone(removed: Removed | None) -> None:
             self._keeping.learn()
+            if removed is not None:
+                title = removed.record.plan.title
+                self.offered.emit(
+                    f"The record of “{title}” is out of the log.", "Put it back",
+                    lambda: put_back(removed),
+                )  # fmt: skip
+
+        self._keeping.do(lambda desk: desk.book.remove(number), gone)
 
     def _entered(self, number: int) -> None:
         if number:
@@ -218,7 +284,7 @@ class LogPage(Page):
 
     def _lay_out(self) -> None:
         self.search = search_line("find records", "Find a plan, paint, passage, day, word")
-        self.search.textChanged.connect(lambda _: self.refresh())
+        self.search.textChanged.connect(lambda _: self.refresh(anew=False))
         self.new = QPushButton("Write down what came out …")
         self.new.setToolTip("Of the open plan (N)")
         self.new.clicked.connect(lambda _=False: self.enter())
@@ -234,7 +300,7 @@ class LogPage(Page):
         head.addWidget(self.search, 1)
         head.addWidget(self.give)
         head.addWidget(self.leave)
-        scroll = QScrollArea()
+        self.shelves = scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)

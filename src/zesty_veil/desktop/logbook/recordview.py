@@ -137,7 +137,7 @@ class RecordView(QWidget):
         self.again.setToolTip("Open the plan as it was then")
         self.count = QPushButton("Do not learn from it")
         self.remove = QPushButton("Take it out")
-        self.remove.setToolTip("Take the record out of the log for good")
+        self.remove.setToolTip("Take the record out of the log")
         self.again.clicked.connect(lambda _=False: self.again_wanted.emit())
         self.count.clicked.connect(lambda _=False: self.count_wanted.emit())
         self.remove.clicked.connect(lambda _=False: self.remove_wanted.emit())

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 from zesty_veil.advise.match.limits import MOST_COATS, USUAL_TOOLS, Limits
 from zesty_veil.desktop.numberbox import CountBox
 from zesty_veil.desktop.plain import Label, entry
-from zesty_veil.desktop.section.paintmenu import paint_icon
+from zesty_veil.desktop.section.paintmenu import empty, in_parts, paint_icon
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
@@ -94,16 +94,18 @@ class LimitsBar(QWidget):
     def fill_paints(self) -> None:
         """Fill the menu with the paints at hand."""
         menu = self.paints.menu()
-        menu.clear()
+        empty(menu)
         for words, everything in (("All of them", True), ("None of them", False)):
             action = menu.addAction(words)
             action.triggered.connect(lambda _=False, e=everything: self._use_all(e))
         menu.addSeparator()
-        for paint in self._rack.paints():
-            action = menu.addAction(paint_icon(self._rack.swatch(paint)), entry(paint.name))
-            action.setCheckable(True)
-            action.setChecked(paint.name not in self._left_out)
-            action.toggled.connect(lambda on, name=paint.name: self.use(name, on))
+        in_parts(menu, self._rack.paints(), self._add_paint)
+
+    def _add_paint(self, menu: QMenu, paint: Paint) -> None:
+        action = menu.addAction(paint_icon(self._rack.swatch(paint)), entry(paint.name))
+        action.setCheckable(True)
+        action.setChecked(paint.name not in self._left_out)
+        action.toggled.connect(lambda on, name=paint.name: self.use(name, on))
 
     def _use_all(self, everything: bool) -> None:
         self._left_out = set() if everything else {paint.name for paint in self._rack.paints()}

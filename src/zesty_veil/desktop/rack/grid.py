@@ -82,6 +82,7 @@ class RackGrid(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._shown: Shown | None = None
+        self._all: list[str] = []
         self._name = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
@@ -96,6 +97,7 @@ class RackGrid(QWidget):
     def show_rack(self, shown: Shown, name: str) -> None:
         """Show a rack, with one paint in hand."""
         self._shown, self._name = shown, name
+        self._all = [kept.paint.name for kept in shown.kept]
         self.updateGeometry()
         self.setMinimumHeight(self._height(self.width()))
         self.update()
@@ -113,9 +115,14 @@ class RackGrid(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        if self._shown is not None:
-            for i, (kept, rgb) in enumerate(zip(self._shown.kept, self._shown.rgb, strict=True)):
-                draw_cell(painter, self._box(i), kept, rgb, kept.paint.name == self._name)
+        shown = self._shown
+        if shown is not None:
+            first, last = self._rows(event.rect().top()), self._rows(event.rect().bottom()) + 1
+            columns = self._columns()
+            for i in range(max(first, 0) * columns, min(last * columns, len(shown.kept))):
+                kept = shown.kept[i]
+                hand = kept.paint.name == self._name
+                draw_cell(painter, self._box(i), kept, shown.rgb[i], hand)
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -152,7 +159,7 @@ class RackGrid(QWidget):
         self.chosen.emit(name)
 
     def _names(self) -> list[str]:
-        return [kept.paint.name for kept in self._shown.kept] if self._shown is not None else []
+        return self._all
 
     def _columns(self, width: int | None = None) -> int:
         room = (self.width() if width is None else width) - 2 * _MARGIN + _GAP
@@ -169,8 +176,15 @@ class RackGrid(QWidget):
         x, y = _MARGIN + column * step, _MARGIN + row * (CELL_H + _GAP)
         return QRectF(round(x), y, round(step - _GAP), CELL_H)
 
+    @staticmethod
+    def _rows(y: int) -> int:
+        """Return the row that a height lies in."""
+        return (y - _MARGIN) // (CELL_H + _GAP)
+
     def _at(self, point: QPoint) -> str:
-        for i, name in enumerate(self._names()):
+        names, columns = self._names(), self._columns()
+        first = max(self._rows(point.y()), 0) * columns
+        for i in range(first, min(first + columns, len(names))):
             if self._box(i).contains(QPointF(point)):
-                return name
+                return names[i]
         return ""

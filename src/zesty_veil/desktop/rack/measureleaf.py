@@ -43,6 +43,8 @@ class MeasureLeaf(QWidget):
         self.hand = QPushButton("Learn my hand from it")
         self.hand.setToolTip("Strips of 1 to 6 passes of a measured paint show your film per pass")
         self.forget = QPushButton("Forget my hand")
+        self.anew = QPushButton("Begin anew")
+        self.anew.setToolTip("Forget what was read of this card")
         self.leave = QPushButton("Leave")
         self.which, self.typed = Label(), QLineEdit()
         self.which.setMinimumWidth(150)
@@ -53,6 +55,7 @@ class MeasureLeaf(QWidget):
         head.addWidget(self.title, 1)
         head.addWidget(self.hand)
         head.addWidget(self.forget)
+        head.addWidget(self.anew)
         head.addWidget(self.accept)
         head.addWidget(self.leave)
         for way in (self.from_photo, self.from_file, self.from_meter):

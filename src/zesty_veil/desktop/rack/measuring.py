@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import NamedTuple
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
@@ -24,7 +25,7 @@ from zesty_veil.desktop.rack.reading import (
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.light.grid import Array
-from zesty_veil.log.card import Patch, Source
+from zesty_veil.log.card import Card, Patch, Source
 from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.hand import hand_from
 from zesty_veil.log.measured import likely
@@ -34,10 +35,18 @@ from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.tool import tools
 
 _INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
+_MOST_DRAFTS = 8  # a photograph among them may take some tens of megabytes
 _START = (
     "Lay 1, 2 and 4 passes over both halves of a printed test card, then read it: from a "
     "photograph, from an instrument's file, with a meter, or by typing what you see."
 )
+
+
+class _Draft(NamedTuple):
+    """A card that was left before its paint was kept."""
+
+    card: Card
+    picture: Picture | None
 
 
 class MeasureView(MeasureLeaf):
@@ -52,6 +61,8 @@ class MeasureView(MeasureLeaf):
         self._kept: Kept | None = None
         self._patches: dict[Place, Patch] = {}
         self._source: Source = "typed"
+        self._drafts: dict[str, _Draft] = {}  # by paint; "" for a new one
+        self._begun_with: frozenset[Patch] = frozenset()
         self._picture: Picture | None = None
         self.result: Fitted | None = None
         self.photos: NewestWins[Path | Photograph, Picture | Reading] = NewestWins(
@@ -74,13 +85,18 @@ class MeasureView(MeasureLeaf):
             (self.from_file, self._choose_file), (self.from_meter, self.use_meter),
             (self.accept, self.keep), (self.hand, self.learn_hand),
             (self.forget, self.forget_hand), (self.leave, lambda: self.done.emit(None)),
+            (self.anew, self.begin_anew),
         ):  # fmt: skip
             button.clicked.connect(lambda _=False, a=act: a())
 
     def begin(self, kept: Kept | None) -> None:
         """Measure a paint of the rack, or a new one."""
         self._kept, self._picture, self.result = kept, None, None
+        draft = self._drafts.pop(self._draft_name(), None)
         card = kept.cards[0] if kept is not None and kept.cards else None
+        self._begun_with = frozenset(card.patches) if card is not None else frozenset()
+        if draft is not None:
+            card = draft.card
         self._patches = {(p.backing, p.passes): p for p in card.patches} if card else {}
         self._source = card.source if card else "typed"
         self.photos.drop()
@@ -91,9 +107,35 @@ class MeasureView(MeasureLeaf):
         self.meter.setVisible(False)
         self.meter.rest()
         self.card.in_hand = ("white", 1)
-        self._say(_START)
+        self.anew.setVisible(draft is not None)
+        self._say(_START if draft is None else "This card is as you left it.")
+        if draft is not None and draft.picture is not None:
+            self._picture = draft.picture
+            self.photo.show_image(draft.picture.image)
+            self.photo.setVisible(True)
         self._show()
         self._refit()
+
+    def put_down(self) -> None:
+        """Leave the card; what was read of it is there again when its paint is measured."""
+        card = self._card()
+        if frozenset(card.patches) != self._begun_with:
+            self._drafts[self._draft_name()] = _Draft(card, self._picture)
+            while len(self._drafts) > _MOST_DRAFTS:
+                del self._drafts[next(iter(self._drafts))]
+        self.meter.rest()
+
+    def begin_anew(self) -> None:
+        """Read the card of the paint in hand from the beginning."""
+        self.begin(self._kept)
+
+    def _draft_name(self) -> str:
+        return self._kept.paint.name if self._kept is not None else ""
+
+    def _card(self) -> Card:
+        patches = tuple(self._patches[place] for place in PLACES if place in self._patches)
+        others = tuple(p for place, p in self._patches.items() if place not in PLACES)
+        return self.form.card((*patches, *others), self._source)
 
     def open_photograph(self, path: Path) -> None:
         """Read a photograph; say what is wrong with it otherwise."""
@@ -141,14 +183,13 @@ class MeasureView(MeasureLeaf):
         if found is None or self.result is None:
             return
         rack, cards = self._keeping.base.name, self.result.asked.cards
-        try:
-            done = self._keeping.do(lambda: self._keeping.racks.measure(rack, found.paint, cards))
-        except VeilError as error:
-            self._say(str(error))
-            return
-        if done:
+        paint = found.paint
+
+        def kept(_: object) -> None:
             self.meter.rest()
-            self.done.emit(found.paint)
+            self.done.emit(paint)
+
+        self._keeping.do(lambda desk: desk.racks.measure(rack, paint, cards), kept)
 
     def learn_hand(self) -> None:
         """Learn the hand from the strips that are read: the paint is known, films are not."""
@@ -159,19 +200,25 @@ class MeasureView(MeasureLeaf):
         except VeilError as error:
             self._say(str(error))
             return
-        own = found.own
-        if self._keeping.do(lambda: self._keeping.learning.set_strips((own,))):
+        own, strips = found.own, found.strips
+
+        def learnt(_: object) -> None:
             self._keeping.learn()
             self._say(
                 f"Your hand, {tools()[own.tool].label}: {own.film:.2f} times the usual film, "
-                f"straying by {100 * (own.cv or 0):.0f} % ({found.strips} strips)."
+                f"straying by {100 * (own.cv or 0):.0f} % ({strips} strips)."
             )
+
+        self._keeping.do(lambda desk: desk.learning.set_strips((own,)), learnt)
 
     def forget_hand(self) -> None:
         """Take back what strips told of the hand."""
-        if self._keeping.do(self._keeping.learning.forget_strips):
+
+        def forgotten(_: object) -> None:
             self._keeping.learn()
             self._say("The hand is the usual one again, but for what the log taught.")
+
+        self._keeping.do(lambda desk: desk.learning.forget_strips(), forgotten)
 
     def write_card(self, path: Path) -> None:
         """Write the test card to be printed; say what is wrong otherwise."""
@@ -247,9 +294,7 @@ class MeasureView(MeasureLeaf):
 
     def _refit(self) -> None:
         """Fit what is there, if there is enough."""
-        patches = tuple(self._patches[place] for place in PLACES if place in self._patches)
-        others = tuple(p for place, p in self._patches.items() if place not in PLACES)
-        card = self.form.card((*patches, *others), self._source)
+        card = self._card()
         if not any(patch.passes for patch in card.patches):
             self.fits.drop()
             self._show_result(None)

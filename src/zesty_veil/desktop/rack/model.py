@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
+from pathlib import Path
 
+from zesty_veil.desktop.rack.uses import known_plans, uses_of
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.drawn import Drawn, Laid, Near, Order, drawn, nearest, ordered
-from zesty_veil.log.racks import Kept, Rack, Status
+from zesty_veil.log.logbook import Logbook
+from zesty_veil.log.racks import MOST_PAINTS, Kept, Rack, Status
+from zesty_veil.log.store import opened
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Plan
 
-_FEW = 8  # paints between two answers
+_TELL_S = 0.3  # between two answers
 
 
 @dataclass(frozen=True)
@@ -36,32 +42,19 @@ class Shown:
     rgb: tuple[Array, ...]
     whole: bool  # whether all that was asked for is here
 
-    def near(self, name: str) -> tuple[Near, ...]:
-        """Return the paints at hand that are most like one of those shown."""
-        one = next((d for d in self.drawn if d.paint.name == name), None)
-        if one is None:
-            return ()
-        own = {kept.paint for kept in self.asked.rack.paints if kept.status == "own"}
-        others = [_drawn(paint, self.asked.laid) for paint in own]
-        return nearest(one, others)
-
 
 def showing(asked: Asked, wanted: Callable[[], bool]) -> Iterator[Shown]:
-    """Yield the rack as drawdowns; a slow machine sees the first ones soon."""
+    """Yield the rack as drawdowns; a slow machine, or a large rack, sees the first ones soon."""
     kept = tuple(k for k in asked.rack.paints if _wanted(k, asked))
     found: list[Drawn] = []
-    for number, one in enumerate(kept):
+    told = time.monotonic()
+    for one in kept:
         if not wanted():
             return
         found.append(_drawn(one.paint, asked.laid))
-        if (number + 1) % _FEW == 0 and number + 1 < len(kept) and asked.order == "rack":
+        if time.monotonic() - told > _TELL_S and asked.order == "rack":
             yield _shown(asked, kept[: len(found)], found, False)
-    # What comes nearest to a paint is asked of all that are at hand, shown or not.
-    for one in asked.rack.paints:
-        if not wanted():
-            return
-        if one.status == "own":
-            _drawn(one.paint, asked.laid)
+            told = time.monotonic()
     yield _shown(asked, kept, found, True)
 
 
@@ -71,9 +64,46 @@ def _shown(asked: Asked, kept: tuple[Kept, ...], found: list[Drawn], whole: bool
         asked,
         tuple(kept[i] for i in places),
         tuple(found[i] for i in places),
-        tuple(srgb(found[i].lab)[0] for i in places),
+        tuple(_rgb(found[i].paint, asked.laid) for i in places),
         whole,
     )
+
+
+@dataclass(frozen=True)
+class Beside:
+    """A paint in hand, of which neighbours and uses are wanted."""
+
+    rack: Rack
+    name: str
+    laid: Laid
+    plan: Plan
+    log: Path
+
+
+@dataclass(frozen=True)
+class Known:
+    """What lies beside a paint: the paints at hand that are most like it, and the plans with it."""
+
+    asked: Beside
+    near: tuple[Near, ...]
+    used: tuple[str, ...]
+
+
+def beside(asked: Beside, wanted: Callable[[], bool]) -> Iterator[Known]:
+    """Yield where a paint is used, and then also what is near to it."""
+    with opened(asked.log) as store:
+        used = uses_of(asked.name, asked.plan, known_plans(Logbook(store).titles()))
+    yield Known(asked, (), used)
+    one = next((k for k in asked.rack.paints if k.paint.name == asked.name), None)
+    if one is None:
+        return
+    others = []
+    for kept in asked.rack.paints:
+        if not wanted():
+            return
+        if kept.status == "own":
+            others.append(_drawn(kept.paint, asked.laid))
+    yield Known(asked, nearest(_drawn(one.paint, asked.laid), others), used)
 
 
 def _wanted(kept: Kept, asked: Asked) -> bool:
@@ -84,6 +114,11 @@ def _wanted(kept: Kept, asked: Asked) -> bool:
     return all(word in text for word in asked.words.casefold().split())
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=MOST_PAINTS + 200)
 def _drawn(paint: Paint, laid: Laid) -> Drawn:
     return drawn(paint, laid)
+
+
+@lru_cache(maxsize=MOST_PAINTS + 200)
+def _rgb(paint: Paint, laid: Laid) -> Array:
+    return srgb(_drawn(paint, laid).lab)[0]

@@ -100,7 +100,7 @@ class PaintCard(QWidget):
         self.undo.setToolTip("Take the measurement back")
         self.lay = QPushButton("Lay a coat of it")
         self.drop = QPushButton("Take it out")
-        self.drop.setToolTip("Take the paint out of this rack for good")
+        self.drop.setToolTip("Take the paint out of this rack")
         for button, signal in (
             (self.measure, self.measure_wanted), (self.undo, self.undo_wanted),
             (self.lay, self.lay_wanted), (self.drop, self.drop_wanted),

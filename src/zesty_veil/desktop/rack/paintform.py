@@ -71,11 +71,14 @@ class PaintForm(QWidget):
     def show_paint(self, paint: Paint | None, card: Card | None) -> None:
         """Fill the fields from a paint of the rack, and from the card it was measured from."""
         with quiet(self, self.thinning):
-            self.name.setText(paint.name if paint else "")
+            given = paint.name if paint else card.paint if card else ""
+            self.name.setText(given)
             self.name.setReadOnly(paint is not None)
-            self.maker.setText(paint.maker if paint else "")
-            self.pigments.setText(" ".join(paint.pigments) if paint else "")
-            kind: Kind = paint.kind if paint and paint.kind not in UNFIT else "transparent"
+            self.maker.setText(paint.maker if paint else card.maker if card else "")
+            codes = paint.pigments if paint else card.pigments if card else ()
+            self.pigments.setText(" ".join(codes))
+            wanted = paint.kind if paint else card.kind if card else "transparent"
+            kind: Kind = "transparent" if wanted in UNFIT else wanted
             self.kind.setCurrentIndex(self.kind.findData(kind))
             self.thinning.setValue(card.thinning if card else 0.0)
             self.thinner.setCurrentIndex(self.thinner.findData(card.thinner if card else "water"))

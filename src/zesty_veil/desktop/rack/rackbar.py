@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
@@ -70,11 +70,22 @@ class RackBar(QWidget):
         two.addWidget(self.status)
         two.addWidget(self.search, 1)
         two.addWidget(self.count)
+        self.going, self.progress, self.stop = Label(), QProgressBar(), QPushButton("Stop")
+        self.progress.setFixedWidth(160)
+        self.progress.setAccessibleName("paints done")
+        three = QHBoxLayout()
+        three.setContentsMargins(12, 0, 12, 0)
+        three.setSpacing(6)
+        three.addWidget(self.going, 1)
+        three.addWidget(self.progress)
+        three.addWidget(self.stop)
+        self.show_going("", 0, 0)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(6)
         column.addLayout(one)
         column.addLayout(two)
+        column.addLayout(three)
         for changed in (
             self.thinning.valueChanged, self.thinner.activated, self.order.activated,
             self.status.activated, self.search.textChanged,
@@ -100,6 +111,14 @@ class RackBar(QWidget):
             for name in names:
                 self.racks.addItem(name, name)
             self.racks.setCurrentIndex(self.racks.findData(current))
+
+    def show_going(self, words: str, done: int, total: int) -> None:
+        """Show how far something is that takes a while; without words, nothing."""
+        for widget in (self.going, self.progress, self.stop):
+            widget.setVisible(bool(words))
+        self.going.setText(words)
+        self.progress.setRange(0, total)
+        self.progress.setValue(done)
 
     def show_count(self, shown: int, rack: Rack) -> None:
         """Say how many paints are shown."""

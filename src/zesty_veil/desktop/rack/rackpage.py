@@ -20,16 +20,14 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.keeping import Desk, Keeping
 from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.rack.grid import RackGrid
 from zesty_veil.desktop.rack.measuring import MeasureView
-from zesty_veil.desktop.rack.model import Asked, Shown, showing
+from zesty_veil.desktop.rack.model import Asked, Beside, Known, Shown, beside, showing
 from zesty_veil.desktop.rack.paintcard import PaintCard
 from zesty_veil.desktop.rack.rackbar import RackBar
-from zesty_veil.desktop.rack.uses import known_plans, uses_of
-from zesty_veil.errors import VeilError
-from zesty_veil.exchange.rackfile import read_rack, write_rack
+from zesty_veil.desktop.rack.takings import Takings
 from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import Kept, Rack, free_name
 from zesty_veil.paint.mixture import Mixture
@@ -66,10 +64,15 @@ class RackPage(Page):
         self._document, self._keeping, self._mixture = document, keeping, in_hand
         self._shown: Shown | None = None
         self._name = ""
-        self._plans: dict[str, tuple[str, ...]] = {}
+        self._beside: Known | None = None
         self.jobs: NewestWins[Asked, Shown] = NewestWins(showing, self)
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
+        self.besides: NewestWins[Beside, Known] = NewestWins(beside, self)
+        self.besides.answered.connect(self._known)
+        self.besides.failed.connect(lambda error: self.complained.emit(str(error)))
+        self.takings = Takings(keeping, self)
+        self.takings.said.connect(self.complained.emit)
         keeping.changed.connect(self._changed)
         self.bar, self.grid, self.card = RackBar(), RackGrid(), PaintCard()
         self.measuring = MeasureView(keeping)
@@ -92,13 +95,13 @@ class RackPage(Page):
 
     def open(self) -> bool:
         """Show the rack in use."""
-        if self._keeping.store is None:
+        if self._keeping.trouble:
             self.complained.emit(self._keeping.trouble)
         self.pages.setCurrentWidget(self.shelf)
         mixture = self._mixture()
         if mixture is not None:
             self.bar.lay_as(mixture)
-        self._plans = known_plans(self._keeping.records())
+        self._beside = None
         self._fill_racks()
         self.refresh()
         self.grid.setFocus()
@@ -128,33 +131,22 @@ class RackPage(Page):
 
     def import_from(self, path: Path) -> None:
         """Take a rack from a file and use it; say what is wrong with it otherwise."""
-        try:
-            rack = read_rack(path, self._keeping.base)
-        except VeilError as error:
-            self.complained.emit(str(error))
-            return
-        names = self._keeping.racks.names() if self._keeping.store is not None else ()
-        rack = replace(rack, name=free_name(rack.name, names))
-        if self._try(lambda: self._keeping.racks.put(rack)):
-            self._use(rack.name)
-            self.complained.emit(f"Took {len(rack.paints)} paints from {path.name}.")
+        self.takings.take(path)
 
     def export_to(self, path: Path) -> None:
         """Write the rack in use to a file."""
-        try:
-            write_rack(self._keeping.rack, path)
-        except VeilError as error:
-            self.complained.emit(str(error))
-        else:
-            self.complained.emit(f"Wrote {path.name}.")
+        self.takings.give(path)
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until the rack is shown."""
-        return self.jobs.wait_until_idle(milliseconds)
+        every = (self.takings.jobs, self.jobs, self.besides)
+        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers."""
-        self.jobs.close()
+        for jobs in (self.jobs, self.besides):
+            jobs.close()
+        self.takings.close()
         self.measuring.close_jobs()
 
     def hint(self) -> str:
@@ -164,8 +156,7 @@ class RackPage(Page):
     def give_up(self) -> None:
         """Leave measuring for the shelf, or the shelf for the section."""
         if self.pages.currentWidget() is self.measuring:
-            self.pages.setCurrentWidget(self.shelf)
-            self.grid.setFocus()
+            self._measured(None)
             return
         self.card.keep_notes()
         self.left.emit()
@@ -180,13 +171,6 @@ class RackPage(Page):
             event.ignore()
             return
         event.accept()
-
-    def _try(self, act: Callable[[], object]) -> bool:
-        try:
-            return self._keeping.do(act)
-        except VeilError as error:
-            self.complained.emit(str(error))
-            return False
 
     def _answered(self, shown: Shown) -> None:
         self._shown = shown
@@ -206,16 +190,25 @@ class RackPage(Page):
         base = next(
             (k.paint for k in self._keeping.base.paints if k.paint.name == self._name), None
         )
-        near = shown.near(self._name) if shown.whole else ()
-        used = uses_of(self._name, self._document.plan, self._plans)
+        asked = Beside(
+            self._keeping.rack, self._name, shown.asked.laid, self._document.plan, self._keeping.log
+        )
+        known = self._beside if self._beside is not None else None
+        if known is None or known.asked != asked:
+            self.besides.ask(asked)
+        same = known if known is not None and known.asked.name == self._name else None
         self.card.show_paint(
             kept,
             base,
             None if place is None else shown.drawn[place],
             None if place is None else shown.rgb[place],
-            near,
-            used,
+            same.near if same is not None else (),
+            same.used if same is not None else (),
         )
+
+    def _known(self, known: Known) -> None:
+        self._beside = known
+        self._show_card()
 
     def _choose(self, name: str) -> None:
         self.card.keep_notes()
@@ -224,17 +217,30 @@ class RackPage(Page):
         self._show_card()
 
     def _change(self, edit: Callable[[Kept], Kept]) -> None:
-        rack = self._keeping.base.name
-        self._try(lambda: self._keeping.racks.change(rack, self._name, edit))
+        rack, name = self._keeping.base.name, self._name
+        self._keeping.do(lambda desk: desk.racks.change(rack, name, edit))
 
     def _undo(self) -> None:
-        rack = self._keeping.base.name
-        if self._try(lambda: self._keeping.racks.unmeasure(rack, self._name)):
-            self._keeping.learn()
+        rack, name = self._keeping.base.name, self._name
+        self._keeping.do(
+            lambda desk: desk.racks.unmeasure(rack, name), lambda _: self._keeping.learn()
+        )
 
     def _drop(self) -> None:
+        """Take the paint in hand out, and offer to put it back."""
         rack, name = self._keeping.base.name, self._name
-        self._try(lambda: self._keeping.racks.drop(rack, name))
+
+        def put_back(kept: Kept, place: int) -> None:
+            self._name = name
+            self._keeping.do(lambda desk: desk.racks.put_back(rack, kept, place))
+
+        def gone(was: tuple[Kept, int] | None) -> None:
+            if was is not None:
+                self.offered.emit(
+                    f"{name} is out of the rack.", "Put it back", lambda: put_back(*was)
+                )
+
+        self._keeping.do(lambda desk: desk.racks.drop(rack, name), gone)
 
     def _lay(self) -> None:
         kept = self.in_hand
@@ -243,7 +249,9 @@ class RackPage(Page):
             self.lay_wanted.emit(kept.paint)
 
     def _measured(self, paint: Paint | None) -> None:
-        if paint is not None:
+        if paint is None:
+            self.measuring.put_down()
+        else:
             self._name = paint.name
             self._keeping.learn()
         self.pages.setCurrentWidget(self.shelf)
@@ -256,18 +264,18 @@ class RackPage(Page):
             self.refresh()
 
     def _use(self, name: str) -> None:
-        if self._try(lambda: self._keeping.racks.choose(name)):
-            self._keeping.learn()
+        self._keeping.do(lambda desk: desk.racks.choose(name), lambda _: self._keeping.learn())
 
     def _new_rack(self) -> None:
-        names = self._keeping.racks.names() if self._keeping.store is not None else ()
-        name = free_name("My paints", names)
-        if self._try(lambda: self._keeping.racks.put(Rack(name))):
-            self._use(name)
+        def make(desk: Desk) -> None:
+            name = free_name("My paints", desk.racks.names())
+            desk.racks.put(Rack(name))
+            desk.racks.choose(name)
+
+        self._keeping.do(make, lambda _: self._keeping.learn())
 
     def _fill_racks(self) -> None:
-        if self._keeping.store is not None:
-            self.bar.show_racks(self._keeping.racks.names(), self._keeping.rack.name)
+        self.bar.show_racks(self._keeping.known.names, self._keeping.rack.name)
 
     def _choose_import(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Take in a rack", str(Path.home()), _FILTER)
@@ -296,6 +304,8 @@ class RackPage(Page):
         bar = self.bar
         bar.changed.connect(self.refresh)
         bar.chosen.connect(self._use)
+        bar.stop.clicked.connect(lambda _=False: self.takings.stop())
+        self.takings.going.connect(bar.show_going)
         for button, act in (
             (bar.fresh, lambda: self.measure(None)), (bar.new, self._new_rack),
             (bar.take, self._choose_import), (bar.give, self._choose_export),

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 
 from zesty_veil.desktop.recent import recent
 from zesty_veil.errors import VeilError
-from zesty_veil.log.record import Record
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Plan
@@ -14,8 +13,8 @@ from zesty_veil.plan.model import Plan
 _MOST = 6
 
 
-def known_plans(records: Iterable[Record]) -> dict[str, tuple[str, ...]]:
-    """Return by paint the titles of plans opened lately and of the log, if they can be read."""
+def known_plans(logged: Mapping[str, tuple[str, ...]]) -> dict[str, tuple[str, ...]]:
+    """Return by paint the titles of plans opened lately, if they can be read, and of the log."""
     plans = []
     for path in recent():
         try:
@@ -23,12 +22,12 @@ def known_plans(records: Iterable[Record]) -> dict[str, tuple[str, ...]]:
         except VeilError:
             continue  # moved or damaged; opening it tells why
     out: dict[str, list[str]] = {}
-    for plan in (*plans, *(record.plan for record in records)):
+    for plan in plans:
         for paint in used_only(plan).paints:
-            titles = out.setdefault(paint.name, [])
-            if plan.title not in titles:
-                titles.append(plan.title)
-    return {name: tuple(titles) for name, titles in out.items()}
+            out.setdefault(paint.name, []).append(plan.title)
+    for name, titles in logged.items():
+        out.setdefault(name, []).extend(titles)
+    return {name: tuple(dict.fromkeys(titles)) for name, titles in out.items()}
 
 
 def uses_of(name: str, plan: Plan, known: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Generator, Iterator
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import NamedTuple
@@ -14,6 +14,7 @@ from zesty_veil.advise.refined import refined
 from zesty_veil.advise.remark import Remark
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.desktop.form.formpicture import layers, picture
+from zesty_veil.errors import DroppedError
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
@@ -23,6 +24,7 @@ from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sit
 from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
+from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
 from zesty_veil.predict.forms.onform import Seen, kept_table
 from zesty_veil.predict.harsh import harsh_places
@@ -32,11 +34,11 @@ from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.squint import along_axis
 from zesty_veil.predict.sure import Sureness, sureness
 from zesty_veil.predict.targets import Missed, missed
-from zesty_veil.predict.varied import DroppedError
 
 PLACES = 256
 _RIBBON_PLACES = 96
 _SURE_PLACES = 32
+_FEW_PAINTS = 120
 FLAT = SITES.index("flat")
 SHOWN = Seen()
 _SWATCH_PRIMERS: tuple[Primer, ...] = ("white", "black")
@@ -122,11 +124,33 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     if not wanted():
         return
     ribbons = tuple(_ribbon(p, plan.paints, look) for p in plan.passages)
-    paints = {p: _swatch(usual_coat(p), (p,), look) for p in request.rack}
-    now = replace(now, ribbons=ribbons, paints=paints)
+    # Of a large rack the menus' swatches take longest; what is in view comes first then.
+    few = len(request.rack) <= _FEW_PAINTS
+    now = replace(now, ribbons=ribbons, paints=_swatches(request, wanted) if few else None)
     yield now
-    if now.field is None or not wanted():
-        return
+    if wanted():
+        now = yield from _judged(now, request, wanted)
+    if not few and wanted():
+        yield replace(now, paints=_swatches(request, wanted))
+
+
+def _swatches(request: Request, wanted: Callable[[], bool]) -> dict[Paint, Swatch]:
+    """Return how the usual coat of each paint looks; only some, if it is not wanted any more."""
+    out = {}
+    for paint in request.rack:
+        if not wanted():
+            break
+        out[paint] = _usual_swatch(paint, request.look)
+    return out
+
+
+def _judged(
+    now: Forecast, request: Request, wanted: Callable[[], bool]
+) -> Generator[Forecast, None, Forecast]:
+    """Yield what is said of the passage in view, and return the last of it."""
+    plan, look = request.plan, request.look
+    if now.field is None:
+        return now
     passage, rack = plan.passages[request.passage], plan.rack()
     adds = contributions(passage, rack, look)
     now = replace(now, adds=adds, passes=one_passes(passage, rack, look))
@@ -140,8 +164,10 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
         try:
             sure = sureness(passage, rack, places, SITE_RELIEF, plan.hand, look, wanted=wanted)
         except DroppedError:
-            return
-        yield replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
+            return now
+        now = replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
+        yield now
+    return now
 
 
 def _surrounding(request: Request) -> Passage | None:
@@ -247,7 +273,18 @@ def _drawn(coat: Coat, length_mm: float, paints: tuple[Paint, ...], look: Look) 
     return Drawn(dry, _swatch(coat, paints, look))
 
 
-@lru_cache(maxsize=1024)
+@lru_cache(maxsize=4096)
+def _usual_swatch(paint: Paint, look: Look) -> Swatch:
+    coat = usual_coat(paint)
+    relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
+    labs = over_primers(coat, {paint.name: paint}, _SWATCH_PRIMERS, (1,), relief, look)
+    if labs is None:
+        return _swatch(coat, (paint,), look)
+    white, black = srgb(labs[:, 0])[0]
+    return Swatch(white, black)
+
+
+@lru_cache(maxsize=256)
 def _swatch(coat: Coat, paints: tuple[Paint, ...], look: Look) -> Swatch:
     rack = {paint.name: paint for paint in paints}
     full = with_sites(with_feather(with_span(coat, 0, 1), 0, 0), SITES)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import QRectF, QSize
+from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QMenu, QWidget
 
@@ -15,6 +15,7 @@ from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.paint.paint import Paint
 
 SWATCH = QSize(24, 24)
+_MOST, _A_PART = 90, 40  # paints in one menu before it is parted, and in each part
 
 
 def paint_icon(swatch: Swatch | None) -> QIcon:
@@ -43,10 +44,39 @@ class PaintMenu(QMenu):
         self.aboutToShow.connect(self._fill)
 
     def _fill(self) -> None:
-        self.clear()
-        for paint in self._rack.paints():
-            # The tab puts the pigments into a column of their own, where others have keys.
-            words = f"{paint.name}\t{', '.join(paint.pigments)}"
-            action = self.addAction(paint_icon(self._rack.swatch(paint)), entry(words))
-            action.setData(paint.name)
-            action.triggered.connect(lambda _=False, p=paint: self._chosen(p))
+        empty(self)
+        in_parts(self, self._rack.paints(), self._add)
+
+    def _add(self, menu: QMenu, paint: Paint) -> None:
+        # The tab puts the pigments into a column of their own, where others have keys.
+        words = f"{paint.name}\t{', '.join(paint.pigments)}"
+        action = menu.addAction(paint_icon(self._rack.swatch(paint)), entry(words))
+        action.setData(paint.name)
+        action.triggered.connect(lambda _=False, p=paint: self._chosen(p))
+
+
+def empty(menu: QMenu) -> None:
+    """Take all entries out of a menu, with the menus below it."""
+    for below in menu.findChildren(QMenu, options=Qt.FindChildOption.FindDirectChildrenOnly):
+        below.deleteLater()
+    menu.clear()
+
+
+def in_parts(menu: QMenu, paints: Sequence[Paint], add: Callable[[QMenu, Paint], None]) -> None:
+    """Fill a menu with paints; many of them as menus of some each, filled when they open."""
+    if len(paints) <= _MOST:
+        for paint in paints:
+            add(menu, paint)
+        return
+    for start in range(0, len(paints), _A_PART):
+        part = paints[start : start + _A_PART]
+        below = QMenu(entry(f"{part[0].name} … {part[-1].name}"), menu)
+        below.setStyleSheet(menu.styleSheet())
+        below.aboutToShow.connect(lambda b=below, p=part: _fill_part(b, p, add))
+        menu.addMenu(below)
+
+
+def _fill_part(menu: QMenu, paints: Sequence[Paint], add: Callable[[QMenu, Paint], None]) -> None:
+    if menu.isEmpty():
+        for paint in paints:
+            add(menu, paint)

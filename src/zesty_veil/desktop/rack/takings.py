@@ -1,0 +1,102 @@
+"""Racks taken in and given out, one after the other, with how far they are and a way to stop."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, Signal
+
+from zesty_veil.desktop.jobs import EachInTurn
+from zesty_veil.desktop.keeping import Desk, Keeping
+from zesty_veil.errors import DroppedError
+from zesty_veil.exchange.rackfile import read_rack, write_rack
+from zesty_veil.log.racks import Rack, free_name
+
+_TELL_S = 0.2
+
+
+class Takings(QObject):
+    """Reads and writes files of racks on a worker; `said` tells what came of each."""
+
+    said = Signal(str)
+    going = Signal(str, int, int)  # what, paints done, and in all; no words at the end
+
+    def __init__(self, keeping: Keeping, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._keeping = keeping
+        self._stopped = False
+        self.jobs = EachInTurn(self)
+        self.jobs.done.connect(self._done)
+        self.jobs.failed.connect(self._failed)
+
+    def take(self, path: Path) -> None:
+        """Take a rack from a file and use it."""
+        known = self._keeping.base
+
+        def act() -> Callable[[], None]:
+            rack = read_rack(path, known, self._telling(f"Taking in {path.name}"))
+            return lambda: self._put(rack, path.name)
+
+        self._begin(act, f"Taking in {path.name}")
+
+    def give(self, path: Path) -> None:
+        """Write the rack in use to a file."""
+        rack = self._keeping.rack
+
+        def act() -> Callable[[], None]:
+            write_rack(rack, path, self._telling(f"Writing {path.name}"))
+            return lambda: self.said.emit(f"Wrote {path.name}.")
+
+        self._begin(act, f"Writing {path.name}")
+
+    def stop(self) -> None:
+        """Leave what is under way; nothing of it is kept."""
+        self._stopped = True
+
+    def close(self) -> None:
+        """End the worker: what is read is left, what is written is written."""
+        self._stopped = True
+        self.jobs.close()
+
+    def _begin(self, act: Callable[[], Callable[[], None]], words: str) -> None:
+        def begun() -> Callable[[], None]:
+            self._stopped = False
+            return act()
+
+        self.jobs.do(begun)
+
+    def _telling(self, words: str) -> Callable[[int, int], None]:
+        begun = last = time.monotonic()
+
+        def tell(done: int, total: int) -> None:
+            nonlocal last
+            if self._stopped:
+                raise DroppedError
+            now = time.monotonic()
+            if now - last > _TELL_S and now - begun > 2 * _TELL_S:
+                last = now
+                self.going.emit(f"{words}: {done} of {total} paints", done, total)
+
+        return tell
+
+    def _put(self, rack: Rack, file: str) -> None:
+        def put(desk: Desk) -> None:
+            named = Rack(free_name(rack.name, desk.racks.names()), rack.paints)
+            desk.racks.put(named)
+            desk.racks.choose(named.name)
+
+        def told(_: object) -> None:
+            self._keeping.learn()
+            self.said.emit(f"Took {len(rack.paints)} paints from {file}.")
+
+        self._keeping.do(put, told)
+
+    def _done(self, then: Callable[[], None]) -> None:
+        self.going.emit("", 0, 0)
+        then()
+
+    def _failed(self, error: Exception) -> None:
+        self.going.emit("", 0, 0)
+        self.said.emit(str(error))

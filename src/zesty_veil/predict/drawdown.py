@@ -1,0 +1,61 @@
+"""One coat over primers at several numbers of passes, all at once: what a drawdown shows.
+
+Films of one plain paint add up exactly, so so many passes are one film so many times as thick, and
+all of them over all primers go through the optics side by side.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+import numpy as np
+
+from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.optics.bispectral import plain
+from zesty_veil.paint.mixture import blend, dry_share, strength
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.primer import PRIMER_FINISH, primer
+from zesty_veil.plan.model import Coat, Passage, Primer
+from zesty_veil.predict.lay import laid
+from zesty_veil.predict.layer import Layer, State, put
+from zesty_veil.predict.look import DAYLIGHT, Look, colours
+
+
+def over_primers(
+    coat: Coat,
+    paints: Mapping[str, Paint],
+    primers: Sequence[Primer],
+    passes: Sequence[int],
+    relief: Array,
+    look: Look = DAYLIGHT,
+) -> Array | None:
+    """Return the colours of a coat after some passes, each laid as a coat of its own.
+
+    Parameters
+    ----------
+    coat
+        As one pass of it is laid; its own number of passes does not count.
+    primers, passes
+        Over which, and how many; 0 is the bare primer.
+    relief : (1,) float64
+        Where.
+
+    Returns
+    -------
+    (primers, passes, 3) float64
+        CIELAB; none where the passes must be followed one by one: fluorescent paint, metal flakes,
+        and tools that touch a part of the area.
+    """
+    mix = blend(coat.mixture, paints)
+    if mix.dyes is not None or mix.flakes:
+        return None
+    down = laid(coat, Passage("drawdown"), np.zeros(1), relief)
+    if not (down.cover == 1).all():
+        return None
+    wet = np.array(passes, dtype=np.float64)[:, None] * (down.along[:1].sum() * down.across)
+    layer = Layer.of(mix, wet * strength(coat.mixture), wet * dry_share(coat.mixture), down.cover)
+    R = np.repeat([primer(name) for name in primers], len(passes), axis=0)[:, None, :]
+    finish = np.full((R.shape[0], 1), PRIMER_FINISH)
+    state = put(State(plain(R), finish, None), layer, np.tile(np.arange(len(passes)), len(primers)))
+    assert state.R.d.shape == (len(primers) * len(passes), 1, BANDS)
+    return colours(state, look)[0].reshape(len(primers), len(passes), 3)

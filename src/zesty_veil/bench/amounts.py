@@ -85,7 +85,9 @@ def drops_of(mixture: Mixture, needed_ul: float) -> tuple[tuple[tuple[str, int],
     parts = [part.parts for part in mixture.parts]
     whole, first = sum(parts), 0
     best: tuple[float, int, list[int], int] | None = None
-    for total in count(1):
+    # No fewer can be enough: rounding makes at most a drop of each paint more, and one of thinner.
+    least = needed_ul / DROP_UL / (1 + mixture.thinning) - len(parts) - 2
+    for total in count(max(math.floor(least), 1)):
         if best is not None and (total > first + _MOST_DROPS or best[0] <= _CLOSE):
             break
         shares = [max(round(total * p / whole), 1) for p in parts]

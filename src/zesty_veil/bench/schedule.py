@@ -19,6 +19,9 @@ from dataclasses import dataclass, replace
 _BEAM = 16
 # Up to so much work is tried in every order, or near it.
 _FEW, _ALL = 8, 1200
+# Passes times chains beyond which fewer beginnings go on, and how many at least.
+_MANY, _LEAST_BEAM = 4000, 3
+_MOST_CHOICES = 60
 # How much it counts that long chains go on, and how much longer ones count more than others.
 _PULLS, _NORM = (0.05, 0.6), 12
 # Of two beginnings that could be done as soon, the one that has idled less goes on.
@@ -112,8 +115,19 @@ class _Begun:
     made: frozenset[Hashable]
     sprayed: bool
     idle: float
-    placed: tuple[Placed, ...]
+    last: Placed | None  # what was placed last, after `before`
     left: float  # the hand's work to come
+    count: int = 0  # how much is placed
+    before: _Begun | None = None
+
+    def placed(self) -> tuple[Placed, ...]:
+        """Return all that is placed, in order."""
+        out: list[Placed] = []
+        one: _Begun | None = self
+        while one is not None and one.last is not None:
+            out.append(one.last)
+            one = one.before
+        return tuple(reversed(out))
 
 
 Chains = Sequence[Sequence[Work]]
@@ -145,15 +159,19 @@ def scheduled(
     beam
         How many beginnings go on at a time.
     """
+    chains = [_rising(chain) for chain in chains]
     count = sum(len(chain) for chain in chains)
     if count <= _FEW:
         beam = _ALL  # so few can be tried in every order
+    elif count * len(chains) > _MANY:
+        # So much work leaves room enough: what waits for one film finds another to lay.
+        beam = max(beam * _MANY // (count * len(chains)), _LEAST_BEAM)
     best: tuple[_Begun, ...] = ()
     for pull in _PULLS:
         found = _searched(chains, changes, still, beam, pull)
-        if not best or (len(found.placed), -found.time) > (len(best[0].placed), -best[0].time):
+        if not best or (found.count, -found.time) > (best[0].count, -best[0].time):
             best = (found,)
-    return Schedule(best[0].placed, bound(chains, changes))
+    return Schedule(best[0].placed(), bound(chains, changes))
 
 
 def _searched(
@@ -170,14 +188,16 @@ def _searched(
     pots = len({work.pot for chain in chains for work in chain} - {None})
     whole = max(bound(chains), 1e-9)
     none = tuple(0 for _ in chains)
-    begun = [_Begun(0.0, none, tuple(0.0 for _ in chains), None, frozenset(), False, 0.0, (), left)]
+    dry = tuple(0.0 for _ in chains)
+    begun = [_Begun(0.0, none, dry, None, frozenset(), False, 0.0, None, left)]
     for _ in range(sum(len(chain) for chain in chains)):
         if not still():
             break
         grown: dict[tuple[object, ...], tuple[float, _Begun]] = {}
         for one in begun:
             for grew in _next(one, chains, changes):
-                last = grew.placed[-1]
+                last = grew.last
+                assert last is not None
                 new = replace(grew, left=grew.left - costs[last.chain][last.place])
                 ends = [
                     max(new.time, new.dry[c]) + tails[c][k]
@@ -195,6 +215,19 @@ def _searched(
         ranked = sorted(grown.values(), key=lambda each: each[0])
         begun = _various([new for _, new in ranked], beam)
     return begun[0]
+
+
+def _rising(chain: Sequence[Work]) -> tuple[Work, ...]:
+    """Return a chain in which nothing is later than what must follow it.
+
+    What waits for all less late work of its figure would else wait for what waits for it.
+    """
+    out, least = list(chain), None
+    for k in range(len(out) - 1, -1, -1):
+        least = out[k].late if least is None else min(least, out[k].late)
+        if out[k].late != least:
+            out[k] = replace(out[k], late=least)
+    return tuple(out)
 
 
 def _likely(chain: Sequence[Work], changes: Changes) -> list[float]:
@@ -228,8 +261,10 @@ def _tail(chain: Sequence[Work], k: int) -> float:
 def _next(one: _Begun, chains: Chains, changes: Changes) -> list[_Begun]:
     """Return a beginning with one piece of work more, in every way worth trying."""
     open_late: dict[int, int] = {}
-    for c, chain in enumerate(chains):
-        for work in chain[one.at[c] :]:
+    # Lateness rises along a chain, so its next piece is its least late one.
+    for k, chain in zip(one.at, chains, strict=True):
+        if k < len(chain):
+            work = chain[k]
             open_late[work.figure] = min(open_late.get(work.figure, work.late), work.late)
     choices: list[tuple[float, float, float, int, Work]] = []
     for c, chain in enumerate(chains):
@@ -243,6 +278,9 @@ def _next(one: _Begun, chains: Chains, changes: Changes) -> list[_Begun]:
         start = max(one.time + change, one.dry[c])
         choices.append((start - change, start, start + work.hand, c, work))
     soonest = min(end for _, _, end, _, _ in choices)
+    if len(choices) > _MOST_CHOICES:
+        # Of hundreds that are dry, those that can begin soonest; the pot in hand comes first there.
+        choices = sorted(choices, key=lambda each: (each[1], each[3]))[:_MOST_CHOICES]
     out, seen = [], set()
     for begins, start, end, c, work in choices:
         # What could begin only when another is done already can as well come after it.
@@ -267,8 +305,10 @@ def _next(one: _Begun, chains: Chains, changes: Changes) -> list[_Begun]:
                 made,
                 work.sprays,
                 idle,
-                (*one.placed, placed),
+                placed,
                 one.left - work.hand,
+                one.count + 1,
+                one,
             )
         )
     return out

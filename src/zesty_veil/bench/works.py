@@ -13,6 +13,8 @@ from zesty_veil.plan.drying import Minutes, painting
 from zesty_veil.plan.model import Coat, Passage, Plan
 
 MOST_FIGURES = 12
+MOST_PASSES_LAID = 2400
+_MOST_BY_CHAINS = 400_000
 # A varnish dries as slowly as paint of twice its film; common practice says 15 to 30 minutes.
 _VARNISH_FILM = 2.0
 SPRAYS = frozenset({"airbrush", "spray"})
@@ -43,6 +45,13 @@ def works(plan: Plan, air: Air, figures: int | None = None) -> tuple[tuple[Work,
     count = plan.figures if figures is None else figures
     if not 1 <= count <= MOST_FIGURES:
         raise InputError(f"{count} figures at once: it must be from 1 to {MOST_FIGURES}.")
+    passes = count * sum(coat.passes for p in plan.passages for coat in laid_on(p))
+    chains = count * sum(bool(laid_on(p)) for p in plan.passages)
+    if passes > MOST_PASSES_LAID or passes * chains > _MOST_BY_CHAINS:
+        raise InputError(
+            f"That is {passes} passes on {chains} passages, and up to {MOST_PASSES_LAID} on some "
+            "hundred can be put in order; take fewer figures, or part the plan."
+        )
     rack = plan.rack()
     return tuple(
         _chain(passage, p, figure, rack, air)

@@ -9,13 +9,12 @@ BEGIN_DATA_FORMAT, BEGIN_DATA, and fields such as SAMPLE_ID, LAB_L and SPECTRAL_
 from __future__ import annotations
 
 import re
-import shlex
 from collections.abc import Sequence
 
 import numpy as np
 
 from zesty_veil.errors import InputError
-from zesty_veil.exchange.colours import Sample
+from zesty_veil.exchange.colours import Sample, refuse_many
 from zesty_veil.exchange.spectra import of_spectrum, on_grid
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import Array, wavelengths
@@ -24,7 +23,8 @@ from zesty_veil.light.illuminant import LIGHTS, white
 _LAB = ("LAB_L", "LAB_A", "LAB_B")
 _XYZ = ("XYZ_X", "XYZ_Y", "XYZ_Z")
 _LEAST_BANDS = 8
-_MOST = 100_000
+_CELL = re.compile(r"""(?:"([^"]*)"|(?<!\S)'([^']*)'(?!\S)|(\S+))(?=\s|$)""")
+_MOST_FIELDS = 1000
 
 
 def write_cgats(title: str, light: str, found: Sequence[Sample]) -> str:
@@ -65,6 +65,8 @@ def read_cgats(text: str, what: str) -> tuple[Sample, ...]:
     """
     fields = _between(text, "BEGIN_DATA_FORMAT", "END_DATA_FORMAT", what)
     names = [name.upper() for line in fields for name in line.split()]
+    if len(names) > _MOST_FIELDS:
+        raise InputError(f"{what} has {len(names)} fields, and no instrument has; export it again.")
     bands = {i: nm for i, name in enumerate(names) if (nm := _nm(name)) is not None}
     three = next((keys for keys in (_LAB, _XYZ) if all(key in names for key in keys)), None)
     if three is None and len(bands) < _LEAST_BANDS:
@@ -73,12 +75,16 @@ def read_cgats(text: str, what: str) -> tuple[Sample, ...]:
         )
     light = _light(text)
     out = []
-    for line in _between(text, "BEGIN_DATA", "END_DATA", what)[:_MOST]:
+    lines = _between(text, "BEGIN_DATA", "END_DATA", what)
+    refuse_many(len(lines), what)
+    at = names.index("SAMPLE_NAME") if "SAMPLE_NAME" in names else 0
+    places = [names.index(name) for name in three or ()]
+    for line in lines:
         try:
-            cells = shlex.split(line)
+            cells = _cells(line)
             if len(cells) != len(names):
                 raise ValueError
-            numbers = np.array([float(cells[names.index(name)]) for name in three or ()])
+            numbers = np.array([float(cells[place]) for place in places])
             values = np.array([float(cells[i]) for i in bands])
             if not np.isfinite([*numbers, *values]).all():
                 raise ValueError
@@ -86,11 +92,20 @@ def read_cgats(text: str, what: str) -> tuple[Sample, ...]:
             raise InputError(
                 f"{what}: “{line[:40]}” must have {len(names)} cells, numbers where they belong."
             ) from None
-        at = names.index("SAMPLE_NAME") if "SAMPLE_NAME" in names else 0
         out.append(_sample(cells[at], numbers, three, _spectrum(values, bands), light))
     if not out:
         raise InputError(f"{what} holds no colour.")
     return tuple(out)
+
+
+def _cells(line: str) -> list[str]:
+    """Return the cells of a line, which blanks part except within quotes.
+
+    A quote ends at the next one; nothing else, such as a backslash, has a meaning in it.
+    """
+    if '"' not in line and "'" not in line:
+        return line.split()
+    return [quoted or single or plain for quoted, single, plain in _CELL.findall(line)]
 
 
 def _sample(

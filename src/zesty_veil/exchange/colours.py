@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.plan.model import Plan
@@ -14,6 +15,8 @@ from zesty_veil.predict.lay import ground, lay, prepare
 from zesty_veil.predict.look import Look, colours, spectrum
 
 PLACES = 11
+# More colours than this are no card's, and no palette's that anybody made.
+MOST_SAMPLES = 5000
 
 
 @dataclass(frozen=True, eq=False)
@@ -33,6 +36,14 @@ class Sample:
         """Encoded sRGB, 0-255."""
         r, g, b = (round(255 * float(v)) for v in srgb(self.lab)[0])
         return r, g, b
+
+
+def refuse_many(count: int, what: str) -> None:
+    """Refuse a file of more colours than can be meant; raises InputError."""
+    if count > MOST_SAMPLES:
+        raise InputError(
+            f"{what} holds over {MOST_SAMPLES} colours; export only those of the card."
+        )
 
 
 def samples(plan: Plan, places: int = PLACES) -> tuple[Sample, ...]:

@@ -8,6 +8,7 @@ is written is read back by the package colour-cxf in the tests.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from datetime import UTC, datetime
 from xml.etree import ElementTree as ET
@@ -15,13 +16,16 @@ from xml.etree import ElementTree as ET
 import numpy as np
 
 from zesty_veil.errors import InputError
-from zesty_veil.exchange.colours import Sample
+from zesty_veil.exchange.colours import Sample, refuse_many
 from zesty_veil.exchange.spectra import of_spectrum, on_grid
 from zesty_veil.light.grid import FIRST_NM, STEP_NM, Array
 from zesty_veil.light.illuminant import LIGHTS
 
 _NAMESPACE = "http://colorexchangeformat.com/CxF3-core"
 _SPECIFICATION = "predicted"
+_MOST_BANDS = 2000
+# What XML 1.0 cannot hold (its production 2), and so could not be read again.
+_UNFIT = re.compile("[^\t\n\r\x20-\ud7ff\ue000-\ufffd\U00010000-\U0010ffff]")
 
 
 def write_cxf(
@@ -33,14 +37,14 @@ def write_cxf(
     root = ET.Element(_tag("CxF"))
     info = ET.SubElement(root, _tag("FileInformation"))
     for name, words in (
-        ("Creator", "Zesty Veil"), ("CreationDate", moment), ("Description", title),
+        ("Creator", "Zesty Veil"), ("CreationDate", moment), ("Description", _fit(title)),
     ):  # fmt: skip
         ET.SubElement(info, _tag(name)).text = words
     resources = ET.SubElement(root, _tag("Resources"))
     objects = ET.SubElement(resources, _tag("ObjectCollection"))
     for number, one in enumerate(found, 1):
         each = ET.SubElement(
-            objects, _tag("Object"), ObjectType="Target", Name=one.name, Id=f"c{number}"
+            objects, _tag("Object"), ObjectType="Target", Name=_fit(one.name), Id=f"c{number}"
         )
         ET.SubElement(each, _tag("CreationDate")).text = moment
         values = ET.SubElement(each, _tag("ColorValues"))
@@ -74,20 +78,21 @@ def read_cxf(raw: bytes, what: str) -> tuple[Sample, ...]:
         raise InputError(f"{what} is no XML, so it is no CxF3: {error}.") from None
     if root.tag != _tag("CxF"):
         raise InputError(f"{what} is no CxF3; export it as CxF3 from where it comes.")
-    steps = {
-        each.get("Id"): each.find(f".//{_tag('WavelengthRange')}")
-        for each in root.iter(_tag("ColorSpecification"))
-    }
+    # Looked for where the format has them: to search all below each would take the square of the
+    # time where a hostile file nests them.
+    specs = list(root.iter(_tag("ColorSpecification")))
+    objects = list(root.iter(_tag("Object")))
+    refuse_many(max(len(specs), len(objects)), what)
+    steps = {each.get("Id"): each.find(_path("MeasurementSpec/WavelengthRange")) for each in specs}
     lights = {
-        each.get("Id"): _light(each.findtext(f".//{_tag('Illuminant')}"))
-        for each in root.iter(_tag("ColorSpecification"))
+        each.get("Id"): _light(each.findtext(_path("TristimulusSpec/Illuminant"))) for each in specs
     }
     out: list[Sample] = []
-    for each in root.iter(_tag("Object")):
-        lab = each.find(f".//{_tag('ColorCIELab')}")
+    for each in objects:
+        lab = each.find(_path("ColorValues/ColorCIELab"))
         name = each.get("Name") or f"colour {len(out) + 1}"
         try:
-            spectrum = _spectrum(each.find(f".//{_tag('ReflectanceSpectrum')}"), steps)
+            spectrum = _spectrum(each.find(_path("ColorValues/ReflectanceSpectrum")), steps)
             if lab is None:
                 if spectrum is not None:
                     out.append(of_spectrum(name, spectrum))
@@ -109,7 +114,10 @@ def _spectrum(
 ) -> Array | None:
     if element is None or not (element.text or "").split():
         return None
-    values = np.array([float(v) for v in (element.text or "").split()])
+    words = (element.text or "").split(None, _MOST_BANDS)
+    if len(words) > _MOST_BANDS:
+        raise ValueError
+    values = np.array([float(v) for v in words])
     spec = steps.get(element.get("ColorSpecification"))
     given = spec.attrib if spec is not None else {}
     start = float(element.get("StartWL") or given.get("StartWL") or FIRST_NM)
@@ -118,6 +126,11 @@ def _spectrum(
     if not (np.isfinite(values).all() and step > 0):
         raise ValueError
     return on_grid(own, values)
+
+
+def _fit(words: str) -> str:
+    """Return words without what XML cannot hold."""
+    return _UNFIT.sub("\N{REPLACEMENT CHARACTER}", words)
 
 
 def _light(words: str | None) -> str:
@@ -137,6 +150,10 @@ def _specify(collection: ET.Element, light: str) -> None:
     ET.SubElement(single, _tag("IlluminationAngle")).text = "45"
     ET.SubElement(single, _tag("MeasurementAngle")).text = "0"
     ET.SubElement(measured, _tag("WavelengthRange"), StartWL=str(FIRST_NM), Increment=str(STEP_NM))
+
+
+def _path(words: str) -> str:
+    return "/".join(_tag(name) for name in words.split("/"))
 
 
 def _tag(name: str) -> str:

@@ -14,7 +14,8 @@ from typing import Any
 
 import numpy as np
 
-from zesty_veil.errors import SculptError
+from zesty_veil.errors import FileError, SculptError
+from zesty_veil.files import read_limited
 from zesty_veil.predict.forms.mesh import Mesh
 
 SUFFIXES = (".stl", ".obj")
@@ -55,13 +56,9 @@ def read_mesh(path: Path, tell: Tell = lambda doing: None) -> tuple[Mesh, tuple[
 
 def _bytes(path: Path) -> bytes:
     try:
-        with path.open("rb") as file:
-            raw = file.read(MOST_BYTES + 1)
-    except OSError as error:
-        why = (error.strerror or type(error).__name__).lower()
-        raise SculptError(f"{path} cannot be read: {why}; check the path.") from None
-    if len(raw) > MOST_BYTES:
-        raise SculptError(f"{path.name} is over {MOST_BYTES // 10**6} MB; open a reduced one.")
+        raw = read_limited(path, MOST_BYTES, "sculpt")
+    except FileError as error:
+        raise SculptError(str(error)) from None
     if not raw.strip(b"\0 \t\r\n"):
         raise SculptError(f"{path.name} is empty; export it again.")
     return raw

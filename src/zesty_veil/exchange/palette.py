@@ -12,7 +12,7 @@ import re
 from collections.abc import Sequence
 
 from zesty_veil.errors import InputError
-from zesty_veil.exchange.colours import PLACES, Sample
+from zesty_veil.exchange.colours import PLACES, Sample, refuse_many
 from zesty_veil.light.srgb import lab_of, parsed
 
 _FIRST = "GIMP Palette"
@@ -22,7 +22,7 @@ _LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*\S))?\s*")
 def write_gpl(title: str, found: Sequence[Sample]) -> str:
     """Return colours as the text of a palette."""
     lines = [_FIRST, f"Name: {' '.join(title.split())}", f"Columns: {PLACES}", "#"]
-    lines += ["{:3} {:3} {:3}\t{}".format(*one.rgb, one.name) for one in found]
+    lines += ["{:3} {:3} {:3}\t{}".format(*one.rgb, " ".join(one.name.split())) for one in found]
     return "\n".join(lines) + "\n"
 
 
@@ -35,6 +35,7 @@ def read_gpl(text: str, what: str) -> tuple[Sample, ...]:
         If it is no such palette, or a line of it is none.
     """
     lines = text.splitlines()
+    refuse_many(len(lines), what)
     if not lines or lines[0].strip() != _FIRST:
         raise InputError(f"{what} is no palette: its first line must be “{_FIRST}”.")
     out: list[Sample] = []

@@ -13,13 +13,13 @@ import re
 import numpy as np
 
 from zesty_veil.errors import InputError
-from zesty_veil.exchange.colours import Sample
+from zesty_veil.exchange.colours import Sample, refuse_many
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import Array, wavelengths
 from zesty_veil.light.illuminant import weights
 
 _LEAST_BANDS = 8
-_MOST = 10_000
+_MOST_LETTERS = 100_000
 _NM = re.compile(r"(?:.*?[^\d.])?(\d{3}(?:\.\d+)?)\s*(?:nm)?", re.IGNORECASE)
 _LAB_NAMES = (("L", "a", "b"), ("L*", "a*", "b*"), ("LAB_L", "LAB_A", "LAB_B"))
 
@@ -62,8 +62,11 @@ def _rows(text: str, what: str) -> list[list[str]]:
     if len(lines) < 2:
         raise InputError(f"{what} holds no table of colours: it has no header and line below it.")
     mark = max(",;\t", key=lines[0].count)
+    refuse_many(max(len(lines), lines[0].count(mark)) - 1, what)
+    if max(map(len, lines)) > _MOST_LETTERS:
+        raise InputError(f"{what} has a line of over {_MOST_LETTERS} letters; export it again.")
     try:
-        return list(csv.reader(io.StringIO("\n".join(lines)), delimiter=mark))[:_MOST]
+        return list(csv.reader(io.StringIO("\n".join(lines)), delimiter=mark))
     except csv.Error as error:
         raise InputError(f"{what} cannot be read as CSV: {error}.") from None
 

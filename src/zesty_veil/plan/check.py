@@ -10,6 +10,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.grid import BANDS
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES
+from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Glow, Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.glow import fire_faults, glow_faults
@@ -21,10 +22,20 @@ MOST_THINNING = 50.0
 MOST_LENGTH_MM = 2000.0
 MOST_AREA_MM2 = 1e6
 MOST_COATS = 200
+MOST_GROUND_COATS = 40
 MOST_PASSAGES = 200
+# Of all passages together: what is reckoned for a whole plan takes a second for every few hundred.
+MOST_COATS_IN_PLAN = 1000
+MOST_IN_POT = 24
+MOST_TARGETS = 200
+MOST_HELD = 2000
+MOST_SCULPTS = 32
+MOST_OWN = 60
+MOST_MODES = 24
+MOST_LETTERS = 200
 MOST_FIGURES = 1000
 MOST_PER_MM = 1e6
-MOST_SCULPT_SIDE = 2048
+MOST_SCULPT_SIDE = 1024
 
 
 def check_plan(plan: Plan) -> None:
@@ -52,7 +63,11 @@ def check_edit(plan: Plan, before: Plan) -> None:
     held = plan.rack().keys() >= before.rack().keys()
     passages = {id(passage) for passage in before.passages} if held else set()
     changed = tuple(passage for passage in plan.passages if id(passage) not in passages)
-    for fault in (*_whole_faults(plan), *_passages_faults(plan, changed)):
+    for fault in (
+        *_whole_faults(plan),
+        *_ties_in_plan(plan),
+        *_passages_faults(plan, changed),
+    ):
         raise InputError(fault)
 
 
@@ -74,8 +89,10 @@ def _between(what: str, number: float, low: float, high: float) -> Iterator[str]
 
 
 def _plan_faults(plan: Plan) -> Iterator[str]:
-    yield from _paints_faults(plan, plan.paints)
+    # Counts first, so that what follows is looked at only where it is not endless.
     yield from _whole_faults(plan)
+    yield from _paints_faults(plan, plan.paints)
+    yield from _ties_in_plan(plan)
     yield from _passages_faults(plan, plan.passages)
 
 
@@ -87,18 +104,40 @@ def _paints_faults(plan: Plan, paints: Iterable[Paint]) -> Iterator[str]:
         yield f"The paint '{name}' is held more than once; keep one."
 
 
+def _few(what: str, count: int, most: int) -> Iterator[str]:
+    if count > most:
+        yield f"{what}: there are {count}, and at most {most} can be held; leave some out."
+
+
+def _name_faults(name: str) -> Iterator[str]:
+    if len(name) > MOST_LETTERS:
+        yield f"its name has {len(name)} letters; it may have {MOST_LETTERS}."
+
+
 def _whole_faults(plan: Plan) -> Iterator[str]:
+    if len(plan.title) > MOST_LETTERS:
+        yield f"The title has {len(plan.title)} letters; it may have {MOST_LETTERS}."
+    yield from _few("Paints", len(plan.paints), MOST_HELD)
+    yield from _few("Sculpts", len(plan.sculpts), MOST_SCULPTS)
+    yield from _few("Fires", len(plan.fires), MOST_PASSAGES)
+    surfaces = len(plan.glow.surfaces) if plan.glow is not None else 0
+    yield from _few("Surfaces of the glow", surfaces, MOST_PASSAGES)
+    if len(plan.passages) > MOST_PASSAGES:
+        yield f"There are {len(plan.passages)} passages; a plan holds at most {MOST_PASSAGES}."
+    coats = sum(len(p.coats) + len(p.ground.coats) for p in plan.passages)
+    yield from _few("Coats of all passages together", coats, MOST_COATS_IN_PLAN)
     yield from _between("'figures'", plan.figures, 1, MOST_FIGURES)
     if plan.light not in LIGHTS:
         yield f"The light '{plan.light}' is not known; it must be one of {', '.join(LIGHTS)}."
+
+
+def _ties_in_plan(plan: Plan) -> Iterator[str]:
     yield from _sculpts_faults(plan)
     for hand in (plan.own_hand, *(passage.own_hand for passage in plan.passages)):
         yield from _hand_faults(hand)
     yield from _glow_in_plan(plan)
     for name in _twice(passage.name for passage in plan.passages):
         yield f"Two passages are called '{name}'; give each its own name."
-    if len(plan.passages) > MOST_PASSAGES:
-        yield f"There are {len(plan.passages)} passages; a plan holds at most {MOST_PASSAGES}."
 
 
 def _passages_faults(plan: Plan, passages: Iterable[Passage]) -> Iterator[str]:
@@ -109,6 +148,7 @@ def _passages_faults(plan: Plan, passages: Iterable[Passage]) -> Iterator[str]:
 
 
 def _hand_faults(hand: tuple[OwnTool, ...]) -> Iterator[str]:
+    yield from _few("Own hand", len(hand), MOST_OWN)
     for own in hand:
         if own.tool not in tools():
             yield f"Own hand: the tool '{own.tool}' is not known; use one of {', '.join(tools())}."
@@ -151,6 +191,7 @@ def _sculpts_faults(plan: Plan) -> Iterator[str]:
 
 
 def _sculpt_faults(sculpt: Sculpt) -> Iterator[str]:
+    yield from _name_faults(sculpt.name)
     if not sculpt.name.strip() or sculpt.name in FORM_NAMES:
         yield "its name is empty or that of a form; give it its own."
     yield from _between("'side'", sculpt.side, 16, MOST_SCULPT_SIDE)
@@ -165,6 +206,11 @@ def paint_faults(paint: Paint) -> Iterator[str]:
     """Yield what is impossible in a paint, as ends of sentences."""
     if not paint.name.strip():
         yield "it has no name; give it one."
+    yield from _name_faults(paint.name)
+    if len(paint.maker) > MOST_LETTERS or any(len(code) > MOST_LETTERS for code in paint.pigments):
+        yield f"its maker or a pigment has over {MOST_LETTERS} letters; shorten it."
+    yield from _few("its pigments", len(paint.pigments), MOST_IN_POT)
+    yield from _few("the modes of its spread", len(paint.spread), MOST_MODES)
     for key, numbers in (("K", paint.K), ("S", paint.S)):
         if len(numbers) != BANDS:
             yield f"'{key}' has {len(numbers)} numbers; it must have {BANDS}, 380 to 730 nm."
@@ -206,6 +252,9 @@ def _shares(what: str, numbers: tuple[float, ...]) -> Iterator[str]:
 def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
     if not passage.name.strip():
         yield "it has no name; give it one."
+    yield from _name_faults(passage.name)
+    yield from _few("its targets", len(passage.targets), MOST_TARGETS)
+    yield from _few("coats of its ground", len(passage.ground.coats), MOST_GROUND_COATS)
     yield from _between("'length_mm'", passage.length_mm, 0.1, MOST_LENGTH_MM)
     yield from _between("'area_mm2'", passage.area_mm2, 0.01, MOST_AREA_MM2)
     if len(passage.coats) > MOST_COATS:
@@ -229,14 +278,21 @@ def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
             yield f"coat {i}: {fault}"
 
 
-def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
-    if not coat.mixture.parts:
+def _pot_faults(mixture: Mixture, rack: dict[str, Paint]) -> Iterator[str]:
+    if not mixture.parts:
         yield "its mixture has no paint; add one."
-    for part in coat.mixture.parts:
+    yield from _few("paints in its pot", len(mixture.parts), MOST_IN_POT)
+    for name in _twice(part.paint for part in mixture.parts):
+        yield f"'{name}' stands in its mixture more than once; add up its parts."
+    for part in mixture.parts:
         if part.paint not in rack:
             yield f"the paint '{part.paint}' is not among the paints of the plan; add it there."
         yield from _between(f"parts of '{part.paint}'", part.parts, 0.01, MOST_PARTS)
-    yield from _between("'thinning'", coat.mixture.thinning, 0, MOST_THINNING)
+    yield from _between("'thinning'", mixture.thinning, 0, MOST_THINNING)
+
+
+def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
+    yield from _pot_faults(coat.mixture, rack)
     yield from _between("'passes'", coat.passes, 1, MOST_PASSES)
     if coat.tool not in tools():
         yield f"the tool '{coat.tool}' is not known; it must be one of {', '.join(tools())}."

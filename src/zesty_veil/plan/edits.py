@@ -18,6 +18,7 @@ from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.plan.check import (
     MOST_AREA_MM2,
     MOST_COATS,
+    MOST_COATS_IN_PLAN,
     MOST_LENGTH_MM,
     MOST_PARTS,
     MOST_PASSAGES,
@@ -165,9 +166,19 @@ def drop_target(plan: Plan, index: int, place: float) -> Plan:
     return set_passage(plan, index, replace(passage, targets=kept))
 
 
+def _room_for(plan: Plan, more: int) -> None:
+    count = sum(len(p.coats) + len(p.ground.coats) for p in plan.passages)
+    if count + more > MOST_COATS_IN_PLAN:
+        raise InputError(
+            f"A plan holds at most {MOST_COATS_IN_PLAN} coats; take some away, or begin another."
+        )
+
+
 def copy_passage(plan: Plan, index: int) -> Plan:
     """Return the plan with a copy of a passage at its end, under a name of its own."""
-    return add_passage(plan, plan.passages[index])
+    passage = plan.passages[index]
+    _room_for(plan, len(passage.coats) + len(passage.ground.coats))
+    return add_passage(plan, passage)
 
 
 def surround(plan: Plan, index: int, name: str | None) -> Plan:
@@ -241,6 +252,7 @@ def add_coat(plan: Plan, passage: int, coat: Coat, at: int | None = None) -> Pla
     coats = list(plan.passages[passage].coats)
     if len(coats) >= MOST_COATS:
         raise InputError(f"A passage holds at most {MOST_COATS} coats; take one away first.")
+    _room_for(plan, 1)
     coats.insert(len(coats) if at is None else at, coat)
     return _coats(plan, passage, tuple(coats))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from typing import Literal, get_args
 
@@ -74,7 +75,7 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
     for name in names:
         if name not in passages:
             yield f"'{name}' is no passage of the plan; name one that is."
-    for name in sorted({name for name in names if names.count(name) > 1}):
+    for name in sorted(name for name, count in Counter(names).items() if count > 1):
         yield f"'{name}' stands in it more than once; a passage is the light, or lit by it once."
     for what, number, low, high in (
         ("'kelvin'", glow.kelvin, COLDEST_K, HOTTEST_K),
@@ -99,7 +100,7 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
 def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:
     """Yield in sentences what is impossible about fires of the painter's own."""
     names = [fire.name for fire in fires]
-    for name in sorted({name for name in names if names.count(name) > 1}):
+    for name in sorted(name for name, count in Counter(names).items() if count > 1):
         yield f"two are called '{name}'; give each its own name."
     for fire in fires:
         if not fire.name.strip():

@@ -20,10 +20,10 @@ from zesty_veil.desktop.rack.reading import (
     Fitting,
     Photograph,
     fittings,
+    measurements,
     photographs,
 )
 from zesty_veil.errors import VeilError
-from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.light.grid import Array
 from zesty_veil.log.card import Card, Patch, Source
 from zesty_veil.log.colourwords import colour_of
@@ -70,6 +70,9 @@ class MeasureView(MeasureLeaf):
         )
         self.photos.answered.connect(self._read)
         self.photos.failed.connect(self._unread)
+        self.files: NewestWins[Path, tuple[str, tuple[Patch, ...]]] = NewestWins(measurements, self)
+        self.files.answered.connect(self._instrument)
+        self.files.failed.connect(lambda error: self._say(str(error)))
         self.fits: NewestWins[Fitting, Fitted] = NewestWins(fittings, self)
         self.fits.answered.connect(self._fitted)
         self.fits.failed.connect(lambda error: self.complained.emit(str(error)))
@@ -100,6 +103,7 @@ class MeasureView(MeasureLeaf):
         self._patches = {(p.backing, p.passes): p for p in card.patches} if card else {}
         self._source = card.source if card else "typed"
         self.photos.drop()
+        self.files.drop()
         self.title.setText(f"Measure {kept.paint.name}" if kept else "Measure a new paint")
         self.form.show_paint(kept.paint if kept else None, card)
         self.photo.show_image(None)
@@ -144,14 +148,14 @@ class MeasureView(MeasureLeaf):
 
     def open_measurements(self, path: Path) -> None:
         """Read an instrument's file; say what is wrong with it otherwise."""
-        try:
-            found = patches_of(read_samples(path), path.name)
-        except VeilError as error:
-            self._say(str(error))
-            return
+        self._say(f"Reading {path.name} …")
+        self.files.ask(path)
+
+    def _instrument(self, found: tuple[str, tuple[Patch, ...]]) -> None:
+        name, patches = found
         self.photo.setVisible(False)
-        self._take({(p.backing, p.passes): p for p in found}, "instrument")
-        self._say(f"{len(found)} patches from {path.name}.")
+        self._take({(p.backing, p.passes): p for p in patches}, "instrument")
+        self._say(f"{len(patches)} patches from {name}.")
 
     def use_meter(self) -> None:
         """Switch the meter on."""
@@ -231,12 +235,14 @@ class MeasureView(MeasureLeaf):
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all is read and fitted."""
-        return self.photos.wait_until_idle(milliseconds) and self.fits.wait_until_idle(milliseconds)
+        every = (self.photos, self.files, self.fits)
+        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers."""
         self.meter.rest()
         self.photos.close()
+        self.files.close()
         self.fits.close()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

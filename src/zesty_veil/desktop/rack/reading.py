@@ -10,10 +10,11 @@ import numpy as np
 
 from zesty_veil.desktop.photos import Picture, read_picture
 from zesty_veil.errors import VeilError
+from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.light.grid import Array
 from zesty_veil.light.picture import Pixels
 from zesty_veil.light.srgb import srgb
-from zesty_veil.log.card import Card
+from zesty_veil.log.card import Card, Patch
 from zesty_veil.log.drawdown import reflectance
 from zesty_veil.log.drawn import Laid, drawn
 from zesty_veil.log.fit import lab_of
@@ -28,6 +29,11 @@ class Photograph:
 
     pixels: Pixels
     corners: Array | None = None
+
+
+def measurements(path: Path, wanted: Callable[[], bool]) -> Iterator[tuple[str, tuple[Patch, ...]]]:
+    """Yield the name of an instrument's file and the patches in it."""
+    yield path.name, patches_of(read_samples(path), path.name)
 
 
 def photographs(

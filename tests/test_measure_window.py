@@ -19,6 +19,7 @@ from zesty_veil.desktop.window import MainWindow
 from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.spectra import of_spectrum
 from zesty_veil.log.drawn import Laid, drawn
+from zesty_veil.log.meter import SimulatedMeter
 from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.rack import demo_rack
 
@@ -203,7 +204,7 @@ def test_the_simulated_meter_leads_through_warming_tile_and_patches(small: MainW
     page.measure(page.in_hand)
     measuring = page.measuring
     now = [0.0]
-    measuring.meter._clock = lambda: now[0]
+    measuring.meter._make = lambda: SimulatedMeter(lambda: now[0])
     QTest.mouseClick(measuring.from_meter, Qt.MouseButton.LeftButton)
     assert "warms" in measuring.meter.words.text()
     assert not measuring.meter.tile.isEnabled()

@@ -45,7 +45,18 @@ def test_the_mid_mix_is_half_of_each_however_many_drops_they_have() -> None:
     plan = edits.set_coat(plan, 0, 0, three)
     plan = edits.set_coat(plan, 0, 1, edits.with_span(other, 0.4, 1))
     parts = smooth_here(plan, 0, 1).passages[0].coats[2].mixture.parts
-    assert {p.paint: p.parts for p in parts} == {"Lime White": 3, "Ember Orange": 3}
+    assert {p.paint: p.parts for p in parts} == {"Lime White": 1, "Ember Orange": 1}
+    # 60 + 7 drops of two paints meet 1 of one: in whole drops, within 5 % of each share.
+    odd = edits.with_parts(edits.with_parts(one, "Lime White", 60), "Ember Orange", 7)
+    plan = edits.hold(plan, next(p for p in demo_rack() if p.name == "Furnace Red"))
+    red = edits.swap_paint(edits.with_span(other, 0.4, 1), "Ember Orange", "Furnace Red")
+    plan = edits.set_coat(edits.set_coat(plan, 0, 0, odd), 0, 1, red)
+    parts = smooth_here(plan, 0, 1).passages[0].coats[2].mixture.parts
+    drops = {p.paint: p.parts for p in parts}
+    assert all(n == round(n) and 1 <= n <= 24 for n in drops.values())
+    whole = sum(drops.values())
+    for paint, share in (("Lime White", 30 / 67), ("Ember Orange", 3.5 / 67), ("Furnace Red", 0.5)):
+        assert drops[paint] / whole == pytest.approx(share, rel=0.1)
 
 
 def test_a_coat_without_a_border_cannot_be_smoothed() -> None:

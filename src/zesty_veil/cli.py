@@ -6,6 +6,7 @@ Bad input ends with exit code 2 and one sentence on the error stream, never a tr
 from __future__ import annotations
 
 import argparse
+import io
 import os
 import sys
 from collections.abc import Callable, Sequence
@@ -20,6 +21,7 @@ from zesty_veil.advise.remarks import remarks
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.exportjob import export_arguments, exported
+from zesty_veil.faultlog import write_down
 from zesty_veil.files import write_atomically
 from zesty_veil.glowjob import fire_arguments, fired, glow_arguments, glowed
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
@@ -188,8 +190,13 @@ def main(arguments: Sequence[str] | None = None, window: Window | None = None) -
     window
         What opens the window; the command line itself knows nothing of Qt.
     """
+    for stream in (sys.stdout, sys.stderr):
+        # A terminal that knows few letters gets the others as their numbers, not a traceback.
+        if isinstance(stream, io.TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")
     try:
-        chosen = parser().parse_args(arguments)
+        chosen = parser().parse_args(_asked(arguments))
+        _refuse_no_text(chosen)
         if chosen.job in {"open", "demo", "sheet", "card", "read-card"}:
             if window is None:
                 raise InputError("There is no window here; use another job.")
@@ -205,7 +212,32 @@ def main(arguments: Sequence[str] | None = None, window: Window | None = None) -
         return 0
     except KeyboardInterrupt:
         return 130
+    except MemoryError:
+        print("zesty-veil: There is not enough memory for that.", file=sys.stderr)
+        return 2
+    except Exception as error:
+        print(f"zesty-veil: {write_down(error, 'on the command line')}", file=sys.stderr)
+        return 1
     return 0
+
+
+def _asked(arguments: Sequence[str] | None) -> list[str]:
+    """Return the words of the command line; 'help' and '-V' are what others call them."""
+    words = list(sys.argv[1:] if arguments is None else arguments)
+    if words[:1] == ["help"]:
+        return [*words[1:2], "--help"]
+    return ["--version"] if words[:1] == ["-V"] else words
+
+
+def _refuse_no_text(chosen: argparse.Namespace) -> None:
+    """Refuse words that are no UTF-8, as no file could hold them; names of files may be any bytes.
+
+    Raises InputError.
+    """
+    for name, value in vars(chosen).items():
+        for words in value if isinstance(value, list) else [value]:
+            if isinstance(words, str) and any("\ud800" <= letter <= "\udfff" for letter in words):
+                raise InputError(f"What is given as '{name}' is no UTF-8 text; write it as such.")
 
 
 def _predict(chosen: argparse.Namespace) -> str:

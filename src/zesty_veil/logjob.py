@@ -15,7 +15,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.errors import InputError, LogError
-from zesty_veil.exchange.cardfile import patches_of, read_samples
+from zesty_veil.exchange.cardfile import patches_of, percent_words, read_samples
 from zesty_veil.exchange.logfile import write_log
 from zesty_veil.exchange.picturefile import read_photograph
 from zesty_veil.exchange.rackfile import read_rack, write_rack
@@ -76,10 +76,12 @@ def log_arguments(job: argparse.ArgumentParser) -> None:
 
 def fitted(chosen: argparse.Namespace) -> tuple[Any, str]:
     """Return what cards tell of a paint, for JSON and as text; raises VeilErrors."""
-    cards = [load_card(path) for path in chosen.card]
+    cards, note = [load_card(path) for path in chosen.card], ""
     if chosen.measurements is not None:
-        patches = patches_of(read_samples(chosen.measurements), chosen.measurements.name)
+        samples = read_samples(chosen.measurements)
+        patches = patches_of(samples, chosen.measurements.name)
         cards[0] = replace(cards[0], patches=patches, source="instrument")
+        note = percent_words(samples)
     if chosen.hand:
         return _hand(tuple(cards))
     found = measured(cards)
@@ -88,7 +90,7 @@ def fitted(chosen: argparse.Namespace) -> tuple[Any, str]:
         f"{paint.name}: {len(found.fit.de)} patches fit within dE {float(found.fit.de.max()):.1f}; "
         f"drawdowns are sure within dE {white:.1f} over white, {black:.1f} over black.\n"
     )
-    text += "".join(f"{words}\n" for words in found.unknown)
+    text += "".join(f"{words}\n" for words in (*found.unknown, *filter(None, (note,))))
     if chosen.out is not None:
         raw = msgspec.json.format(msgspec.json.encode(paint), indent=1)
         write_atomically(chosen.out, raw + b"\n")

@@ -11,10 +11,12 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Plan
 
-# A smoothing glaze: three parts of medium, two passes, half over each neighbour; common practice.
+# A smoothing glaze: three parts of medium, three passes, half over each neighbour; common practice.
 _SMOOTH_THINNING = 3.0
 _SMOOTH_PASSES = 3
 _SMOOTH_REACH = 0.06
+# Ratios are met within this share, or in so many drops as near as can be.
+_NEAR, _MOST_DROPS = 0.05, 24
 
 
 def smooth_here(plan: Plan, passage: int, coat: int) -> Plan:
@@ -57,14 +59,23 @@ def _parts(coat: Coat) -> set[str]:
 
 
 def _mid_mix(lower: Coat, upper: Coat) -> tuple[Part, ...]:
-    """Return both mixtures in equal parts, in the fewest whole drops of the smaller one."""
-    totals = [sum(p.parts for p in coat.mixture.parts) for coat in (lower, upper)]
-    mixed: dict[str, float] = {}
-    for coat, total in zip((lower, upper), totals, strict=True):
+    """Return both mixtures in equal parts, in the fewest whole drops that come near it."""
+    shares: dict[str, float] = {}
+    for coat in (lower, upper):
+        total = sum(p.parts for p in coat.mixture.parts)
         for part in coat.mixture.parts:
-            share = part.parts * max(totals) / total
-            mixed[part.paint] = mixed.get(part.paint, 0.0) + share
-    return tuple(Part(paint, round(parts, 2)) for paint, parts in mixed.items())
+            shares[part.paint] = shares.get(part.paint, 0.0) + part.parts / total / 2
+    best: tuple[float, list[int]] | None = None
+    for total in range(2, _MOST_DROPS + 1):
+        drops = [max(round(total * share), 1) for share in shares.values()]
+        whole = sum(drops)
+        error = max(abs(n / whole / s - 1) for n, s in zip(drops, shares.values(), strict=True))
+        if best is None or error < best[0] - 1e-9:
+            best = error, drops
+        if best[0] <= _NEAR:
+            break
+    assert best is not None
+    return tuple(Part(paint, float(n)) for paint, n in zip(shares, best[1], strict=True))
 
 
 def push_ends(plan: Plan, passage: int, rack: Sequence[Paint]) -> Plan:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Iterator
 
 from zesty_veil.paint.laydown import SITES
@@ -23,6 +24,8 @@ _BRUSH_CAUTION = (
     "Each product's label and safety data sheet come first."
 )
 _FIRST, _LAST = 0, -1
+# What begins something within a line, and what does at its start.
+_MARKS = re.compile(r"([\\`*_\[\]<>~|&]|(?<!\S)[#+-](?=\s|$)|!(?=\[))")
 
 
 def steps(plan: Plan) -> str:
@@ -34,6 +37,14 @@ def steps(plan: Plan) -> str:
         If the plan cannot be predicted; see `predict.field.predict`.
     """
     return "\n".join(_lines(plan)) + "\n"
+
+
+def plain(words: str) -> str:
+    """Return words on one line so that Markdown shows them as they are (CommonMark, 2.4).
+
+    Names come from files, and might be headings, pictures or links.
+    """
+    return _MARKS.sub(r"\\\1", " ".join(words.split()))
 
 
 def mixture_words(mixture: Mixture) -> str:
@@ -72,18 +83,18 @@ _PLACES = {"recess": "the recesses", "flat": "the flats", "ridge": "the ridges"}
 
 
 def _lines(plan: Plan) -> Iterator[str]:
-    yield f"# {plan.title}"
+    yield f"# {plain(plan.title)}"
     yield ""
     yield f"Seen under {plan.light}; {plan.figures} figure{'s' if plan.figures != 1 else ''}."
     yield _BRUSH_CAUTION
     number = 0
     for passage in plan.passages:
         yield ""
-        yield f"## {passage.name}"
+        yield f"## {plain(passage.name)}"
         yield ""
         yield (
             f"{_mm(passage.length_mm)} mm from the light (0 mm) to the far end, "
-            f"over {ground_words(passage.ground)}."
+            f"over {plain(ground_words(passage.ground))}."
         )
         yield ""
         for coat in (*passage.ground.coats, *passage.coats):
@@ -94,7 +105,7 @@ def _lines(plan: Plan) -> Iterator[str]:
 
 def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
     several = coat.passes != 1
-    yield f"{number}. **{mixture_words(coat.mixture)}**"
+    yield f"{number}. **{plain(mixture_words(coat.mixture))}**"
     yield (
         f"   - {_capital(tools()[coat.tool].label)}, {coat.passes} pass{'es' if several else ''}, "
         f"{span_words(coat, passage)}."

@@ -70,12 +70,17 @@ def _css(level: int) -> str:
     return f"#{level:02x}{level:02x}{level:02x}"
 
 
-@lru_cache
 def font(points: float = POINT_SIZE, bold: bool = False) -> QFont:
-    """Return the shipped font, drawn in grey without coloured fringes; not to be changed.
+    """Return the shipped font, drawn in grey without coloured fringes.
 
-    Kept, because finding a face takes longer than drawing with it.
+    A copy, so that whoever has it may change it; of a face that is kept, because finding one takes
+    longer than drawing with it.
     """
+    return QFont(_face(points, bold))
+
+
+@lru_cache
+def _face(points: float, bold: bool) -> QFont:
     face = QFont("Inter")
     face.setPointSizeF(points)
     face.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)

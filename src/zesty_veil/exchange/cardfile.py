@@ -47,6 +47,13 @@ def samples_in(raw: bytes, what: str) -> tuple[Sample, ...]:
     return read_cgats(text, what) if "BEGIN_DATA" in text else read_spectra(text, what)
 
 
+def percent_words(samples: tuple[Sample, ...]) -> str:
+    """Return a sentence where the spectra of a file were taken for per cent, or nothing."""
+    if any(sample.percent for sample in samples):
+        return "Its spectra were taken as per cent, as some of their numbers are above 2."
+    return ""
+
+
 def patches_of(samples: tuple[Sample, ...], what: str) -> tuple[Patch, ...]:
     """Return colours as the patches of a card.
 

@@ -15,7 +15,7 @@ import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.colours import Sample, refuse_many
-from zesty_veil.exchange.spectra import of_spectrum, on_grid
+from zesty_veil.exchange.spectra import as_shares, of_spectrum, on_grid
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import Array, wavelengths
 from zesty_veil.light.illuminant import LIGHTS, white
@@ -95,7 +95,7 @@ def read_cgats(text: str, what: str) -> tuple[Sample, ...]:
         out.append(_sample(cells[at], numbers, three, _spectrum(values, bands), light))
     if not out:
         raise InputError(f"{what} holds no colour.")
-    return tuple(out)
+    return as_shares(out)
 
 
 def _cells(line: str) -> list[str]:

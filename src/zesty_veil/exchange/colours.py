@@ -23,13 +23,16 @@ MOST_SAMPLES = 5000
 class Sample:
     """A colour with a name: CIELAB (3,) and, where it is known, its radiance factor (36,).
 
-    `light` is the illuminant whose white the CIELAB is relative to.
+    `light` is the illuminant whose white the CIELAB is relative to; `from_spectrum`, whether it
+    was reckoned from the spectrum; `percent`, whether its file had spectra in per cent.
     """
 
     name: str
     lab: Array
     spectrum: Array | None = None
     light: str = "D65"
+    from_spectrum: bool = False
+    percent: bool = False
 
     @property
     def rgb(self) -> tuple[int, int, int]:

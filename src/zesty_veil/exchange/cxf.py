@@ -17,7 +17,7 @@ import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.colours import Sample, refuse_many
-from zesty_veil.exchange.spectra import of_spectrum, on_grid
+from zesty_veil.exchange.spectra import as_shares, of_spectrum, on_grid
 from zesty_veil.light.grid import FIRST_NM, STEP_NM, Array
 from zesty_veil.light.illuminant import LIGHTS
 
@@ -106,7 +106,7 @@ def read_cxf(raw: bytes, what: str) -> tuple[Sample, ...]:
         out.append(Sample(name, numbers, spectrum, light))
     if not out:
         raise InputError(f"{what} holds no colour with spectrum or CIELAB; export it with one.")
-    return tuple(out)
+    return as_shares(out)
 
 
 def _spectrum(

@@ -9,6 +9,8 @@ from __future__ import annotations
 import csv
 import io
 import re
+from collections.abc import Iterable
+from dataclasses import replace
 
 import numpy as np
 
@@ -20,21 +22,41 @@ from zesty_veil.light.illuminant import weights
 
 _LEAST_BANDS = 8
 _MOST_LETTERS = 100_000
+_MOST_SHARE = 2.0  # no paint sends back more, and a white in per cent does
 _NM = re.compile(r"(?:.*?[^\d.])?(\d{3}(?:\.\d+)?)\s*(?:nm)?", re.IGNORECASE)
 _LAB_NAMES = (("L", "a", "b"), ("L*", "a*", "b*"), ("LAB_L", "LAB_A", "LAB_B"))
 
 
 def on_grid(nm: Array, values: Array) -> Array:
-    """Return a spectrum (n,) at wavelengths (n,) brought to ours, (36,); per cent become shares."""
+    """Return a spectrum (n,) at wavelengths (n,) brought to ours, (36,)."""
     order = np.argsort(nm, kind="stable")
-    found = np.interp(wavelengths(), nm[order], values[order])
-    return np.asarray(np.clip(found / 100 if found.max() > 2 else found, 0.0, None))
+    return np.asarray(np.interp(wavelengths(), nm[order], values[order]))
+
+
+def as_shares(found: Iterable[Sample]) -> tuple[Sample, ...]:
+    """Return the samples of one file with their spectra as shares, at least 0.
+
+    A file is in per cent or in shares as a whole: one dark sample in per cent looks like a share.
+    """
+    every = tuple(found)
+    spectra = [each.spectrum for each in every if each.spectrum is not None]
+    percent = any(float(spectrum.max()) > _MOST_SHARE for spectrum in spectra)
+    out = []
+    for each in every:
+        if each.spectrum is None:
+            out.append(each)
+            continue
+        shares = np.clip(each.spectrum / (100 if percent else 1), 0.0, None)
+        colour = of_spectrum(each.name, shares).lab if each.from_spectrum else each.lab
+        out.append(replace(each, lab=colour, spectrum=shares, percent=percent))
+    return tuple(out)
 
 
 def of_spectrum(name: str, spectrum: Array) -> Sample:
     """Return a sample of which only the spectrum is known; its CIELAB is that in daylight."""
     eye = weights()
-    return Sample(name, lab(xyz(spectrum, eye), eye.sum(axis=0)), spectrum)
+    colour = lab(xyz(spectrum, eye), eye.sum(axis=0))
+    return Sample(name, colour, spectrum, from_spectrum=True)
 
 
 def read_spectra(text: str, what: str) -> tuple[Sample, ...]:
@@ -52,9 +74,9 @@ def read_spectra(text: str, what: str) -> tuple[Sample, ...]:
     if header[0].casefold().strip("[]() ") in {"nm", "wavelength", "wavelengths", "lambda"}:
         columns = [_nm(cell) for cell in header[1:]]
         if all(nm is not None for nm in columns) and len(columns) >= _LEAST_BANDS:
-            return _down(rows, what)
-        return _across(rows, what)
-    return _down(rows, what)
+            return as_shares(_down(rows, what))
+        return as_shares(_across(rows, what))
+    return as_shares(_down(rows, what))
 
 
 def _rows(text: str, what: str) -> list[list[str]]:

@@ -50,6 +50,17 @@ def xyz_from_lab(colour: Array, white: Array) -> Array:
     return out
 
 
+def luminous(L: Array) -> Array:
+    """Return luminous reflectance Y (0-1) of CIELAB lightness (...), the inverse of L*.
+
+    References
+    ----------
+    CIE 15:2018, 8.2.1: a cube above L* = 8, a straight line below.
+    """
+    L = np.asarray(L, dtype=np.float64)
+    return np.where(L > 8, ((L + 16) / 116) ** 3, L * (27 / 24389))
+
+
 def lch(colour: Array) -> Array:
     """Return L, C and h of CIELAB values.
 

@@ -18,9 +18,11 @@ from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.log.files import decoded, read_whole
+from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.mixture import Thinner
 from zesty_veil.paint.paint import Kind
 from zesty_veil.paint.tool import tools
+from zesty_veil.plan.check import MOST_IN_POT, MOST_LETTERS
 
 FORMAT = "zesty-veil card"
 SCHEMA = 1
@@ -127,6 +129,13 @@ def check_card(card: Card) -> None:
         raise InputError("The card names no paint; write which paint it is.")
     if card.tool not in tools():
         raise InputError(f"The tool '{card.tool}' is not known; use one of {', '.join(tools())}.")
+    if card.finish and card.finish not in FINISHES:
+        known = ", ".join(FINISHES)
+        raise InputError(f"The finish '{card.finish}' is not known; use one of {known}.")
+    if len(card.paint) > MOST_LETTERS or len(card.maker) > MOST_LETTERS:
+        raise InputError(f"Paint and maker of a card may have {MOST_LETTERS} letters each.")
+    if len(card.pigments) > MOST_IN_POT:
+        raise InputError(f"A card names at most {MOST_IN_POT} pigments.")
     if not 0 <= card.thinning <= 50:
         raise InputError(f"The thinning is {card.thinning:g}; it must be from 0 to 50 parts to 1.")
     if not 1 <= len(card.patches) <= MOST_PATCHES:

@@ -9,7 +9,7 @@ from typing import Literal, NamedTuple
 import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.light.cielab import lch
+from zesty_veil.light.cielab import lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.value import value
 from zesty_veil.log.judge import turns_of
@@ -64,7 +64,7 @@ class Drawn(NamedTuple):
     @property
     def value(self) -> float:
         """Value 0-10 of two passes over white."""
-        return float(value(np.array(((self.lab[0, 2, 0] + 16) / 116) ** 3)))
+        return float(value(luminous(self.lab[0, 2, 0])))
 
     def passes_to_hide(self) -> int | None:
         """Return after how many passes white and black look alike; None if four are too few."""

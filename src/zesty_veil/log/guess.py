@@ -108,10 +108,13 @@ def _choices(lab: Array, rng: np.random.Generator) -> tuple[Array, int]:
             found.append(other)
         if len(found) == CHOICES - 1:
             break
-    while len(found) < CHOICES - 1:  # near black or white there is not much room: go further
-        step = float(rng.uniform(6, 30))
-        grey = lab + np.array([step if L < 50 else -step, 0.0, 0.0])
-        found.append(grey)
+    # Near black or white there is not much room: go on from there, a step that is seen each time.
+    step = 0.0
+    while len(found) < CHOICES - 1:
+        step += float(rng.uniform(4, 8))
+        other = lab + np.array([step if L < 50 else -step, 0.0, 0.0])
+        if all(float(ciede2000(other, f)) > _LEAST_DE for f in (lab, *found)):
+            found.append(other)
     order = rng.permutation(CHOICES)
     every = np.array([lab, *found])[order]
     return every, int(np.flatnonzero(order == 0)[0])
@@ -174,6 +177,16 @@ def tally(guesses: Sequence[Guess]) -> Tally:
     return Tally(len(guesses), hits, lighter, warmer, stronger, words)
 
 
+def _guess(document: object) -> Guess | None:
+    """Return a guess out of the log; none if it is damaged, as a tally does well without it."""
+    if not isinstance(document, bytes | str):
+        return None
+    try:
+        return msgspec.json.decode(document, type=Guess)
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError):
+        return None
+
+
 class Guesses:
     """The guesses kept in the log."""
 
@@ -196,7 +209,7 @@ class Guesses:
         """Return all guesses, the oldest first; raises LogError."""
         with self._store.reading() as db:
             rows = db.execute("SELECT document FROM guess ORDER BY number").fetchall()
-        return tuple(msgspec.json.decode(row[0], type=Guess) for row in rows)
+        return tuple(guess for row in rows if (guess := _guess(row[0])) is not None)
 
     def forget(self) -> None:
         """Begin the tally anew; raises LogError."""

@@ -72,5 +72,13 @@ def check_record(record: Record) -> None:
         for lab in (seen.lab, seen.predicted):
             if not all(math.isfinite(v) and abs(v) <= 300 for v in lab):
                 raise InputError(f"{what} must be three numbers, L a b, none beyond 300.")
+    air = record.conditions
+    if air.celsius is not None and not -20 <= air.celsius <= 60:
+        raise InputError(f"The air is {air.celsius:g} degrees; give it from -20 to 60 °C.")
+    if air.humidity is not None and not 0 <= air.humidity <= 1:
+        raise InputError(f"The humidity is {100 * air.humidity:g} %; give it from 0 to 100 %.")
+    for what, words, most in (("notes", record.words, 20_000), ("step", record.step, 500)):
+        if len(words) > most:
+            raise InputError(f"The {what} have {len(words)} letters; they may have {most}.")
     if record.minutes is not None and not 0 <= record.minutes <= 1e5:
         raise InputError(f"The time taken is {record.minutes:g} min; give it from 0 to 100000.")

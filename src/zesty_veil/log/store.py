@@ -255,6 +255,8 @@ class Store:
             busy = "locked" in str(error)
             what = "is busy in another window; try again" if busy else f"cannot be used: {error}"
             raise LogError(f"The log {self.path} {what}.") from None
+        except sqlite3.ProgrammingError as error:
+            raise LogError(f"The log {self.path} cannot be used: {error}") from None
         except sqlite3.DatabaseError:
             raise LogError(
                 f"{self.path} is damaged or is no log; move it away, or put a backup in its place."

@@ -18,6 +18,7 @@ M. A. Woodbury, "Inverting modified matrices", Statistical Research Group Memora
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -57,6 +58,28 @@ def plain(d: Array) -> Bispectral:
     """Return a reflectance (..., 36) without fluorescence."""
     none = np.zeros((*d.shape[:-1], 0, BANDS))
     return Bispectral(d, none, none)
+
+
+def concatenated(parts: Sequence[Bispectral]) -> Bispectral:
+    """Return reflectances one after the other along their first axis.
+
+    Some may have more sources than others, as films of other numbers of passes do; a source that
+    sends nothing out makes up for those that are missing.
+    """
+    most = max(part.sources for part in parts)
+
+    def filled(sources: Array) -> Array:
+        missing = most - sources.shape[-2]
+        if not missing:
+            return sources
+        none = np.zeros((*sources.shape[:-2], missing, BANDS))
+        return np.concatenate([sources, none], axis=-2)
+
+    return Bispectral(
+        np.concatenate([part.d for part in parts]),
+        np.concatenate([filled(part.U) for part in parts]),
+        np.concatenate([filled(part.V) for part in parts]),
+    )
 
 
 def emitter(absorbed: Array, emission: Array, efficiency: Array) -> Emitter:

@@ -84,8 +84,13 @@ def check_coat(coat: Coat, paints: dict[str, Paint]) -> None:
 
 
 def _between(what: str, number: float, low: float, high: float) -> Iterator[str]:
-    if not (math.isfinite(number) and low <= number <= high):
-        yield f"{what} is {number:g}; it must be from {low:g} to {high:g}."
+    # Compared as it is: a whole number of 400 digits cannot be written as a float any more.
+    if not low <= number <= high:
+        try:
+            shown = f"{number:g}"
+        except OverflowError:
+            shown = "beyond all measure"
+        yield f"{what} is {shown}; it must be from {low:g} to {high:g}."
 
 
 def _plan_faults(plan: Plan) -> Iterator[str]:

@@ -10,7 +10,15 @@ import numpy.typing as npt
 
 from zesty_veil.light.grid import Array
 from zesty_veil.optics import flakes
-from zesty_veil.optics.bispectral import Bispectral, Emitter, average, cover, emitter, plain
+from zesty_veil.optics.bispectral import (
+    Bispectral,
+    Emitter,
+    average,
+    concatenated,
+    cover,
+    emitter,
+    plain,
+)
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
 from zesty_veil.paint.mixture import Blend, Dyes
@@ -40,7 +48,7 @@ def joined(parts: Sequence[State]) -> State:
     """Return parts of a stack as one, along the first axis."""
     if len(parts) == 1:
         return parts[0]
-    R = Bispectral(*(np.concatenate(x) for x in zip(*(p.R for p in parts), strict=True)))
+    R = concatenated([p.R for p in parts])
     mirrors = [p.mirror for p in parts if p.mirror is not None]
     mirror = np.concatenate(mirrors) if mirrors else None
     return State(R, np.concatenate([p.finish for p in parts]), mirror)

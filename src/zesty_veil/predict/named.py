@@ -7,7 +7,7 @@ from functools import cache
 import numpy as np
 
 from zesty_veil.errors import InputError
-from zesty_veil.light.cielab import lab_from_lch
+from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.light.value import value
@@ -46,7 +46,7 @@ def _called() -> tuple[tuple[str, tuple[float, float, float]], ...]:
     grid = np.stack(np.meshgrid(_L, _C, _H, indexing="ij"), axis=-1).reshape(-1, 3)
     lab = lab_from_lch(grid)
     inside = srgb(lab)[1]
-    Y = np.where(lab[:, 0] > 8, ((lab[:, 0] + 16) / 116) ** 3, lab[:, 0] / 903.3)
+    Y = luminous(lab[:, 0])
     out = []
     for lch, here, v in zip(grid[inside], lab[inside], value(Y[inside]), strict=True):
         L, a, b = (float(x) for x in here)

@@ -12,7 +12,7 @@ from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.far import far
 from zesty_veil.advise.match.polish import Bench
 from zesty_veil.light.grid import Array
-from zesty_veil.optics.bispectral import Bispectral
+from zesty_veil.optics.bispectral import concatenated
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import colours
@@ -98,7 +98,7 @@ class Course:
         """Return stacks on the ground of a spot as one state (n, 1)."""
         bench = self.benches[spot.relief]
         states = [bench.on(coats, spot.ground) for coats in stacks]
-        R = Bispectral(*(np.concatenate(x) for x in zip(*(s.R for s in states), strict=True)))
+        R = concatenated([s.R for s in states])
         mirrors = [s.mirror for s in states if s.mirror is not None]
         mirror = np.concatenate(mirrors) if mirrors else None  # metal shows in all or in none
         return State(R, np.concatenate([s.finish for s in states]), mirror)

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 import numpy as np
+from msgspec.structs import replace
 
 from zesty_veil.advise.match.bank import Bank, bank, tuned
 from zesty_veil.advise.match.far import far
@@ -155,8 +156,7 @@ def _stronger(coat: Coat, more: float) -> Coat:
     thinning = (1 + coat.mixture.thinning) / (1 + more) - 1
     if thinning < 0:
         thinning = (1 + coat.mixture.thinning) * (1 + more) - 1
-    mixture = Mixture(coat.mixture.parts, coat.mixture.thinner, thinning)
-    return Coat(mixture, coat.tool, coat.passes)
+    return replace(coat, mixture=replace(coat.mixture, thinning=thinning))
 
 
 Aim = Callable[[Array], Array]

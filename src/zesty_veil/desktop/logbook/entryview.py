@@ -256,6 +256,9 @@ class EntryView(QWidget):
 
     def _changed(self, i: int, row: Row) -> None:
         other = row.passage != self.rows[i].passage
+        if other:
+            self.fields.finish()  # what is typed belongs to the row, wherever it lies now
+            row = replace(row, lab=self.rows[i].lab, how=self.rows[i].how)
         self.rows[i] = row
         if other:
             self._show_rows()

@@ -56,11 +56,14 @@ class RowFields(QWidget):
 
     def show_plan(self, plan: Plan, rows: list[Row]) -> None:
         """Make fields for rows of a plan."""
+        self.finish()
         self._plan, self._rows, self._fields = plan, rows, []
         while self._grid.count():
             item = self._grid.takeAt(0)
             widget = item.widget() if item is not None else None
             if widget is not None:
+                # A field that goes while it is typed in still tells of it, of a row that is gone.
+                widget.blockSignals(True)
                 widget.hide()
                 widget.deleteLater()
         for column, words in enumerate(_HEAD):
@@ -72,6 +75,13 @@ class RowFields(QWidget):
         for i, row in enumerate(rows):
             self._add(i, row)
         self._grid.setRowStretch(len(rows) + 1, 1)
+
+    def finish(self) -> None:
+        """Take what is being typed as if the field was left."""
+        for i, (_, _, typed) in enumerate(self._fields):
+            if typed.hasFocus() and typed.isModified():
+                typed.setModified(False)
+                self.typed.emit(i, typed.text())
 
     def show_rows(self, rows: list[Row], in_hand: int, predicted: dict[int, Lab]) -> None:
         """Show which row is in hand, and the colours."""

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.plain import Label
@@ -13,22 +11,15 @@ from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.paintform import PaintForm
 from zesty_veil.desktop.rack.photoview import PhotoView
 from zesty_veil.desktop.theme import font
-from zesty_veil.light.grid import Array
 
 
 class MeasureLeaf(QWidget):
-    """Ways to read a card and the card as it is read, left; the paint and its fit, right.
+    """Ways to read a card and the card as it is read, left; the paint and its fit, right."""
 
-    Parameters
-    ----------
-    sample
-        Returns what lies under the simulated meter.
-    """
-
-    def __init__(self, sample: Callable[[], Array]) -> None:
+    def __init__(self, meter: MeterBar) -> None:
         super().__init__()
         self.form, self.photo, self.card = PaintForm(), PhotoView(), CardView()
-        self.meter = MeterBar(sample)
+        self.meter = meter
         self.setFocusProxy(self.card)
         self.title, self.words = Label(), Label()
         self.title.setFont(font(13, bold=True))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import NamedTuple
 
@@ -15,9 +17,11 @@ from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.photos import FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PLACES, Place
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
+from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.reading import (
     Fitted,
     Fitting,
+    FromFile,
     Photograph,
     fittings,
     measurements,
@@ -29,17 +33,23 @@ from zesty_veil.log.card import Card, Patch, Source
 from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.hand import hand_from
 from zesty_veil.log.measured import likely
+from zesty_veil.log.meter import TILE, Meter, SimulatedMeter
 from zesty_veil.log.photo.reading import Reading
 from zesty_veil.log.racks import Kept
 from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.tool import tools
 
 _INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
+_SIMULATED = "Simulated meter, over a card of an invented pot."
 _MOST_DRAFTS = 8  # a photograph among them may take some tens of megabytes
 _START = (
     "Lay 1, 2 and 4 passes over both halves of a printed test card, then read it: from a "
     "photograph, from an instrument's file, with a meter, or by typing what you see."
 )
+
+
+def _simulated() -> Meter:
+    return SimulatedMeter(time.monotonic)
 
 
 class _Draft(NamedTuple):
@@ -55,8 +65,10 @@ class MeasureView(MeasureLeaf):
     done = Signal(object)  # Paint or None
     complained = Signal(str)
 
-    def __init__(self, keeping: Keeping) -> None:
-        super().__init__(self._under_meter)
+    def __init__(self, keeping: Keeping, meter: Callable[[], Meter] | None = None) -> None:
+        # A driver of a real meter takes the place of these two; the rest is the same.
+        make: Callable[[], Meter] = _simulated if meter is None else meter
+        super().__init__(MeterBar(make, self._lay_meter, _SIMULATED if meter is None else ""))
         self._keeping = keeping
         self._kept: Kept | None = None
         self._patches: dict[Place, Patch] = {}
@@ -70,7 +82,7 @@ class MeasureView(MeasureLeaf):
         )
         self.photos.answered.connect(self._read)
         self.photos.failed.connect(self._unread)
-        self.files: NewestWins[Path, tuple[str, tuple[Patch, ...]]] = NewestWins(measurements, self)
+        self.files: NewestWins[Path, FromFile] = NewestWins(measurements, self)
         self.files.answered.connect(self._instrument)
         self.files.failed.connect(lambda error: self._say(str(error)))
         self.fits: NewestWins[Fitting, Fitted] = NewestWins(fittings, self)
@@ -151,11 +163,10 @@ class MeasureView(MeasureLeaf):
         self._say(f"Reading {path.name} …")
         self.files.ask(path)
 
-    def _instrument(self, found: tuple[str, tuple[Patch, ...]]) -> None:
-        name, patches = found
+    def _instrument(self, found: FromFile) -> None:
         self.photo.setVisible(False)
-        self._take({(p.backing, p.passes): p for p in patches}, "instrument")
-        self._say(f"{len(patches)} patches from {name}.")
+        self._take({(p.backing, p.passes): p for p in found.patches}, "instrument")
+        self._say(f"{len(found.patches)} patches from {found.name}. {found.note}".strip())
 
     def use_meter(self) -> None:
         """Switch the meter on."""
@@ -286,6 +297,11 @@ class MeasureView(MeasureLeaf):
 
     def _forget(self, place: Place) -> None:
         self._take({p: patch for p, patch in self._patches.items() if p != place}, self._source)
+
+    def _lay_meter(self, meter: Meter, tile: bool) -> None:
+        """Put the simulated meter on its tile, or on the patch in hand; a real one lies already."""
+        if isinstance(meter, SimulatedMeter):
+            meter.put_on(TILE if tile else self._under_meter())
 
     def _under_meter(self) -> Array:
         card = self.form.card((), "bench meter")

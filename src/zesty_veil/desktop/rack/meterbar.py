@@ -2,35 +2,41 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.desktop.plain import Label
-from zesty_veil.errors import InputError
-from zesty_veil.light.grid import Array
-from zesty_veil.log.meter import TILE, Meter, SimulatedMeter
+from zesty_veil.errors import VeilError
+from zesty_veil.log.meter import Meter
 
 _TICK_MS = 500
 
 
 class MeterBar(QWidget):
-    """Leads through measuring with a meter, here the simulated one.
+    """Leads through measuring with a meter.
 
-    `measured` tells a spectrum; `sample` is asked what lies under the simulated meter.
+    Parameters
+    ----------
+    make
+        Returns the meter when it is switched on: a driver of a real one, or the simulated one.
+    lay
+        Told before each reading what the hand puts it on: its white tile, or the patch in hand.
+        With a real meter the hand does that.
+    about
+        Which meter it is, as a sentence.
     """
 
     measured = Signal(object)  # (36,)
     complained = Signal(str)
 
     def __init__(
-        self, sample: Callable[[], Array], clock: Callable[[], float] = time.monotonic
+        self, make: Callable[[], Meter], lay: Callable[[Meter, bool], None], about: str
     ) -> None:
         super().__init__()
-        self._sample, self._clock = sample, clock
-        self._meter: SimulatedMeter | None = None
+        self._make, self._lay, self._about = make, lay, about
+        self._meter: Meter | None = None
         self.words = Label()
         self.words.setWordWrap(True)
         self.tile = QPushButton("Calibrate on the white tile")
@@ -54,7 +60,7 @@ class MeterBar(QWidget):
     def switch_on(self) -> None:
         """Switch the meter on, if it is not; its lamp then warms."""
         if self._meter is None:
-            self._meter = SimulatedMeter(self._clock)
+            self._meter = self._make()
         self._timer.start()
         self.refresh()
 
@@ -65,7 +71,7 @@ class MeterBar(QWidget):
     def calibrate(self) -> None:
         """Put the meter on its tile and calibrate it."""
         if self._meter is not None:
-            self._meter.put_on(TILE)
+            self._lay(self._meter, True)
             self._try(self._meter.calibrate)
 
     def measure(self) -> None:
@@ -73,7 +79,7 @@ class MeterBar(QWidget):
         if self._meter is None:
             return
         meter = self._meter
-        meter.put_on(self._sample())
+        self._lay(meter, False)
         self._try(lambda: self.measured.emit(meter.measure()))
 
     def refresh(self) -> None:
@@ -87,13 +93,13 @@ class MeterBar(QWidget):
             words = "Warm. Calibrate it on its white tile."
         else:
             words = "Ready. Put it flat on the patch in hand, and measure."
-        self.words.setText(f"Simulated meter, over a card of an invented pot.  {words}")
+        self.words.setText(f"{self._about}  {words}")
         self.tile.setEnabled(state.warm_in_s <= 0)
         self.press.setEnabled(state.warm_in_s <= 0 and state.calibrated)
 
     def _try(self, act: Callable[[], None]) -> None:
         try:
             act()
-        except InputError as error:
+        except VeilError as error:
             self.complained.emit(str(error))
         self.refresh()

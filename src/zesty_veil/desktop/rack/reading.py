@@ -10,7 +10,7 @@ import numpy as np
 
 from zesty_veil.desktop.photos import Picture, read_picture
 from zesty_veil.errors import VeilError
-from zesty_veil.exchange.cardfile import patches_of, read_samples
+from zesty_veil.exchange.cardfile import patches_of, percent_words, read_samples
 from zesty_veil.light.grid import Array
 from zesty_veil.light.picture import Pixels
 from zesty_veil.light.srgb import srgb
@@ -31,9 +31,19 @@ class Photograph:
     corners: Array | None = None
 
 
-def measurements(path: Path, wanted: Callable[[], bool]) -> Iterator[tuple[str, tuple[Patch, ...]]]:
-    """Yield the name of an instrument's file and the patches in it."""
-    yield path.name, patches_of(read_samples(path), path.name)
+@dataclass(frozen=True)
+class FromFile:
+    """An instrument's file: its name, the patches in it, and what was taken for granted."""
+
+    name: str
+    patches: tuple[Patch, ...]
+    note: str
+
+
+def measurements(path: Path, wanted: Callable[[], bool]) -> Iterator[FromFile]:
+    """Yield what an instrument's file holds."""
+    samples = read_samples(path)
+    yield FromFile(path.name, patches_of(samples, path.name), percent_words(samples))
 
 
 def photographs(

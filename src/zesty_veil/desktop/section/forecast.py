@@ -15,7 +15,7 @@ from zesty_veil.advise.remark import Remark
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.desktop.form.formpicture import layers, picture
 from zesty_veil.errors import DroppedError
-from zesty_veil.light.cielab import lab_from_lch
+from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES
@@ -189,7 +189,7 @@ def _background(request: Request) -> float:
         return request.background
     seen = kept_table(other, request.plan.paints, request.look)
     flat = seen.lab[:, seen.lab.shape[1] // 2, :, 0]
-    return max(float((((flat + 16) / 116) ** 3).mean()), 1e-3)
+    return max(float(luminous(flat).mean()), 1e-3)
 
 
 def _front(request: Request) -> tuple[Passage, tuple[Paint, ...]]:

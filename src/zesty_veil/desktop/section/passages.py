@@ -82,6 +82,7 @@ class PassagesPanel(QWidget):
     chosen = Signal(int)
     form_wanted = Signal(str)
     sculpt_wanted = Signal()
+    complained = Signal(str)
 
     def __init__(self, document: Document) -> None:
         super().__init__()
@@ -205,8 +206,9 @@ class PassagesPanel(QWidget):
         """Add an empty passage and put it in view."""
         try:
             plan = edits.add_passage(self._document.plan, Passage("new passage"))
-        except VeilError:
-            return  # the list is full, and a list of 200 says so itself
+        except VeilError as error:
+            self.complained.emit(str(error))
+            return
         self._document.edit(plan, "new passage")
         self.chosen.emit(len(plan.passages) - 1)
         self.name.setFocus()

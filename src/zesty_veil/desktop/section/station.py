@@ -66,6 +66,7 @@ class SectionStation(QWidget):
 
         self.passages = PassagesPanel(document)
         self.passages.chosen.connect(self.choose_passage)
+        self.passages.complained.connect(self.complained.emit)
         self.view = SectionView(self.hand)
         self.view.selected.connect(lambda i: self.choose_coat(None if i < 0 else i))
         self.view.key_pressed.connect(self._key)

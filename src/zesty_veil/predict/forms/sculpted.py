@@ -66,6 +66,8 @@ def unpacked(sculpt: Sculpt) -> tuple[Array, Mask]:
         )
     numbers = np.frombuffer(raw, dtype="<u2").reshape(sculpt.side, sculpt.side)
     mask = numbers > 0
+    if not mask.any():
+        raise SculptError(f"The sculpt '{sculpt.name}' in this plan is empty; take its view again.")
     return np.where(mask, (numbers.astype(np.float64) - 1) * sculpt.step, 0.0), mask
 
 

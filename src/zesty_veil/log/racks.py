@@ -91,7 +91,8 @@ class Racks:
             ).fetchall()
         read, damaged = {}, []
         for place, paint, raw in rows:
-            document = bytes(raw)
+            # SQLite keeps whatever was put there; only bytes can be a document.
+            document = raw if isinstance(raw, bytes) else str(raw).encode()
             try:
                 read[place, paint] = document, self._read.get(document) or _decoded(document)
             except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, InputError):

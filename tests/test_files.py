@@ -6,6 +6,7 @@ import os
 import stat
 import threading
 import time
+import tracemalloc
 from pathlib import Path
 
 import pytest
@@ -197,3 +198,15 @@ def test_an_error_that_cannot_be_written_down_is_still_told(tmp_path: Path) -> N
     path.parent.parent.mkdir(parents=True, exist_ok=True)
     path.parent.write_bytes(b"in the way")
     assert "could not be written down" in write_down(ValueError("x"), "trying")
+
+
+def test_reading_takes_no_more_room_than_the_file(tmp_path: Path) -> None:
+    """A limit of half a gigabyte must not cost half a gigabyte."""
+    path = tmp_path / "plan"
+    path.write_bytes(b"x" * 100)
+    tracemalloc.start()
+    try:
+        assert read_limited(path, 500_000_000, "sculpt") == b"x" * 100
+        assert tracemalloc.get_traced_memory()[1] < 5_000_000
+    finally:
+        tracemalloc.stop()

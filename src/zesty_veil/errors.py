@@ -27,6 +27,7 @@ def fit_to_read(words: str) -> str:
     Names come from files, and files hold anything: letters that move the writing, or a hundred
     thousand of them. The end of a sentence, which says what to do, is kept.
     """
+    words = _cut(words, 20 * _MOST)  # before anything is looked for in it
     words = _UNSEEN.sub("\N{REPLACEMENT CHARACTER}", words.replace("\n", " "))
     words = re.sub(rf"\S{{{_MOST_WORD},}}", lambda found: _cut(found[0], _MOST_WORD), words)
     return _cut(words, _MOST)

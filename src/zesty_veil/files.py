@@ -22,6 +22,7 @@ from zesty_veil.errors import FileError
 _LEFT_OVER_S = 600.0
 _MOST_NAME_BYTES = 200
 _PIPE_BUFFER = 65536
+_LEAST_READ = 65536
 _TOKEN = re.compile(r"[0-9a-f]{12}")
 
 
@@ -55,9 +56,12 @@ def read_limited(path: Path, most_bytes: int, what: str) -> bytes:
         raise FileError(f"{path} cannot be read: {why}; check the path.") from None
     try:
         with os.fdopen(handle, "rb") as file:
-            if not stat.S_ISREG(os.fstat(handle).st_mode):
+            status = os.fstat(handle)
+            if not stat.S_ISREG(status.st_mode):
                 raise FileError(f"{path} is no file of bytes, so it is no {what}; open a file.")
-            raw = file.read(most_bytes + 1)
+            # A reader makes room for all that it is asked for before it reads; so no more is asked
+            # for than there is, and one byte that would tell of more.
+            raw = file.read(min(max(status.st_size, _LEAST_READ), most_bytes) + 1)
     except OSError as error:
         raise FileError(f"{path} cannot be read: {reason(error)}; check the path.") from None
     if len(raw) > most_bytes:

@@ -32,6 +32,7 @@ from zesty_veil.predict.look import Look
 from zesty_veil.predict.named import named
 
 _MOST_RAMP_BYTES = 100_000
+_MOST_LETTERS = 200
 _ANY = "any"
 
 
@@ -112,6 +113,8 @@ def colour(words: str) -> Array:
     InputError
         If it is written otherwise.
     """
+    if len(words) > _MOST_LETTERS:
+        raise InputError(f"A colour of {len(words)} letters is none; write #rrggbb, or L,a,b.")
     if words.strip().startswith("#"):
         return lab_of(parsed(words))
     if "," not in words:

@@ -248,5 +248,7 @@ def kept(path: Path) -> Sitting | None:
         for where in (*sitting.order, *in_hand, *(one.where for one in sitting.laid)):
             work_at(sitting, where)
     except (msgspec.MsgspecError, UnicodeError, InputError, IndexError, RecursionError) as error:
-        raise PlanFileError(f"The sitting kept in {path} is damaged: {error}") from error
+        raise PlanFileError(
+            f"The sitting kept in {path} is damaged ({error}); begin it anew."
+        ) from error
     return sitting

@@ -7,6 +7,8 @@ import math
 from zesty_veil.errors import InputError
 from zesty_veil.light.srgb import lab_of, parsed
 
+_MOST_LETTERS = 200
+
 
 def colour_of(words: str) -> tuple[float, float, float]:
     """Return CIELAB of a colour written as #rrggbb or as three numbers, L a b.
@@ -16,6 +18,8 @@ def colour_of(words: str) -> tuple[float, float, float]:
     InputError
         If it is written otherwise, or cannot be.
     """
+    if len(words) > _MOST_LETTERS:
+        raise InputError(f"A colour of {len(words)} letters is none; write #rrggbb, or L a b.")
     text = words.strip()
     parts = text.replace(";", " ").split()
     if len(parts) == 1 and "," in text and not text.startswith("#"):

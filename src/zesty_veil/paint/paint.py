@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cache
+from functools import lru_cache
 from typing import Literal
 
 import msgspec
@@ -73,7 +73,7 @@ class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     spread: tuple[tuple[float, ...], ...] = ()
 
 
-@cache
+@lru_cache(maxsize=2048)
 def spectra(paint: Paint) -> tuple[Array, Array]:
     """Return K and S of a paint as read-only arrays, (36,) float64 in 1/mm."""
     K, S = np.array(paint.K, dtype=np.float64), np.array(paint.S, dtype=np.float64)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
 
 from zesty_veil.errors import InputError
+from zesty_veil.kept import kept_within
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.edits import set_glow
 from zesty_veil.plan.glow import Glow, Surface
@@ -75,7 +75,7 @@ def ringed(plan: Plan, glow: Glow, surface: Surface) -> Ringed:
     return Ringed(surface, index, rings, rings[-1].end, length_mm)
 
 
-@lru_cache(maxsize=64)
+@kept_within(1)
 def _rings(
     lamp: Lamp, bare: Shape, half: float, surface: Surface, count: int
 ) -> tuple[tuple[Ring, ...], float]:
@@ -101,7 +101,7 @@ def _rings(
     return tuple(rings), (far - near) * half
 
 
-@lru_cache(maxsize=16)
+@kept_within(12)
 def field(lamp: Lamp, bare: Shape, surface: Surface) -> tuple[Array, Array]:
     """Return how far each place of a form is from a light, and how much of it is shown there.
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
+from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -188,7 +188,7 @@ def bank(
     return Bank(tuple(coats), cost, rows, together, odd)
 
 
-@cache
+@lru_cache(maxsize=20_000)
 def _film(name: str, thinner: Thinner, thinning: float, relief: float) -> tuple[float, float]:
     """Return the wet film of one pass at a relief in mm, and the share of the area it touches."""
     tool, r = tools()[name], np.array([relief])

@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from dataclasses import replace as replace_field
-from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
 from msgspec.structs import replace
 
+from zesty_veil.kept import kept_within
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
@@ -70,7 +70,7 @@ def kept_table(
     return _from_nozzle(_kept(plain, paints, look, grey), nozzle)
 
 
-@lru_cache(maxsize=64)
+@kept_within(4)
 def _from_nozzle(table: Table, nozzle: float | None) -> Table:
     return replace_field(table, nozzle=nozzle)
 
@@ -80,7 +80,7 @@ def _led_from(coats: tuple[Coat, ...], turned: float) -> tuple[Coat, ...]:
     return tuple(c if c.nozzle is None else replace(c, nozzle=c.nozzle - turned) for c in coats)
 
 
-@lru_cache(maxsize=64)
+@kept_within(48)
 def _kept(passage: Passage, paints: tuple[Paint, ...], look: Look, grey: bool) -> Table:
     return table(passage, {paint.name: paint for paint in paints}, look, grey)
 
@@ -156,7 +156,7 @@ def _cell(place: Array, count: int) -> tuple[npt.NDArray[np.intp], Array]:
     return cell, place - cell
 
 
-@lru_cache(maxsize=16)
+@kept_within(24)
 def _rows(worn: Shape | str, size: int) -> npt.NDArray[np.intp]:
     """Return the row of the fine table that each pixel of a form takes, (pixels in mask,)."""
     shape = form(worn, size)
@@ -165,7 +165,7 @@ def _rows(worn: Shape | str, size: int) -> npt.NDArray[np.intp]:
     return np.asarray(u * _FINE[1] + r)
 
 
-@lru_cache(maxsize=4)
+@kept_within(64)
 def _sprayed_rows(
     worn: Shape | str, size: int, count: tuple[int, ...], nozzle: float
 ) -> list[tuple[npt.NDArray[np.intp], Rows]]:
@@ -179,7 +179,7 @@ def _sprayed_rows(
     ]
 
 
-@lru_cache(maxsize=16)
+@kept_within(12)
 def _studio(worn: Shape | str, size: int) -> Rows:
     """Return by how much the studio's light changes each pixel of a form, (pixels in mask, 1)."""
     shape = form(worn, size)
@@ -227,7 +227,7 @@ def picture(
     return rgb, shape.mask
 
 
-@lru_cache(maxsize=8)
+@kept_within(16)
 def _pixels(
     worn: Shape | str, size: int, seen: Table, how: Seen
 ) -> tuple[npt.NDArray[np.uint8], npt.NDArray[np.bool_]]:

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import zlib
-from functools import lru_cache
 
 import numpy as np
 
 from zesty_veil.errors import SculptError
+from zesty_veil.kept import kept_within
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Axis, Sculpt
 from zesty_veil.predict.forms.surface import Form, Mask, blurred, grid, normals, relief
@@ -71,7 +71,7 @@ def unpacked(sculpt: Sculpt) -> tuple[Array, Mask]:
     return np.where(mask, (numbers.astype(np.float64) - 1) * sculpt.step, 0.0), mask
 
 
-@lru_cache(maxsize=4)
+@kept_within(48)
 def _native(sculpt: Sculpt) -> tuple[Mask, Array, Array, Array]:
     height, mask = unpacked(sculpt)
     # The steps of the numbers and of the mesh's own facets are no relief.

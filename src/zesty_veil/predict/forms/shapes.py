@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 
 from zesty_veil.errors import InputError
+from zesty_veil.kept import kept_within
 from zesty_veil.plan.model import Axis, Passage, Plan, Sculpt
 from zesty_veil.predict.forms.lit import Lamp, from_light
 from zesty_veil.predict.forms.sculpted import sculpted
@@ -185,7 +185,7 @@ def half_width_mm(plan: Plan, passage: Passage) -> float:
     return float(np.sqrt(passage.area_mm2 / (4 * share)))
 
 
-@lru_cache(maxsize=24)
+@kept_within(64)
 def form(shape: Shape | str, size: int) -> Form:
     """Return a form at a size in pixels, its arrays read-only.
 

@@ -204,14 +204,18 @@ def judged(kind: Kind, path: Path) -> str:
 
 
 # In the child: one line a case, so that whoever watches knows which one takes too long.
-def child(name: str, seed: int, first: int, last: int, folder: Path) -> None:
-    """Read some mutated inputs, and print before and after each."""
-    kind = next(k for k in kinds(folder) if k.name == name)
-    path = folder / f"case{kind.ending}"
-    path.write_bytes(kind.examples[0])
-    judged(kind, path)  # what is loaded once does not count
+def child(names: list[str], seed: int, first: int, last: int, folder: Path) -> None:
+    """Read some mutated inputs, of each kind in turn, and print before and after each."""
+    found = {kind.name: kind for kind in kinds(folder)}
+    every = [found[name] for name in names]
+    for kind in every:
+        path = folder / f"case{kind.ending}"
+        path.write_bytes(kind.examples[0])
+        judged(kind, path)  # what is loaded once does not count
     for number in range(first, last):
-        path.write_bytes(case(kind, seed, number))
+        kind = every[number % len(every)]
+        path = folder / f"case{kind.ending}"
+        path.write_bytes(case(kind, seed, number // len(every)))
         print(f"begin {number}", flush=True)
         used = int(Path("/proc/self/statm").read_text().split()[0]) * resource.getpagesize()
         resource.setrlimit(resource.RLIMIT_AS, (used + int(MOST_MB * 1e6), -1))
@@ -233,33 +237,29 @@ class Found:
 
 
 def campaign(count: int, seed: int, only: str = "", say: Callable[[str], None] = print) -> Found:
-    """Read `count` mutated inputs of all kinds together; return what came of them."""
+    """Read `count` mutated inputs of all kinds by turns; return what came of them."""
     out = Found()
     with tempfile.TemporaryDirectory(prefix="veil-mutants-") as name:
         folder = Path(name)
         every = [k.name for k in kinds(folder) if only in ("", k.name)]
-        each = -(-count // len(every))
-        for kind in every:
-            first = 0
-            while first < each:
-                first = _watched(kind, seed, first, each, folder, out)
-            say(f"{kind}: {each} inputs, {sum(f[0] == kind for f in out.faults)} faults")
+        first = 0
+        while first < count:
+            first = _watched(every, seed, first, count, folder, out)
+    for kind in every:
+        mine = [fault for fault in out.faults if fault[0] == kind]
+        say(f"{kind}: {-(-count // len(every))} inputs, {len(mine)} faults")
     return out
 
 
-def _watched(kind: str, seed: int, first: int, last: int, folder: Path, out: Found) -> int:
+def _watched(every: list[str], seed: int, first: int, last: int, folder: Path, out: Found) -> int:
     """Watch a child go through some cases; return the case after the last one it came to."""
-    here = Path(__file__).resolve()
-    command = [
-        sys.executable,
-        str(here),
-        "--child",
-        kind,
-        str(seed),
-        str(first),
-        str(last),
-        os.fspath(folder),
-    ]
+    numbers = (str(seed), str(first), str(last))
+    command = [sys.executable, str(Path(__file__).resolve()), "--child", json.dumps(every)]
+    command += [*numbers, os.fspath(folder)]
+
+    def named(number: int) -> tuple[str, int]:
+        return every[number % len(every)], number // len(every)
+
     with (
         tempfile.TemporaryFile() as complaints,
         subprocess.Popen(command, stdout=subprocess.PIPE, stderr=complaints) as process,
@@ -270,17 +270,18 @@ def _watched(kind: str, seed: int, first: int, last: int, folder: Path, out: Fou
             if what == "begin":
                 number = int(rest)
             elif what == "end":
-                _note(out, kind, *json.loads(rest))
+                _, took, fault = json.loads(rest)
+                _note(out, *named(number), took, fault)
         if process.poll() is None:
             process.send_signal(signal.SIGKILL)
             process.wait()
-            out.faults.append((kind, number, f"over {MOST_S} s, and stopped"))
+            out.faults.append((*named(number), f"over {MOST_S} s, and stopped"))
             return number + 1
         if process.returncode == 0:
             return last
         complaints.seek(0)
         words = complaints.read()[-2000:].decode(errors="replace")
-        out.faults.append((kind, number, f"died with {process.returncode}: {words}"))
+        out.faults.append((*named(number), f"died with {process.returncode}: {words}"))
         return number + 1
 
 
@@ -310,8 +311,8 @@ def _note(out: Found, kind: str, number: int, took: float, fault: str) -> None:
 def main() -> int:
     """Read mutated inputs and print what came of them."""
     if sys.argv[1:2] == ["--child"]:
-        kind, seed, first, last, folder = sys.argv[2:]
-        child(kind, int(seed), int(first), int(last), Path(folder))
+        names, seed, first, last, folder = sys.argv[2:]
+        child(json.loads(names), int(seed), int(first), int(last), Path(folder))
         return 0
     asked = argparse.ArgumentParser(description=__doc__)
     asked.add_argument("--count", type=int, default=500)

@@ -70,8 +70,8 @@ def all_kinds(folder: Path) -> tuple[Kind, ...]:
         Kind("palette", ".gpl", (write_gpl("a", sheet).encode(),), _palette),
         Kind("stl", ".stl", (_stl(), _stl_text()), read_mesh),
         Kind("obj", ".obj", (_obj(),), read_mesh),
-        Kind("png", ".png", (_picture(folder / "p.png", "PNG"),), _picture_read),
-        Kind("jpeg", ".jpg", (_picture(folder / "p.jpg", "JPG"),), _picture_read),
+        Kind("png", ".png", (_picture(folder / "p.png"),), _picture_read),
+        Kind("jpeg", ".jpg", (_picture(folder / "p.jpg"),), _picture_read),
         Kind("sitting", ".json", (_sitting(folder / "s.json"),), bench.kept),
         Kind("recent", ".json", (b'["/tmp/a.veil", "/tmp/b.veil"]',), _recent),
         Kind("clipboard", ".txt", (coat_text(small, 0, 1).encode(),), _paste),
@@ -164,12 +164,12 @@ def _obj() -> bytes:
     return corners + b"f 1//1 2//1 3//1\nf 1 3 4\nf -1 -2 -3\n"
 
 
-def _picture(path: Path, kind: str) -> bytes:
+def _picture(path: Path) -> bytes:
     image = QImage(90, 60, QImage.Format.Format_RGB888)
     for x in range(90):
         for y in range(60):
             image.setPixelColor(x, y, QColor(2 * x, 4 * y, (x * y) % 255))
-    assert image.save(str(path), kind)
+    assert image.save(str(path))
     return path.read_bytes()
 
 

@@ -87,8 +87,9 @@ class Hand:
         self.files = _files(folder)
         self.app = QApplication.instance() or QApplication([])
         dress(self.app)  # type: ignore[arg-type]
-        QFileDialog.getOpenFileName = staticmethod(lambda *_: (self._some_file(), ""))
-        QFileDialog.getSaveFileName = staticmethod(lambda *_: (self._new_file(), ""))
+        chooser: Any = QFileDialog
+        chooser.getOpenFileName = staticmethod(lambda *_: (self._some_file(), ""))
+        chooser.getSaveFileName = staticmethod(lambda *_: (self._new_file(), ""))
         self.window = MainWindow(sample("glasswright"))
         self.window.show()
         self.last = time.perf_counter()
@@ -174,7 +175,7 @@ class Hand:
         return f"action {name}", self.window.actions_by_name[name].trigger
 
     def _seen(self, kind: type) -> list[Any]:
-        found = self.window.findChildren(kind)
+        found: list[Any] = self.window.findChildren(kind)
         return [w for w in found if w.isVisible() and w.isEnabled()]
 
     def _button(self) -> tuple[str, Callable[[], object]]:
@@ -291,7 +292,7 @@ class Hand:
         window, path = self.window, Path(self._some_file())
         new = Path(self._new_file())
         acts: dict[str, Callable[[], object]] = {
-            "open": lambda: window.when_free(lambda: window.open(path)),
+            "open": lambda: window.when_free(lambda: window.files.reopen(path)),
             "save": lambda: window.save_to(new),
             "export": lambda: window.exporter.export(window.document.plan, new),
             "sculpt": lambda: window.station.stage.open_sculpt(path),

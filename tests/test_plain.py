@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 import ast
+import os
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
 from PySide6 import QtGui
-from PySide6.QtCore import QLocale, Qt
+from PySide6.QtCore import QLocale, QPoint, Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QToolButton, QToolTip, QWidget
 from pytestqt.qtbot import QtBot
 
 import zesty_veil.desktop
 from conftest import small_plan
 from driving import opened
 from zesty_veil.desktop.numberbox import CountBox, NumberBox
+from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.desktop.plain import Label, entry, tip
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.paint.mixture import Part
@@ -27,20 +30,18 @@ from zesty_veil.plan.model import Plan
 HOSTILE = '<img src="file:///dev/zero">&x'
 
 
-def hostile() -> Plan:
+def hostile(markup: str = HOSTILE) -> Plan:
     """A plan whose every name is markup."""
     plan = small_plan()
-    paints = tuple(
-        replace(p, name=f"{HOSTILE}{i}", maker=HOSTILE) for i, p in enumerate(plan.paints)
-    )
+    paints = tuple(replace(p, name=f"{markup}{i}", maker=markup) for i, p in enumerate(plan.paints))
     (passage,) = plan.passages
     coats = tuple(
         replace(c, mixture=replace(c.mixture, parts=(Part(paints[i % 2].name),)))
         for i, c in enumerate(passage.coats)
     )
-    one = replace(passage, name=HOSTILE, coats=coats)
-    two = replace(passage, name=f"{HOSTILE}2", coats=coats, lit_by=HOSTILE, surround=HOSTILE)
-    return replace(plan, title=HOSTILE, passages=(one, two), paints=paints)
+    one = replace(passage, name=markup, coats=coats)
+    two = replace(passage, name=f"{markup}2", coats=coats, lit_by=markup, surround=markup)
+    return replace(plan, title=markup, passages=(one, two), paints=paints)
 
 
 @pytest.fixture
@@ -151,3 +152,48 @@ def test_what_is_typed_is_held_to_limits_and_nonsense_is_not_taken(qtbot: QtBot)
     QTest.keyClicks(box, "20")
     QTest.keyClick(box, Qt.Key.Key_Return)
     assert box.value() == 20
+
+
+def was_read(path: Path) -> bool:
+    """Tell whether somebody has read a file since it was written, by when it was read last."""
+    return path.stat().st_atime_ns > 10**9
+
+
+def canary(path: Path) -> Path:
+    """Make a picture that tells when it is read."""
+    image = QImage(8, 8, QImage.Format.Format_RGB888)
+    image.fill(0)
+    assert image.save(str(path))
+    os.utime(path, ns=(10**9, path.stat().st_mtime_ns))
+    return path
+
+
+def test_no_file_is_read_while_a_hostile_plan_is_open(
+    qtbot: QtBot, dressed: QApplication, tmp_path: Path
+) -> None:
+    """Qt opens the pictures that markup names as soon as it is drawn."""
+    control, bird = canary(tmp_path / "control.png"), canary(tmp_path / "bird.png")
+    control.read_bytes()
+    if not was_read(control):
+        pytest.skip("this file system does not note when a file was read")
+    rich = QLabel(f'<img src="file://{control}">')
+    qtbot.addWidget(rich)
+    os.utime(control, ns=(10**9, control.stat().st_mtime_ns))
+    rich.grab()
+    assert was_read(control), "the test could not fail"
+    markup = f'<img src="file://{bird}">'
+    for window in opened(qtbot, hostile(markup)):
+        window.say(markup)
+        for name in ("rack", "log", "guess", "sit", "match", "glow", "form"):
+            window.actions_by_name[name].trigger()
+            window.wait_until_idle()
+            window.grab()
+            for widget in widgets(window):
+                if widget.isVisible() and widget.toolTip():
+                    QToolTip.showText(QPoint(5, 5), widget.toolTip(), widget)
+                    QApplication.processEvents()
+            page = window.station.stage.currentWidget()
+            if hasattr(page, "give_up"):
+                page.give_up()
+        write_sheet(window.document.plan, tmp_path / "sheet.pdf")
+        assert not was_read(bird)

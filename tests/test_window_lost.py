@@ -19,6 +19,7 @@ from driving import coats, opened
 from zesty_veil.desktop import exporting
 from zesty_veil.desktop.autosave import folder, left_behind
 from zesty_veil.desktop.recent import recent, remember
+from zesty_veil.desktop.theme import font
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
@@ -286,3 +287,20 @@ def test_the_folder_of_the_plan_may_be_read_only(
 
 def _refusing(*_: object, **__: object) -> int:
     raise PermissionError(13, "Permission denied")
+
+
+@pytest.mark.parametrize("points", [11, 16, 22])
+def test_no_title_is_drawn_over_the_menus(small: MainWindow, points: int) -> None:
+    """Whatever the width of the window and the size of its type, and after Ctrl+N too."""
+    bar, strip = small.menuBar(), small.strip
+    bar.setFont(font(points))
+    small.document.edit(edits.retitle(small.document.plan, "A long title " * 8), "title")
+    small.document.forget()
+    for width, height in ((1280, 800), (1160, 640), (1700, 900)):
+        small.resize(width, height)
+        small.actions_by_name["new"].trigger()
+        assert small.wait_until_idle()
+        QApplication.processEvents()
+        ends = max(bar.actionGeometry(a).right() for a in bar.actions())
+        assert strip.mapTo(small, strip.rect().topLeft()).x() > ends
+        assert strip.title.geometry().right() <= strip.saved.geometry().left()

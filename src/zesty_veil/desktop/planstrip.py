@@ -6,16 +6,17 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
 from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.plain import Label, tip
 from zesty_veil.desktop.theme import font
 from zesty_veil.plan import edits
 
 _TITLE_WIDTH = 460
 _SAVED_WIDTH = 200
+_MARGINS = 28
 
 
 class PlanStrip(QWidget):
-    """Title and file of the open plan, of fixed width so that a menu bar can hold it."""
+    """Title and file of the open plan, as wide as the menus of a menu bar leave room."""
 
     def __init__(self, document: Document) -> None:
         super().__init__()
@@ -40,6 +41,21 @@ class PlanStrip(QWidget):
         document.changed.connect(self._show)
         self._show()
 
+    def fit(self, room: int) -> bool:
+        """Take no more room than there is beside the menus, so that nothing is drawn over them.
+
+        Return whether it is another width than before.
+        """
+        saved = min(_SAVED_WIDTH, max(room // 3, 0))
+        title = max(min(_TITLE_WIDTH, room - saved - _MARGINS), 0)
+        if (saved, title) == (self.saved.width(), self.title.width()):
+            return False
+        self.saved.setFixedWidth(saved)
+        self.title.setFixedWidth(title)
+        self.setFixedWidth(saved + title + _MARGINS)
+        self._show()
+        return True
+
     def _show(self) -> None:
         document = self._document
         if not self.title.isModified():
@@ -48,7 +64,9 @@ class PlanStrip(QWidget):
         words = f"not saved   {name}" if document.unsaved else name
         self.saved.setFont(font(bold=document.unsaved))
         self.saved.setText(
-            self.saved.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, _SAVED_WIDTH)
+            self.saved.fontMetrics().elidedText(
+                words, Qt.TextElideMode.ElideRight, self.saved.width()
+            )
         )
 
     def _retitled(self) -> None:
@@ -60,4 +78,5 @@ class PlanStrip(QWidget):
 
     def _write(self, title: str) -> None:
         self.title.setText(title)
+        self.title.setToolTip(tip(f"{title}  (the plan's title; click to change it)"))
         self.title.setCursorPosition(0)

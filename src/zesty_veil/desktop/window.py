@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QAction, QCloseEvent
-from PySide6.QtWidgets import QFileDialog, QMainWindow, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
+from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.autosave import Autosave
 from zesty_veil.desktop.document import Document
@@ -22,6 +22,8 @@ from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
 
+_BESIDE_MENUS = 16
+
 
 class MainWindow(QMainWindow):
     """One plan in one window."""
@@ -29,6 +31,11 @@ class MainWindow(QMainWindow):
     def __init__(self, plan: Plan, path: Path | None = None) -> None:
         super().__init__()
         self.document = Document(plan, path, self)
+        # Menus are laid out after this turn of the event loop, and only then tell their width.
+        self._fitting = QTimer(self)
+        self._fitting.setSingleShot(True)
+        self._fitting.setInterval(0)
+        self._fitting.timeout.connect(self._fit_strip)
         self.keeping = Keeping(self)
         self.station = SectionStation(self.document, self.keeping)
         self.station.complained.connect(self.say)
@@ -65,6 +72,17 @@ class MainWindow(QMainWindow):
         self._changed()
         self.station.view.setFocus()
         self.say(self.keeping.trouble)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._fitting.start()
+
+    def _fit_strip(self) -> None:
+        """Give the strip what the menus leave; they are wider in a larger type."""
+        bar = self.menuBar()
+        ends = [bar.actionGeometry(action).right() for action in bar.actions()]
+        if self.strip.fit(self.width() - max(ends, default=0) - _BESIDE_MENUS):
+            # A menu bar places what stands in its corner only when it is resized itself.
+            QApplication.sendEvent(bar, QResizeEvent(bar.size(), bar.size()))
 
     def say(self, words: str) -> None:
         """Put a sentence in the line below the work; nothing puts remarks or a hint there."""
@@ -143,6 +161,7 @@ class MainWindow(QMainWindow):
         title = document.plan.title.replace("[*]", "[*][*]")  # Qt takes one for a mark of its own
         self.setWindowTitle(f"{title}{mark}  –  Zesty Veil")
         self._page_turned()
+        self._fitting.start()
 
     def _page_turned(self) -> None:
         self.menus.refresh()

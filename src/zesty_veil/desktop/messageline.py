@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.advise.remark import Remark
@@ -16,6 +16,9 @@ _REST = (
     "Drag a coat, its ends or its feathers.  Wheel or + and −: passes.  "
     "Shift + wheel or T: thinning.  F1: more keys."
 )
+
+
+_OFFER_MS = 60_000
 
 
 class Answer(NamedTuple):
@@ -45,6 +48,10 @@ class MessageLine(QWidget):
         self._alone = False
         self._shown = 0
         self._questions: list[_Question] = []  # the last one is asked first
+        self._over = QTimer(self)
+        self._over.setSingleShot(True)
+        self._over.setInterval(_OFFER_MS)
+        self._over.timeout.connect(lambda: self.withdraw("offer"))
         self.words = Label()
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.mend = QPushButton()
@@ -89,8 +96,12 @@ class MessageLine(QWidget):
         next(iter(self.answers.values())).setFocus()
 
     def offer(self, words: str, label: str, act: Callable[[], object]) -> None:
-        """Say a sentence, and offer to do something about it until something else is said."""
+        """Say a sentence, and offer for a minute to do something about it.
+
+        The offer is over sooner when something else is said.
+        """
         self._put(_Question("offer", words, {"offer": Answer(label, act)}, True))
+        self._over.start()
 
     def withdraw(self, kind: str) -> None:
         """Ask a question of some kind no more."""

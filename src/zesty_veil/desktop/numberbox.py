@@ -6,8 +6,9 @@ Qt's own take one of the two for a mark of thousands, by the locale, and drop it
 from __future__ import annotations
 
 import re
+from typing import Any
 
-from PySide6.QtCore import QLocale, QObject
+from PySide6.QtCore import QLocale
 from PySide6.QtGui import QValidator
 from PySide6.QtWidgets import QDoubleSpinBox, QSpinBox
 
@@ -47,25 +48,26 @@ def _mended(box: QSpinBox | QDoubleSpinBox, text: str) -> str:
     return f"{kept:.6f}"
 
 
-def _settle(box: QSpinBox | QDoubleSpinBox) -> None:
-    box.setLocale(QLocale.c())
-    box.setKeyboardTracking(False)
+class _Typed:
+    """What both boxes do with what is typed."""
 
-
-class NumberBox(QDoubleSpinBox):
-    """A box for a number."""
-
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self) -> None:
         super().__init__()
-        _settle(self)
+        box: Any = self
+        box.setLocale(QLocale.c())
+        box.setKeyboardTracking(False)
 
     def validate(self, text: str, place: int) -> tuple[State, str, int]:
         """Take point and comma alike; what is beyond the limits may still be typed."""
-        return _judged(self, text), text, place
+        return _judged(self, text), text, place  # type: ignore[arg-type]
 
     def fixup(self, text: str) -> str:
         """Hold what was typed to the limits."""
-        return _mended(self, text)
+        return _mended(self, text)  # type: ignore[arg-type]
+
+
+class NumberBox(_Typed, QDoubleSpinBox):
+    """A box for a number."""
 
     def valueFromText(self, text: str) -> float:
         """Return the number that stands there."""
@@ -73,20 +75,8 @@ class NumberBox(QDoubleSpinBox):
         return self.minimum() if number is None else number
 
 
-class CountBox(QSpinBox):
+class CountBox(_Typed, QSpinBox):
     """A box for a whole number; a fraction that is typed is rounded."""
-
-    def __init__(self, parent: QObject | None = None) -> None:
-        super().__init__()
-        _settle(self)
-
-    def validate(self, text: str, place: int) -> tuple[State, str, int]:
-        """As `NumberBox`."""
-        return _judged(self, text), text, place
-
-    def fixup(self, text: str) -> str:
-        """Hold what was typed to the limits."""
-        return _mended(self, text)
 
     def valueFromText(self, text: str) -> int:
         """Return the number that stands there, rounded."""

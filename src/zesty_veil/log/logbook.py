@@ -15,12 +15,12 @@ from zesty_veil.errors import LogError
 from zesty_veil.files import make_private, write_atomically
 from zesty_veil.log.judge import Point, apart, running
 from zesty_veil.log.record import Record, check_record
+from zesty_veil.log.searching import query_for
 from zesty_veil.log.store import Store
 from zesty_veil.plan.edits import used_only
 
 _COLUMNS = "number, counts, photograph, document"
 _AT_ONCE = 32  # documents read in one go; each may be some hundred kilobytes
-_LETTERS = 3  # words as long as this are in the index
 MOST_POINTS = 400
 
 
@@ -141,7 +141,7 @@ class Logbook:
         words too, whatever their case.
         """
         order = self._all_numbers()
-        query, given = _search(words, self._store.indexed)
+        query, given = query_for(words, self._store.indexed)
         if not query:
             return order
         with self._store.reading() as db:
@@ -318,27 +318,6 @@ class Logbook:
 def photograph_path(log: Path, name: str) -> Path:
     """Return where a photograph of a log is kept."""
     return log.parent / "photographs" / Path(name).name
-
-
-def _search(words: str, indexed: bool) -> tuple[str, list[str]]:
-    """Return the query for the numbers that some words are in, and what stands for its marks."""
-    parts = words.casefold().split()
-    long = [word for word in parts if len(word) >= _LETTERS] if indexed else []
-    given = []
-    if long:
-        quoted = ('"' + word.replace('"', '""') + '"' for word in long)
-        given.append(" AND ".join(quoted))
-    match = "SELECT rowid FROM found WHERE found MATCH ?"
-    rest = [word for word in parts if word not in long]
-    if not rest:
-        return (match if long else ""), given
-    conditions = [f"number IN ({match})"] if long else []
-    for word in rest:
-        conditions.append("text LIKE ? ESCAPE '\\'")
-        for letter in "\\%_":
-            word = word.replace(letter, "\\" + letter)  # noqa: PLW2901
-        given.append(f"%{word}%")
-    return f"SELECT number FROM listing WHERE {' AND '.join(conditions)}", given
 
 
 def _record(row: tuple[int, int, str, bytes]) -> Record:

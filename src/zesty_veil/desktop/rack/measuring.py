@@ -5,7 +5,6 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from pathlib import Path
-from typing import NamedTuple
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
@@ -16,6 +15,7 @@ from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.photos import FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PLACES, Place
+from zesty_veil.desktop.rack.drafts import Draft, Drafts
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
 from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.reading import (
@@ -41,7 +41,6 @@ from zesty_veil.paint.tool import tools
 
 _INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
 _SIMULATED = "Simulated meter, over a card of an invented pot."
-_MOST_DRAFTS = 8  # a photograph among them may take some tens of megabytes
 _START = (
     "Lay 1, 2 and 4 passes over both halves of a printed test card, then read it: from a "
     "photograph, from an instrument's file, with a meter, or by typing what you see."
@@ -50,13 +49,6 @@ _START = (
 
 def _simulated() -> Meter:
     return SimulatedMeter(time.monotonic)
-
-
-class _Draft(NamedTuple):
-    """A card that was left before its paint was kept."""
-
-    card: Card
-    picture: Picture | None
 
 
 class MeasureView(MeasureLeaf):
@@ -73,8 +65,7 @@ class MeasureView(MeasureLeaf):
         self._kept: Kept | None = None
         self._patches: dict[Place, Patch] = {}
         self._source: Source = "typed"
-        self._drafts: dict[str, _Draft] = {}  # by paint; "" for a new one
-        self._begun_with: frozenset[Patch] = frozenset()
+        self._drafts = Drafts()
         self._picture: Picture | None = None
         self.result: Fitted | None = None
         self.photos: NewestWins[Path | Photograph, Picture | Reading] = NewestWins(
@@ -107,9 +98,8 @@ class MeasureView(MeasureLeaf):
     def begin(self, kept: Kept | None) -> None:
         """Measure a paint of the rack, or a new one."""
         self._kept, self._picture, self.result = kept, None, None
-        draft = self._drafts.pop(self._draft_name(), None)
         card = kept.cards[0] if kept is not None and kept.cards else None
-        self._begun_with = frozenset(card.patches) if card is not None else frozenset()
+        draft = self._drafts.taken_up(self._draft_name(), card)
         if draft is not None:
             card = draft.card
         self._patches = {(p.backing, p.passes): p for p in card.patches} if card else {}
@@ -134,11 +124,7 @@ class MeasureView(MeasureLeaf):
 
     def put_down(self) -> None:
         """Leave the card; what was read of it is there again when its paint is measured."""
-        card = self._card()
-        if frozenset(card.patches) != self._begun_with:
-            self._drafts[self._draft_name()] = _Draft(card, self._picture)
-            while len(self._drafts) > _MOST_DRAFTS:
-                del self._drafts[next(iter(self._drafts))]
+        self._drafts.put_down(self._draft_name(), Draft(self._card(), self._picture))
         self.meter.rest()
 
     def begin_anew(self) -> None:

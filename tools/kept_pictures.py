@@ -130,5 +130,8 @@ def _log(window: MainWindow, folder: Path) -> None:
     window.actions_by_name["log"].trigger()
     log = window.station.stage.log
     assert log is not None
+    log.wait_until_idle()
+    QApplication.processEvents()  # what is now to be drawn asks for its lines
+    log.wait_until_idle()
     _grab(window, folder / "log.png")
     log.give_up()

@@ -185,7 +185,7 @@ def kill_windows(count: int, seed: int, out: Killed) -> None:
             out.windows += 1
             lost = _lost(Path(name), moments)
             if lost is None:
-                out.faults.append(f"window {out.windows}: nothing was kept of {len(moments)} edits")
+                out.faults.append(f"window {out.windows}: it made no edit")
                 continue
             out.lost_s = max(out.lost_s, lost)
             if lost > MOST_LOST_S:
@@ -197,10 +197,12 @@ def _lost(home: Path, moments: dict[int, float]) -> float | None:
     from zesty_veil.plan.fileformat import load  # noqa: PLC0415
 
     found = sorted(home.glob("state/zesty-veil/unsaved/*.veil"))
-    if not moments or not found:
+    if not moments:
         return None
-    number = int(load(found[0]).title.split()[1])
     newest = max(moments)
+    if not found:  # killed before the first of them could be kept
+        return moments[newest] - moments[min(moments)]
+    number = int(load(found[0]).title.split()[1])
     return moments[newest] - moments[min(number + 1, newest)] if number < newest else 0.0
 
 

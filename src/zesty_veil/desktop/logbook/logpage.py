@@ -146,7 +146,8 @@ class LogPage(Page):
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all that is asked of the log is there."""
-        every = (self.searches, self.pagings, self.looks, self.writes)
+        photo = self.record.photo.jobs
+        every = (self.searches, self.pagings, self.looks, self.writes, photo)
         while not all(jobs.idle() for jobs in every):
             if not all(jobs.wait_until_idle(milliseconds) for jobs in every):
                 return False

@@ -87,9 +87,9 @@ def test_a_loss_would_be_seen(tmp_path: Path) -> None:
 @pytest.mark.parametrize("seed", [1, 2])
 def test_a_random_hand_breaks_nothing(seed: int) -> None:
     """In all stations; time is not judged here, where other tests share the machine."""
-    told = campaign.hand(seed, 2.0, 250)
+    told = campaign.hand(seed, 2.0, 160)
     assert told["errors"] == []
-    assert told["acts"] == 250
+    assert told["acts"] == 160
 
 
 def test_what_a_hand_tells_is_judged() -> None:

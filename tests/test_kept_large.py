@@ -22,6 +22,7 @@ from test_log_window import settle, write
 from zesty_veil.desktop.rack import takings
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.errors import LogError
+from zesty_veil.faultlog import fault_path
 from zesty_veil.log.drawn import Laid, drawn, one_by_one
 from zesty_veil.log.guess import Guesses
 from zesty_veil.log.learning import Learning
@@ -273,6 +274,28 @@ def test_a_typed_colour_stays_with_its_row_when_the_passage_is_another(window: M
     assert entry.rows[0].passage == 1
     assert entry.rows[0].lab == (50, 20, 20)
     assert entry.wait_until_idle()
+
+
+def test_fields_of_a_record_that_is_written_down_tell_no_more(small: MainWindow) -> None:
+    page = opened_page(small)
+    page.enter()
+    entry = page.entry
+    fields = entry.fields
+    entry.write(0, "50 20 20")
+    QTest.mouseClick(entry.accept, Qt.MouseButton.LeftButton)
+    settle(small)
+    assert entry.rows == []
+    assert not fields._fields
+    assert entry.wait_until_idle()
+    # What was typed for another plan is not taken over into the next one's rows.
+    page.enter()
+    field = fields.field(0)
+    field.setFocus()
+    QTest.keyClicks(field, "70 1 1")
+    entry.begin(replace(small.document.plan, title="Another"), 0, 0.5)
+    assert entry.rows[0].lab is None
+    assert entry.wait_until_idle()
+    assert not fault_path().exists()
 
 
 def test_a_locked_log_stops_nothing(small: MainWindow) -> None:

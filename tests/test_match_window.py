@@ -387,3 +387,12 @@ def test_the_light_of_a_passage_is_chosen_in_its_menu(small: MainWindow) -> None
     menu.actions()[0].trigger()
     assert small.document.plan.passages[0].lit_by is None
     small.wait_until_idle()
+
+
+def test_a_passage_that_is_gone_is_not_copied(small: MainWindow) -> None:
+    """What is offered may be a moment older than the plan; asking for it does nothing."""
+    match = opened_match(small)
+    for index in (1, 7, -1):
+        match.want_like(index)
+    assert match.copies.idle()
+    assert match.wait_until_idle()

@@ -36,7 +36,7 @@ def fit_to_read(words: str) -> str:
 def _cut(words: str, most: int) -> str:
     if len(words) <= most:
         return words
-    return f"{words[: most * 2 // 3]} … {words[-(most // 3) :]}"
+    return f"{words[: most * 2 // 3]}…{words[-(most // 3) :]}"
 
 
 class VeilError(Exception):

@@ -148,6 +148,7 @@ class EntryView(QWidget):
         """Note one place more, of the passage of the row in hand."""
         passage = self.rows[self._row].passage if self.rows else 0
         if passage < len(self._plan.passages):
+            self.fields.finish()
             coats = len(self._plan.passages[passage].coats)
             self.rows.append(Row(passage, 0.5, "flat", coats))
             self._row = len(self.rows) - 1
@@ -185,7 +186,9 @@ class EntryView(QWidget):
         small = thumbnail(picture.image) if picture is not None else None
 
         def kept(number: int) -> None:
-            self._plan = Plan("")  # what was noted is written down
+            # What was noted is written down; no field may tell of it any more.
+            self._plan, self.rows = Plan(""), []
+            self._show_rows()
             self._keeping.learn()
             self.done.emit(number)
 

@@ -56,7 +56,6 @@ class RowFields(QWidget):
 
     def show_plan(self, plan: Plan, rows: list[Row]) -> None:
         """Make fields for rows of a plan."""
-        self.finish()
         self._plan, self._rows, self._fields = plan, rows, []
         while self._grid.count():
             item = self._grid.takeAt(0)

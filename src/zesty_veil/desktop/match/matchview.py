@@ -168,6 +168,9 @@ class MatchView(MatchPage):
 
     def want_like(self, index: int) -> None:
         """Want the colours of another passage here too."""
+        # What is offered may be a moment older than the plan.
+        if not 0 <= index < len(self._document.plan.passages):
+            return
         count = self.wanted.count.value()
         self.copies.ask(Copying(self._document.plan, index, self._look(), count))
 

@@ -21,7 +21,7 @@ from conftest import small_plan
 from zesty_veil.errors import InputError, LogError
 from zesty_veil.exchange.logfile import write_log
 from zesty_veil.light.cielab import lab_from_lch
-from zesty_veil.log.judge import apart, predicted_at, trend
+from zesty_veil.log.judge import apart, predicted_at
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.record import Conditions, Record, Seen
 from zesty_veil.log.store import MIGRATIONS, SCHEMA, Store, log_path
@@ -223,7 +223,7 @@ def test_the_trend_tells_whether_it_gets_better(book: Logbook) -> None:
         when = f"2026-0{month}-01T00:00:00+00:00"
         book.add(record(when, seen=(seen((60.0 + off, 40.0, 50.0)),)))
     book.add(record("2026-06-01T00:00:00+00:00", seen=()))
-    points = trend(book.all())
+    points = book.trend()
     assert [p.when[6] for p in points] == ["1", "3", "5"]
     assert points[0].de > points[1].de > points[2].de
     assert points[2].running == pytest.approx(points[1].de)

@@ -12,7 +12,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
-from zesty_veil.log.record import Record, Seen
+from zesty_veil.log.record import Seen
 from zesty_veil.paint.laydown import RELIEF, Site
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import predict
@@ -101,16 +101,6 @@ class Point(NamedTuple):
     when: str
     de: float
     running: float
-
-
-def trend(records: Sequence[Record]) -> tuple[Point, ...]:
-    """Return how far predictions were off, record by record, the oldest first."""
-    found: list[tuple[str, float]] = []
-    for record in sorted(records, key=lambda r: (r.when, r.number)):
-        if record.seen:
-            des = [apart(seen).de for seen in record.seen]
-            found.append((record.when, float(np.median(des))))
-    return running(found)
 
 
 def running(found: Sequence[tuple[str, float]]) -> tuple[Point, ...]:

@@ -14,6 +14,7 @@ from zesty_veil.desktop.section.frame import GUTTER, frame
 from zesty_veil.desktop.section.geometry import (
     LEAST_PX,
     Box,
+    corners,
     grip_at,
     grips,
     label_rows,
@@ -86,3 +87,29 @@ def test_the_frame_shares_one_axis() -> None:
     assert parts.strata.bottom == parts.ground.y
     assert parts.place(parts.value.x - 99) == 0
     assert parts.place(parts.value.right + 99) == 1
+
+
+@given(
+    st.lists(st.floats(0, 60), min_size=257, max_size=257),
+    st.integers(2, 257),
+    st.integers(1, 30),
+)
+def test_an_outline_keeps_to_what_it_leaves_out(heights: list[float], n: int, soft: int) -> None:
+    u = np.linspace(0, 1, n)
+    rough = np.convolve(heights, np.full(soft, 1 / soft), mode="same")[:n]
+    edges = np.array([(rough, rough + 5.0), (40 * u, 3 + 20 * u)])
+    kept = corners(u, edges, 0.1)
+    assert kept[:, [0, -1]].all()
+    for shape, at in zip(edges, kept, strict=True):
+        for edge in shape:
+            assert np.abs(np.interp(u, u[at], edge[at]) - edge).max() <= 0.1 + 1e-9
+    # What is straight needs few corners, whatever stands beside it.
+    assert kept[1].sum() <= 6
+
+
+def test_a_coat_that_lies_nowhere_has_no_outline() -> None:
+    layout = strata([np.zeros(101), np.where(U > 0.5, 9.0, 0.0)], U, BOX)
+    assert layout.outline(0) == []
+    xs = [x for x, _ in layout.outline(1)]
+    assert BOX.x + 0.4 * BOX.width < min(xs)
+    assert max(xs) == BOX.right

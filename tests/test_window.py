@@ -21,6 +21,7 @@ from driving import (
     scene,
     wheel,
 )
+from zesty_veil.desktop.section import view as section_view
 from zesty_veil.desktop.section.draw import label_box
 from zesty_veil.desktop.section.geometry import grips
 from zesty_veil.desktop.window import MainWindow
@@ -382,3 +383,28 @@ def test_a_stale_remark_is_not_applied(window: MainWindow) -> None:
     line.mend.click()
     assert window.document.plan is small
     window.wait_until_idle()
+
+
+def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> None:
+    view = small.station.view
+    drawn: list[object] = []
+    real = section_view.draw_still
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(
+            section_view, "draw_still", lambda p, *rest: (drawn.append(p.device()), real(p, *rest))
+        )
+        view.repaint()
+        drawn.clear()
+        QTest.mouseMove(view, middle_of(small, 0))
+        view.read_at(0.3)
+        small.station.choose_coat(1)
+        view.repaint()
+        assert not drawn
+        wheel(view, middle_of(small, 1), 1)
+        flat_ribbon(small, 0.5)
+        view.repaint()
+        assert drawn
+    # And it looks as if it were drawn anew.
+    kept = view.grab().toImage()
+    view._still = None
+    assert view.grab().toImage() == kept

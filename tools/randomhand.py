@@ -15,6 +15,7 @@ import os
 import random
 import sys
 import tempfile
+import threading
 import time
 import traceback
 from collections.abc import Callable, Iterator
@@ -35,7 +36,7 @@ class Told:
     seed: int
     acts: int = 0
     errors: list[str] = field(default_factory=list)
-    gaps: list[tuple[float, str]] = field(default_factory=list)
+    gaps: list[tuple[float, str, str]] = field(default_factory=list)
     longest: float = 0.0
     memory: list[tuple[int, float]] = field(default_factory=list)
     done: dict[str, int] = field(default_factory=dict)
@@ -93,6 +94,8 @@ class Hand:
         self.window = MainWindow(sample("glasswright"))
         self.window.show()
         self.last = time.perf_counter()
+        self.stood_in = ""
+        threading.Thread(target=self._watch, args=(threading.get_ident(),), daemon=True).start()
         self._timers = []
         for milliseconds, act in ((_TICK_MS, self._tick), (97, self._popups)):
             timer = QTimer(self.window)
@@ -123,7 +126,18 @@ class Hand:
         gap, self.last = now - self.last - _TICK_MS / 1000, now
         self.told.longest = max(self.told.longest, gap)
         if gap > GAP_S:
-            self.told.gaps.append((round(gap, 3), self.now))
+            self.told.gaps.append((round(gap, 3), self.now, self.stood_in))
+            print(f"{gap:.3f} s, {self.now}: {self.stood_in}", file=sys.stderr, flush=True)
+        self.stood_in = ""
+
+    def _watch(self, thread: int) -> None:
+        """Note in which lines the window stands, while it stands."""
+        while True:
+            time.sleep(0.04)
+            if time.perf_counter() - self.last > GAP_S / 2:
+                frames = traceback.extract_stack(sys._current_frames()[thread])
+                lines = [f"{Path(f.filename).name}:{f.lineno}" for f in frames[-5:]]
+                self.stood_in += f" [{' '.join(lines)}]"
 
     def _popups(self) -> None:
         """Choose from a menu that is open, or close it."""

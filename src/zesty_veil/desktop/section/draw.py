@@ -25,13 +25,19 @@ from zesty_veil.plan.model import coat_name, ground_words, thinning_words
 _LINE = 15.0
 
 
-def draw_section(painter: QPainter, scene: Scene, surround: Surround) -> None:
-    """Draw ribbons, ruler, strata, ground and labels."""
+def draw_still(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw what stays while the pointer moves: ruler, strata and ground."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    draw_ribbons(painter, scene, surround)
     _ruler(painter, scene, surround)
     _ground(painter, scene, surround)
     _strata(painter, scene, surround)
+
+
+def draw_moving(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw what goes with the pointer: ribbons and what is read on them, marks and labels."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    draw_ribbons(painter, scene, surround)
+    _marked(painter, scene, surround)
     _labels(painter, scene, surround)
     _reading_line(painter, scene, surround)
     if scene.selected is not None:
@@ -76,17 +82,8 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
 
 def stratum_path(scene: Scene, index: int) -> QPainterPath:
     """Return the outline of a stratum where it has any thickness."""
-    layout = scene.strata
-    stratum = layout.strata[index]
-    there = np.flatnonzero(stratum.lower - stratum.upper > 0.25)
     path = QPainterPath()
-    if not there.size:
-        return path
-    first, last = max(there[0] - 1, 0), min(there[-1] + 2, layout.u.size)
-    xs = layout.box.x + layout.u[first:last] * layout.box.width
-    upper = [QPointF(x, y) for x, y in zip(xs, stratum.upper[first:last], strict=True)]
-    lower = [QPointF(x, y) for x, y in zip(xs, stratum.lower[first:last], strict=True)]
-    path.addPolygon(QPolygonF(upper + lower[::-1]))
+    path.addPolygon(QPolygonF([QPointF(x, y) for x, y in scene.strata.outline(index)]))
     path.closeSubpath()
     return path
 
@@ -101,6 +98,10 @@ def _strata(painter: QPainter, scene: Scene, surround: Surround) -> None:
             painter.setPen(QPen(surround.line, 1.2, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(stratum_path(scene, index))
+
+
+def _marked(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw the outlines of the coat under the pointer and of the one in hand."""
     painter.setBrush(Qt.BrushStyle.NoBrush)
     hot = scene.hot[0] if scene.hot else None
     for marked, width in ((hot, 1.6), (scene.selected, 2.6)):

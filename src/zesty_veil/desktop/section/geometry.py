@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -21,6 +22,10 @@ Grip = Literal["start", "end", "feather start", "feather end", "body"]
 LEAST_PX = 11.0
 MOST_PX = 104.0
 _REACH_PX = 11.0
+# An outline leaves out the places that lie closer than this to the line between its corners:
+# stroking is most of what a section costs, and a tenth of a pixel is not seen.
+_STRAIGHT_PX = 0.1
+_LONGEST = 64
 
 
 @dataclass(frozen=True)
@@ -62,6 +67,25 @@ class Strata:
     box: Box
     u: Array  # (n,)
     strata: tuple[Stratum, ...]
+
+    @cached_property
+    def corners(self) -> npt.NDArray[np.bool_]:
+        """Which places an outline needs, (coats, n): the others lie on the line between them."""
+        edges = np.array([(one.upper, one.lower) for one in self.strata])
+        return corners(self.u, edges, _STRAIGHT_PX)
+
+    def outline(self, index: int) -> list[tuple[float, float]]:
+        """Return the corners of a stratum where it has any thickness; none if it has nowhere."""
+        stratum = self.strata[index]
+        there = np.flatnonzero(stratum.lower - stratum.upper > 0.25)
+        if not there.size:
+            return []
+        first, last = max(there[0] - 1, 0), min(there[-1] + 1, self.u.size - 1)
+        at = np.union1d(np.flatnonzero(self.corners[index]), (first, last))
+        at = at[(at >= first) & (at <= last)]
+        xs = (self.box.x + self.u[at] * self.box.width).tolist()
+        upper = list(zip(xs, stratum.upper[at].tolist(), strict=True))
+        return upper + list(zip(xs, stratum.lower[at].tolist(), strict=True))[::-1]
 
     def x(self, u: float) -> float:
         """Return the x of a place on the axis."""
@@ -126,6 +150,42 @@ def _heights(tops: Array, roots: Array, room: float) -> Array:
         pile = float(((tried(middle) / tops)[:, None] * roots).sum(axis=0).max())
         low, high = (middle, high) if pile <= room else (low, middle)
     return tried(low)
+
+
+def corners(u: Array, edges: Array, within: float) -> npt.NDArray[np.bool_]:
+    """Return the places that lines through them need to stay near edges.
+
+    Parameters
+    ----------
+    u : (n,) float64
+        Places, rising.
+    edges : (m, k, n) float64
+        Of each of m shapes k edges over these places; a shape has one choice for all its edges.
+    within
+        How far an edge may be from the line, in its own unit.
+
+    Returns
+    -------
+    (m, n) bool, true at both ends.
+    """
+    count, n = edges.shape[0], u.size
+    kept = np.zeros((count, n), dtype=bool)
+    kept[:, [0, -1]] = True
+    straight = np.zeros((count, n), dtype=bool)  # from this place to the next, already settled
+    step = _LONGEST
+    while step >= 1:
+        knots = np.append(np.arange(0, n - 1, step), n - 1)
+        left = np.clip(np.searchsorted(knots, np.arange(n), side="right") - 1, 0, knots.size - 2)
+        a, b = knots[left], knots[left + 1]
+        part = (u - u[a]) / (u[b] - u[a])
+        off = np.abs(edges - edges[..., a] * (1 - part) - edges[..., b] * part).max(axis=1)
+        new = np.maximum.reduceat(off, knots[:-1], axis=-1) <= within
+        new &= ~straight[:, knots[:-1]]
+        kept[:, knots[:-1]] |= new
+        kept[:, knots[1:]] |= new
+        straight |= new[:, left]
+        step //= 2
+    return kept
 
 
 def grips(layout: Strata, index: int, coat: Coat) -> dict[Grip, tuple[float, float]]:

@@ -2,18 +2,22 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from PySide6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
+    QPaintEngine,
     QPainter,
     QPaintEvent,
+    QPixmap,
     QResizeEvent,
     QWheelEvent,
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.section.draw import draw_section, label_box
+from zesty_veil.desktop.section.draw import draw_moving, draw_still, label_box
 from zesty_veil.desktop.section.forecast import Forecast
 from zesty_veil.desktop.section.geometry import Grip, grip_at
 from zesty_veil.desktop.section.hand import Hand
@@ -22,6 +26,27 @@ from zesty_veil.desktop.theme import SURROUNDS, Surround
 
 _DRAG_FROM_PX = 4
 _NOTCH = 120
+
+
+@dataclass(frozen=True)
+class _Still:
+    """What decides how the parts look that the pointer does not change."""
+
+    scene: Scene
+    surround: Surround
+    size: QSize
+    ratio: float
+
+    def same(self, other: _Still) -> bool:
+        """Tell whether the same would be drawn: later answers to one request change nothing."""
+        mine, theirs = self.scene.forecast, other.scene.forecast
+        return (
+            mine.request is theirs.request
+            and mine.layers is theirs.layers
+            and mine.ground is theirs.ground
+            and self.scene.frame == other.scene.frame
+            and (self.surround, self.size, self.ratio) == (other.surround, other.size, other.ratio)
+        )
 
 
 class SectionView(QWidget):
@@ -42,6 +67,7 @@ class SectionView(QWidget):
         self._pressed: tuple[QPointF, tuple[int, Grip]] | None = None
         self._label_from: int | None = None
         self._wheel = 0
+        self._still: tuple[_Still, QPixmap] | None = None
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -101,12 +127,31 @@ class SectionView(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._surround.colour)
         if self._scene is not None:
-            draw_section(painter, self._scene, self._surround)
+            self._draw_still(painter, self._scene)
+            draw_moving(painter, self._scene, self._surround)
         else:
             painter.setPen(self._surround.text)
             words = "No passage yet. Add one on the left, and its section stands here."
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()
+
+    def _draw_still(self, painter: QPainter, scene: Scene) -> None:
+        """Draw what the pointer does not change, on a screen from a picture of it."""
+        engine = painter.paintEngine()
+        if engine is None or engine.type() != QPaintEngine.Type.Raster:
+            draw_still(painter, scene, self._surround)  # a drawing in a file keeps its lines
+            return
+        ratio = painter.device().devicePixelRatio()
+        at = _Still(scene, self._surround, self.size(), ratio)
+        if self._still is None or not self._still[0].same(at):
+            picture = QPixmap(self.size() * ratio)
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(self._surround.colour)
+            over = QPainter(picture)
+            draw_still(over, scene, self._surround)
+            over.end()
+            self._still = (at, picture)
+        painter.drawPixmap(0, 0, self._still[1])
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._rebuild()

@@ -134,9 +134,22 @@ def test_a_typed_colour_stays_with_its_row_when_the_passage_is_another(window: M
     field = entry.fields.field(0)
     field.setFocus()
     QTest.keyClicks(field, "50 20 20")
-    entry.fields._passage(0, 1)
+    entry.fields.to_passage(0, 1)
     assert entry.rows[0].passage == 1
     assert entry.rows[0].lab == (50, 20, 20)
+    assert entry.wait_until_idle()
+
+
+def test_a_row_more_leaves_the_other_rows_their_fields(small: MainWindow) -> None:
+    page = opened_page(small)
+    page.enter()
+    entry = page.entry
+    entry.write(0, "50 20 20")
+    before = [entry.fields.field(i) for i in range(len(entry.rows))]
+    entry.add_row()
+    QTest.keyClicks(entry.fields.field(len(before)), "30 5 5")
+    assert [entry.fields.field(i) for i in range(len(before))] == before
+    assert before[0].text() == "50.0 20.0 20.0"
     assert entry.wait_until_idle()
 
 
@@ -149,7 +162,7 @@ def test_fields_of_a_record_that_is_written_down_tell_no_more(small: MainWindow)
     QTest.mouseClick(entry.accept, Qt.MouseButton.LeftButton)
     settle(small)
     assert entry.rows == []
-    assert not fields._fields
+    assert not fields._lines
     assert entry.wait_until_idle()
     # What was typed for another plan is not taken over into the next one's rows.
     page.enter()
@@ -158,6 +171,7 @@ def test_fields_of_a_record_that_is_written_down_tell_no_more(small: MainWindow)
     QTest.keyClicks(field, "70 1 1")
     entry.begin(replace(small.document.plan, title="Another"), 0, 0.5)
     assert entry.rows[0].lab is None
+    assert fields.field(0).text() == ""
     assert entry.wait_until_idle()
     assert not fault_path().exists()
 

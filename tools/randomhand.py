@@ -26,6 +26,7 @@ from typing import Any
 
 GAP_S = 0.25
 _TICK_MS = 10
+_WAITS_S = 20.0
 _EVERY = 500  # acts between two looks at memory
 
 
@@ -131,12 +132,19 @@ class Hand:
         self.stood_in = ""
 
     def _watch(self, thread: int) -> None:
-        """Note in which lines the window stands, while it stands."""
+        """Note in which lines the window stands while it stands, or waits for ever."""
+        acts, since = 0, time.perf_counter()
         while True:
             time.sleep(0.04)
+            if self.told.acts != acts:
+                acts, since = self.told.acts, time.perf_counter()
+            elif time.perf_counter() - since > _WAITS_S:
+                frames = traceback.format_stack(sys._current_frames()[thread])
+                self.told.errors.append(f"{self.now}\nwaits for ever in\n{''.join(frames[-6:])}")
+                since = float("inf")
             if time.perf_counter() - self.last > GAP_S / 2:
-                frames = traceback.extract_stack(sys._current_frames()[thread])
-                lines = [f"{Path(f.filename).name}:{f.lineno}" for f in frames[-5:]]
+                stack = traceback.extract_stack(sys._current_frames()[thread])
+                lines = [f"{Path(f.filename).name}:{f.lineno}" for f in stack[-5:]]
                 self.stood_in += f" [{' '.join(lines)}]"
 
     def _popups(self) -> None:

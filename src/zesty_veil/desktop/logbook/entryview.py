@@ -104,6 +104,7 @@ class EntryView(QWidget):
         self._plan, self._picture, self._row = plan, None, 0
         self.photos.drop()
         self.rows = []
+        self.fields.show_plan(plan, [])  # what stands typed belongs to what was there before
         order = [passage, *(i for i in range(len(plan.passages)) if i != passage)]
         for index in order:
             if 0 <= index < len(plan.passages) and plan.passages[index].coats:

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 from PySide6.QtCore import Signal
+from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.desktop.choice import Choice
@@ -37,6 +38,83 @@ class Row:
     point: Point | None = None
 
 
+class _Swatch(Label):
+    """What is predicted beside what was painted; what is not known stays grey."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setMinimumSize(96, 28)
+        self.setAccessibleName("predicted, and painted")
+        self._halves = (grey(PRESSED), grey(PRESSED))
+
+    def show_colours(self, predicted: Lab | None, painted: Lab | None) -> None:
+        """Show two colours."""
+        halves = (_shown(predicted), _shown(painted))
+        if halves != self._halves:
+            self._halves = halves
+            self.update()
+
+    def paintEvent(self, _: QPaintEvent) -> None:
+        painter = QPainter(self)
+        half = self.width() // 2
+        painter.fillRect(0, 0, half, self.height(), self._halves[0])
+        painter.fillRect(half, 0, self.width() - half, self.height(), self._halves[1])
+        painter.end()
+
+
+class _Line:
+    """The fields of one row, which stay as long as their row is of the same passage."""
+
+    def __init__(self, fields: RowFields, i: int, row: Row, plan: Plan) -> None:
+        self._for = _passages_of(plan, row)
+        length = plan.passages[row.passage].length_mm
+        self._length = length
+        self.hand = QPushButton(str(i + 1))
+        self.hand.setCheckable(True)
+        self.hand.setFixedWidth(34)
+        self.hand.setAccessibleName(f"row {i + 1}, {plan.passages[row.passage].name}")
+        self.hand.clicked.connect(lambda _=False: fields.chosen.emit(i))
+        name = Choice(f"passage of row {i + 1}")
+        name.setMinimumWidth(130)
+        for index, one in enumerate(plan.passages):
+            name.addItem(one.name, index)
+        name.setCurrentIndex(row.passage)
+        name.activated.connect(lambda index: fields.to_passage(i, index))
+        what = f"millimetres from the light, row {i + 1}"
+        self._place = number(what, 0, length, 0.5, " mm", 1)
+        self._place.setValue(row.place * length)
+        self._place.valueChanged.connect(lambda mm: fields.to_place(i, mm / length))
+        self._site = site = Choice(f"site of row {i + 1}")
+        site.setMinimumWidth(86)
+        for one_site in SITES:
+            site.addItem(one_site, one_site)
+        site.setCurrentIndex(site.findData(row.site))
+        site.activated.connect(lambda _: fields.to_site(i, site.currentData()))
+        self.swatch = _Swatch()
+        self.typed = QLineEdit()
+        self.typed.setPlaceholderText("#rrggbb or L a b")
+        self.typed.setAccessibleName(f"colour that came out, row {i + 1}")
+        self.typed.editingFinished.connect(lambda: fields.typed.emit(i, self.typed.text()))
+        self.widgets: tuple[QWidget, ...] = (
+            self.hand, name, self._place, site, self.swatch, self.typed
+        )  # fmt: skip
+
+    def fits(self, plan: Plan, row: Row) -> bool:
+        """Tell whether these fields can show a row: making others takes far longer."""
+        return self._for == _passages_of(plan, row)
+
+    def show(self, row: Row) -> None:
+        """Show where a row lies."""
+        with quiet(self._place, self._site):
+            self._place.setValue(row.place * self._length)
+            self._site.setCurrentIndex(self._site.findData(row.site))
+
+
+def _passages_of(plan: Plan, row: Row) -> tuple[object, ...]:
+    lengths = [(one.name, one.length_mm) for one in plan.passages]
+    return (row.passage, *lengths)
+
+
 class RowFields(QWidget):
     """Shows rows and says what is to be otherwise; `changed` gives the row's number and the row."""
 
@@ -48,108 +126,79 @@ class RowFields(QWidget):
         super().__init__()
         self._plan = Plan("")
         self._rows: list[Row] = []
-        self._fields: list[tuple[QPushButton, Label, QLineEdit]] = []
+        self._lines: list[_Line] = []
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 4, 0)
         self._grid.setColumnStretch(1, 3)
         self._grid.setColumnStretch(5, 3)
-
-    def show_plan(self, plan: Plan, rows: list[Row]) -> None:
-        """Make fields for rows of a plan."""
-        self._plan, self._rows, self._fields = plan, rows, []
-        while self._grid.count():
-            item = self._grid.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                # A field that goes while it is typed in still tells of it, of a row that is gone.
-                widget.blockSignals(True)
-                widget.hide()
-                widget.deleteLater()
         for column, words in enumerate(_HEAD):
             label = Label(words)
             palette = label.palette()
             palette.setColor(palette.ColorRole.WindowText, grey(QUIET))
             label.setPalette(palette)
             self._grid.addWidget(label, 0, column)
+
+    def show_plan(self, plan: Plan, rows: list[Row]) -> None:
+        """Make fields for rows of a plan."""
+        self._plan, self._rows = plan, list(rows)
+        self._grid.setRowStretch(len(self._lines) + 1, 0)
         for i, row in enumerate(rows):
-            self._add(i, row)
+            if i < len(self._lines) and self._lines[i].fits(plan, row):
+                self._lines[i].show(row)
+                continue
+            line = _Line(self, i, row, plan)
+            self._drop(self._lines[i : i + 1])
+            self._lines[i : i + 1] = [line]
+            for column, widget in enumerate(line.widgets):
+                self._grid.addWidget(widget, i + 1, column)
+        self._drop(self._lines[len(rows) :])
+        del self._lines[len(rows) :]
         self._grid.setRowStretch(len(rows) + 1, 1)
 
     def finish(self) -> None:
         """Take what is being typed as if the field was left."""
-        for i, (_, _, typed) in enumerate(self._fields):
-            if typed.hasFocus() and typed.isModified():
-                typed.setModified(False)
-                self.typed.emit(i, typed.text())
+        for i, line in enumerate(self._lines):
+            if line.typed.hasFocus() and line.typed.isModified():
+                line.typed.setModified(False)
+                self.typed.emit(i, line.typed.text())
 
     def show_rows(self, rows: list[Row], in_hand: int, predicted: dict[int, Lab]) -> None:
         """Show which row is in hand, and the colours."""
         self._rows = rows
-        for i, (row, (hand, swatch, typed)) in enumerate(zip(rows, self._fields, strict=True)):
-            hand.setChecked(i == in_hand)
-            swatch.setStyleSheet(_two(predicted.get(i), row.lab))
-            if not typed.hasFocus():
-                with quiet(typed):
-                    words = "" if row.lab is None else " ".join(f"{v:.1f}" for v in row.lab)
-                    typed.setText(words)
+        for i, (row, line) in enumerate(zip(rows, self._lines, strict=True)):
+            line.hand.setChecked(i == in_hand)
+            line.swatch.show_colours(predicted.get(i), row.lab)
+            words = "" if row.lab is None else " ".join(f"{v:.1f}" for v in row.lab)
+            if not line.typed.hasFocus() and line.typed.text() != words:
+                with quiet(line.typed):
+                    line.typed.setText(words)
 
     def field(self, row: int) -> QLineEdit:
         """Return the field in which a row's colour is typed."""
-        return self._fields[row][2]
+        return self._lines[row].typed
 
-    def _add(self, i: int, row: Row) -> None:
-        passage = self._plan.passages[row.passage]
-        hand = QPushButton(str(i + 1))
-        hand.setCheckable(True)
-        hand.setFixedWidth(34)
-        hand.setAccessibleName(f"row {i + 1}, {passage.name}")
-        hand.clicked.connect(lambda _=False: self.chosen.emit(i))
-        name = Choice(f"passage of row {i + 1}")
-        name.setMinimumWidth(130)
-        for index, one in enumerate(self._plan.passages):
-            name.addItem(one.name, index)
-        name.setCurrentIndex(row.passage)
-        name.activated.connect(lambda index: self._passage(i, index))
-        what = f"millimetres from the light, row {i + 1}"
-        place = number(what, 0, passage.length_mm, 0.5, " mm", 1)
-        place.setValue(row.place * passage.length_mm)
-        place.valueChanged.connect(lambda mm: self._place(i, mm / passage.length_mm))
-        site = Choice(f"site of row {i + 1}")
-        site.setMinimumWidth(86)
-        for one_site in SITES:
-            site.addItem(one_site, one_site)
-        site.setCurrentIndex(site.findData(row.site))
-        site.activated.connect(lambda _: self._site(i, site.currentData()))
-        swatch = Label()
-        swatch.setMinimumSize(96, 28)
-        swatch.setAccessibleName("predicted, and painted")
-        typed = QLineEdit()
-        typed.setPlaceholderText("#rrggbb or L a b")
-        typed.setAccessibleName(f"colour that came out, row {i + 1}")
-        typed.editingFinished.connect(lambda: self.typed.emit(i, typed.text()))
-        for column, widget in enumerate((hand, name, place, site, swatch, typed)):
-            self._grid.addWidget(widget, i + 1, column)
-        self._fields.append((hand, swatch, typed))
-
-    def _passage(self, i: int, index: int) -> None:
+    def to_passage(self, i: int, index: int) -> None:
+        """Ask for a row in another passage."""
         if index != self._rows[i].passage:
             coats = len(self._plan.passages[index].coats)
             self.changed.emit(i, replace(self._rows[i], passage=index, coats=coats))
 
-    def _place(self, i: int, place: float) -> None:
+    def to_place(self, i: int, place: float) -> None:
+        """Ask for a row at another place on the axis."""
         self.changed.emit(i, replace(self._rows[i], place=min(max(place, 0.0), 1.0)))
 
-    def _site(self, i: int, site: Site) -> None:
+    def to_site(self, i: int, site: Site) -> None:
+        """Ask for a row on another site."""
         self.changed.emit(i, replace(self._rows[i], site=site))
 
+    def _drop(self, lines: list[_Line]) -> None:
+        for widget in (widget for line in lines for widget in line.widgets):
+            # A field that goes while it is typed in still tells of it, of a row that is gone.
+            self._grid.removeWidget(widget)
+            widget.blockSignals(True)
+            widget.hide()
+            widget.deleteLater()
 
-def _two(predicted: Lab | None, painted: Lab | None) -> str:
-    """Return a style that shows two colours side by side; what is not known stays grey."""
-    left, right = (
-        grey(PRESSED).name() if lab is None else colour(srgb(np.array(lab))[0]).name()
-        for lab in (predicted, painted)
-    )
-    return (
-        "background: qlineargradient(x1:0, y1:0, x2:1, y2:0, "
-        f"stop:0 {left}, stop:0.499 {left}, stop:0.5 {right}, stop:1 {right});"
-    )
+
+def _shown(lab: Lab | None) -> QColor:
+    return grey(PRESSED) if lab is None else colour(srgb(np.array(lab))[0])

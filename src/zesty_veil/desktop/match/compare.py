@@ -32,6 +32,7 @@ class ComparePlot(QWidget):
         super().__init__()
         self._ways: tuple[Shown, ...] = ()
         self._in_hand = 0
+        self._most = 75.0, 4.48
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("ways against each other")
         self.setAccessibleDescription(
@@ -47,6 +48,11 @@ class ComparePlot(QWidget):
 
     def show_ways(self, ways: tuple[Shown, ...], in_hand: int) -> None:
         """Show other ways, and which is in hand."""
+        if ways is not self._ways:
+            minutes = max((way.answer.minutes for way in ways), default=60.0)
+            off = max((way.mean + way.answer.touchy for way in ways), default=4.0)
+            # Minutes and dE at the far ends of the axes.
+            self._most = max(minutes, 10.0) * 1.25, max(off, 2.0) * 1.12
         self._ways, self._in_hand = ways, in_hand
         self.update()
 
@@ -77,22 +83,16 @@ class ComparePlot(QWidget):
     def _field(self) -> QRectF:
         return QRectF(self.rect()).adjusted(_LEFT, _TOP, -_RIGHT, -_BOTTOM)
 
-    def _most(self) -> tuple[float, float]:
-        """Return the minutes and dE at the far ends of the axes."""
-        minutes = max((way.answer.minutes for way in self._ways), default=60.0)
-        off = max((way.mean + way.answer.touchy for way in self._ways), default=4.0)
-        return max(minutes, 10.0) * 1.25, max(off, 2.0) * 1.12
-
     def _x(self, minutes: float) -> float:
         field = self._field()
-        return field.x() + field.width() * minutes / self._most()[0]
+        return field.x() + field.width() * minutes / self._most[0]
 
     def _y(self, off: float) -> float:
         field = self._field()
-        return field.bottom() - field.height() * off / self._most()[1]
+        return field.bottom() - field.height() * off / self._most[1]
 
     def _axes(self, painter: QPainter, field: QRectF) -> None:
-        minutes, off = self._most()
+        minutes, off = self._most
         painter.setPen(QPen(grey(EDGE), 1))
         ink = grey(TEXT)
         for value in _ticks(minutes):

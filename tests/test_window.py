@@ -387,12 +387,15 @@ def test_a_stale_remark_is_not_applied(window: MainWindow) -> None:
 
 def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> None:
     view = small.station.view
-    drawn: list[object] = []
-    real = section_view.draw_still
+    drawn: list[str] = []
+
+    def noted(name: str) -> object:
+        real = getattr(section_view, name)
+        return lambda *given: (drawn.append(name), real(*given))
+
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(
-            section_view, "draw_still", lambda p, *rest: (drawn.append(p.device()), real(p, *rest))
-        )
+        for name in ("draw_paint", "draw_ribbons"):
+            patch.setattr(section_view, name, noted(name))
         view.repaint()
         drawn.clear()
         QTest.mouseMove(view, middle_of(small, 0))
@@ -403,8 +406,9 @@ def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> No
         wheel(view, middle_of(small, 1), 1)
         flat_ribbon(small, 0.5)
         view.repaint()
-        assert drawn
+        assert set(drawn) == {"draw_paint", "draw_ribbons"}
+        assert drawn.count("draw_paint") == 1
     # And it looks as if it were drawn anew.
     kept = view.grab().toImage()
-    view._still = None
+    view._kept = section_view._Kept()
     assert view.grab().toImage() == kept

@@ -70,7 +70,9 @@ def read_limited(path: Path, most_bytes: int, what: str) -> bytes:
     return raw
 
 
-def write_atomically(path: Path, raw: bytes | Iterable[bytes], private: bool = False) -> None:
+def write_atomically(
+    path: Path, raw: bytes | Iterable[bytes], private: bool = False, flushed: bool = True
+) -> None:
     """Write bytes so that the file is always whole: the old one or the new one.
 
     They go to a temporary file beside it, are flushed to the disk, and take its name; a link is
@@ -83,6 +85,8 @@ def write_atomically(path: Path, raw: bytes | Iterable[bytes], private: bool = F
         Where, and what: bytes, or pieces of them as they are made.
     private
         Whether nobody else may read a file that was not there before.
+    flushed
+        Whether to wait until it lies on the disk; without, a power cut may lose it.
 
     Raises
     ------
@@ -98,7 +102,7 @@ def write_atomically(path: Path, raw: bytes | Iterable[bytes], private: bool = F
         target = path.resolve()
         if there is not None and not os.access(target, os.W_OK):
             raise FileError(f"{path} is write-protected; save it under another name or place.")
-        _replace(target, there, pieces, private)
+        _replace(target, there, pieces, private, flushed)
     except (OSError, RuntimeError, ValueError) as error:
         # RuntimeError: links that lead round in a circle. ValueError: a zero byte in the name.
         why = reason(error) if isinstance(error, OSError) else "its name leads nowhere"
@@ -169,13 +173,17 @@ def _pour(path: Path, mode: int, pieces: Iterable[bytes]) -> None:
 
 
 def _replace(
-    target: Path, there: os.stat_result | None, pieces: Iterable[bytes], private: bool
+    target: Path,
+    there: os.stat_result | None,
+    pieces: Iterable[bytes],
+    private: bool,
+    flushed: bool,
 ) -> None:
     stem = target.name.encode(errors="surrogateescape")[:_MOST_NAME_BYTES]
     head = f".{stem.decode(errors='ignore')}.veil."
     temporary = target.with_name(head + secrets.token_hex(6))
     try:
-        _write_new(temporary, pieces, there, 0o600 if private else 0o666)
+        _write_new(temporary, pieces, there, 0o600 if private else 0o666, flushed)
         if there is not None and there.st_nlink > 1:
             # To take the name would part it from its other names.
             _overwrite(target, temporary)
@@ -186,11 +194,14 @@ def _replace(
         with suppress(OSError):
             temporary.unlink(missing_ok=True)
         raise
-    _flush_folder(target.parent)
+    if flushed:
+        _flush_folder(target.parent)
     _clear(target.parent, head)
 
 
-def _write_new(path: Path, pieces: Iterable[bytes], like: os.stat_result | None, mode: int) -> None:
+def _write_new(
+    path: Path, pieces: Iterable[bytes], like: os.stat_result | None, mode: int, flushed: bool
+) -> None:
     # The system takes the painter's umask off the mode here, for this file alone.
     handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_CLOEXEC, mode)
     with os.fdopen(handle, "wb") as file:
@@ -201,7 +212,8 @@ def _write_new(path: Path, pieces: Iterable[bytes], like: os.stat_result | None,
         for raw in pieces:
             file.write(raw)
         file.flush()
-        os.fsync(handle)
+        if flushed:
+            os.fsync(handle)
 
 
 def _overwrite(target: Path, whole: Path) -> None:

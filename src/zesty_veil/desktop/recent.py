@@ -41,7 +41,9 @@ def remember(path: Path) -> bool:
     names = [_name(path), *(_name(p) for p in recent() if p != path)]
     try:
         make_private(_store().parent)
-        write_atomically(_store(), msgspec.json.encode(names[:_MOST]), private=True)
+        # The window does not wait for the disk: what a power cut would lose is a convenience.
+        raw = msgspec.json.encode(names[:_MOST])
+        write_atomically(_store(), raw, private=True, flushed=False)
     except FileError:
         return False
     return True

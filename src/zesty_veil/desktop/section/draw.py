@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from zesty_veil.desktop.section.drawribbons import draw_ribbons
+from zesty_veil.desktop.section.drawribbons import draw_readings
 from zesty_veil.desktop.section.frame import LABEL, MARGIN
 from zesty_veil.desktop.section.geometry import Box, grips
 from zesty_veil.desktop.section.marks import (
@@ -25,8 +25,8 @@ from zesty_veil.plan.model import coat_name, ground_words, thinning_words
 _LINE = 15.0
 
 
-def draw_still(painter: QPainter, scene: Scene, surround: Surround) -> None:
-    """Draw what stays while the pointer moves: ruler, strata and ground."""
+def draw_paint(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw the section through the paint itself: ruler, strata and ground."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     _ruler(painter, scene, surround)
     _ground(painter, scene, surround)
@@ -34,9 +34,9 @@ def draw_still(painter: QPainter, scene: Scene, surround: Surround) -> None:
 
 
 def draw_moving(painter: QPainter, scene: Scene, surround: Surround) -> None:
-    """Draw what goes with the pointer: ribbons and what is read on them, marks and labels."""
+    """Draw what goes with the pointer: what is read on the ribbons, marks and labels."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    draw_ribbons(painter, scene, surround)
+    draw_readings(painter, scene, surround)
     _marked(painter, scene, surround)
     _labels(painter, scene, surround)
     _reading_line(painter, scene, surround)

@@ -22,6 +22,7 @@ _ROWS = ("ridge", "flat", "recess")
 
 def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
     """Draw the ribbons of the three sites, the value strip, harsh steps and targets."""
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     field = scene.forecast.field
     assert field is not None
     parts = scene.frame
@@ -37,21 +38,34 @@ def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
             low = QRectF(rect.x(), rect.center().y(), rect.width(), rect.height() / 2)
             draw_ribbon(painter, low, scene.forecast.beside[:, SITES.index(name)])
         write(painter, name_rect(box), name, surround.text, RIGHT)
-        words, numbers, _ = scene.reading(name)
-        side = QRectF(box.right + 14, box.y, parts.gutter.width - 14, box.height / 2)
-        write(painter, side, words, surround.text, bold=True)
-        write(painter, side.translated(0, box.height / 2), numbers, surround.text)
     value = rectangle(parts.value)
     greys = np.repeat(_grey_of(field.value[:, FLAT])[:, None], 3, axis=1)
     draw_ribbon(painter, value, greys)
     write(painter, name_rect(parts.value), "value", surround.text, RIGHT)
     _value_numbers(painter, scene, value)
+    _steps(painter, scene, surround)
+    _targets(painter, scene, surround)
+
+
+def draw_readings(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Write beside the ribbons what is read at the place in hand."""
+    parts = scene.frame
+    for name, box in zip(_ROWS, parts.ribbons, strict=True):
+        words, numbers, _ = scene.reading(name)
+        side = QRectF(box.right + 14, box.y, parts.gutter.width - 14, box.height / 2)
+        write(painter, side, words, surround.text, bold=True)
+        write(painter, side.translated(0, box.height / 2), numbers, surround.text)
+    value = rectangle(parts.value)
     value_here = scene.reading("flat")[2]
     side = QRectF(value.right() + 14, value.y(), parts.gutter.width - 14, value.height())
     write(painter, side, f"value {value_here:.1f}", surround.text, bold=True)
     write(painter, side, scene.value_words(), surround.text, RIGHT)
-    _steps(painter, scene, surround)
-    _targets(painter, scene, surround)
+    steps = rectangle(parts.steps)
+    side = QRectF(steps.right() + 14, steps.y(), parts.gutter.width - 14, steps.height())
+    write(painter, side, scene.surround_words(), surround.text)
+    missed = scene.forecast.missed
+    if missed is not None and missed.line is not None:
+        _off_here(painter, scene, missed.line, surround)
 
 
 def _bounds(painter: QPainter, rect: QRectF, scene: Scene, site: int) -> None:
@@ -77,8 +91,6 @@ def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
     box = scene.frame.steps
     write(painter, name_rect(box), "steps", surround.text, RIGHT)
     rect = rectangle(box)
-    side = QRectF(rect.right() + 14, rect.y(), scene.frame.gutter.width - 14, rect.height())
-    write(painter, side, scene.surround_words(), surround.text)
     if not scene.forecast.harsh:
         write(painter, rect, "no harsh step", surround.text, MIDDLE)
         return
@@ -128,6 +140,12 @@ def _off(painter: QPainter, scene: Scene, line: np.ndarray, surround: Surround) 
     graph = QPolygonF([QPointF(float(x), float(y)) for x, y in zip(xs, ys, strict=True)])
     painter.setPen(QPen(surround.text, 1.6))
     painter.drawPolyline(graph)
+
+
+def _off_here(painter: QPainter, scene: Scene, line: np.ndarray, surround: Surround) -> None:
+    """Write how far the flat is from what is wanted at the place that is read."""
+    box = rectangle(scene.frame.off).adjusted(0, 2, 0, -3)
+    top = max(float(np.nanmax(line)), _LEAST_SCALE)
     here = float(np.interp(scene.place, np.linspace(0, 1, line.size), line))
     side = QRectF(box.right() + 14, box.y(), scene.frame.gutter.width - 14, box.height())
     words = f"dE {here:.1f} here" if np.isfinite(here) else "no target here"

@@ -81,8 +81,10 @@ class Strata:
         if not there.size:
             return []
         first, last = max(there[0] - 1, 0), min(there[-1] + 1, self.u.size - 1)
-        at = np.union1d(np.flatnonzero(self.corners[index]), (first, last))
-        at = at[(at >= first) & (at <= last)]
+        needed = self.corners[index].copy()
+        needed[[first, last]] = True
+        needed[:first] = needed[last + 1 :] = False
+        at = np.flatnonzero(needed)
         xs = (self.box.x + self.u[at] * self.box.width).tolist()
         upper = list(zip(xs, stratum.upper[at].tolist(), strict=True))
         return upper + list(zip(xs, stratum.lower[at].tolist(), strict=True))[::-1]

@@ -108,23 +108,34 @@ def build(
     selected: int | None,
     hot: tuple[int, Grip] | None,
     place: float,
+    before: Scene | None = None,
 ) -> Scene | None:
-    """Return the scene for a forecast, or nothing if it has no passage."""
+    """Return the scene for a forecast, or nothing if it has no passage.
+
+    What lies where the scene `before` had it is taken over from that.
+    """
     request = forecast.request
     if forecast.field is None or request.passage < 0:
         return None
     passage = request.plan.passages[request.passage]
     line = forecast.missed is not None and forecast.missed.line is not None
     parts = frame(width, height, bool(passage.targets), line)
-    layers = forecast.layers
-    layout = strata([layer.dry_um for layer in layers], axis(forecast.field.u.size), parts.strata)
-    rows = label_rows(
-        [body_height(layout, i) for i in range(len(layers))],
-        LABEL,
-        parts.gutter.y,
-        parts.gutter.bottom,
-    )
-    tips = tuple(leader_tip(layout, i, row) for i, row in enumerate(rows))
+    if before is not None and before.forecast.layers is forecast.layers and before.frame == parts:
+        layout, rows, tips = before.strata, before.labels, before.tips
+    else:
+        layout, rows, tips = _laid_out(forecast, parts)
     if selected is not None and selected >= len(passage.coats):
         selected = None
-    return Scene(passage, forecast, parts, layout, tuple(rows), tips, selected, hot, place)
+    return Scene(passage, forecast, parts, layout, rows, tips, selected, hot, place)
+
+
+def _laid_out(
+    forecast: Forecast, parts: Frame
+) -> tuple[Strata, tuple[float, ...], tuple[tuple[float, float], ...]]:
+    """Return where the strata lie, where their labels stand, and where the leaders end."""
+    layers, gutter = forecast.layers, parts.gutter
+    assert forecast.field is not None
+    layout = strata([layer.dry_um for layer in layers], axis(forecast.field.u.size), parts.strata)
+    anchors = [body_height(layout, i) for i in range(len(layers))]
+    rows = tuple(label_rows(anchors, LABEL, gutter.y, gutter.bottom))
+    return layout, rows, tuple(leader_tip(layout, i, row) for i, row in enumerate(rows))

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
 from PySide6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
@@ -17,7 +15,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.section.draw import draw_moving, draw_still, label_box
+from zesty_veil.desktop.section.draw import draw_moving, draw_paint, label_box
+from zesty_veil.desktop.section.drawribbons import draw_ribbons
 from zesty_veil.desktop.section.forecast import Forecast
 from zesty_veil.desktop.section.geometry import Grip, grip_at
 from zesty_veil.desktop.section.hand import Hand
@@ -28,25 +27,49 @@ _DRAG_FROM_PX = 4
 _NOTCH = 120
 
 
-@dataclass(frozen=True)
-class _Still:
-    """What decides how the parts look that the pointer does not change."""
+class _Kept:
+    """Parts of the drawing that the pointer does not change, each as a picture of it.
 
-    scene: Scene
-    surround: Surround
-    size: QSize
-    ratio: float
+    The paint itself also stays while further answers to one request come in.
+    """
 
-    def same(self, other: _Still) -> bool:
-        """Tell whether the same would be drawn: later answers to one request change nothing."""
-        mine, theirs = self.scene.forecast, other.scene.forecast
-        return (
-            mine.request is theirs.request
-            and mine.layers is theirs.layers
-            and mine.ground is theirs.ground
-            and self.scene.frame == other.scene.frame
-            and (self.surround, self.size, self.ratio) == (other.surround, other.size, other.ratio)
-        )
+    def __init__(self) -> None:
+        self._pictures: dict[str, tuple[Scene, tuple[object, ...], QPixmap]] = {}
+
+    def draw(self, painter: QPainter, scene: Scene, surround: Surround, size: QSize) -> None:
+        """Draw them, on a screen from their pictures; a drawing in a file keeps its lines."""
+        engine = painter.paintEngine()
+        if engine is None or engine.type() != QPaintEngine.Type.Raster:
+            draw_paint(painter, scene, surround)
+            draw_ribbons(painter, scene, surround)
+            return
+        ratio = painter.device().devicePixelRatio()
+        look = (surround, QSize(size), ratio)
+        for name, act, same in (("paint", draw_paint, _same_paint), ("ribbons", draw_ribbons, _is)):
+            kept = self._pictures.get(name)
+            if kept is None or kept[1] != look or not same(kept[0], scene):
+                picture = QPixmap(size * ratio)
+                picture.setDevicePixelRatio(ratio)
+                picture.fill(Qt.GlobalColor.transparent)
+                over = QPainter(picture)
+                act(over, scene, surround)
+                over.end()
+                kept = self._pictures[name] = (scene, look, picture)
+            painter.drawPixmap(0, 0, kept[2])
+
+
+def _same_paint(one: Scene, other: Scene) -> bool:
+    mine, theirs = one.forecast, other.forecast
+    return (
+        mine.request is theirs.request
+        and mine.layers is theirs.layers
+        and mine.ground is theirs.ground
+        and one.frame == other.frame
+    )
+
+
+def _is(one: Scene, other: Scene) -> bool:
+    return one.forecast is other.forecast and one.frame == other.frame
 
 
 class SectionView(QWidget):
@@ -67,7 +90,7 @@ class SectionView(QWidget):
         self._pressed: tuple[QPointF, tuple[int, Grip]] | None = None
         self._label_from: int | None = None
         self._wheel = 0
-        self._still: tuple[_Still, QPixmap] | None = None
+        self._kept = _Kept()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -116,7 +139,13 @@ class SectionView(QWidget):
     def _rebuild(self) -> None:
         self._scene = (
             build(
-                self._forecast, self.width(), self.height(), self._selected, self._hot, self._place
+                self._forecast,
+                self.width(),
+                self.height(),
+                self._selected,
+                self._hot,
+                self._place,
+                self._scene,
             )
             if self._forecast is not None
             else None
@@ -127,31 +156,13 @@ class SectionView(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._surround.colour)
         if self._scene is not None:
-            self._draw_still(painter, self._scene)
+            self._kept.draw(painter, self._scene, self._surround, self.size())
             draw_moving(painter, self._scene, self._surround)
         else:
             painter.setPen(self._surround.text)
             words = "No passage yet. Add one on the left, and its section stands here."
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()
-
-    def _draw_still(self, painter: QPainter, scene: Scene) -> None:
-        """Draw what the pointer does not change, on a screen from a picture of it."""
-        engine = painter.paintEngine()
-        if engine is None or engine.type() != QPaintEngine.Type.Raster:
-            draw_still(painter, scene, self._surround)  # a drawing in a file keeps its lines
-            return
-        ratio = painter.device().devicePixelRatio()
-        at = _Still(scene, self._surround, self.size(), ratio)
-        if self._still is None or not self._still[0].same(at):
-            picture = QPixmap(self.size() * ratio)
-            picture.setDevicePixelRatio(ratio)
-            picture.fill(self._surround.colour)
-            over = QPainter(picture)
-            draw_still(over, scene, self._surround)
-            over.end()
-            self._still = (at, picture)
-        painter.drawPixmap(0, 0, self._still[1])
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._rebuild()

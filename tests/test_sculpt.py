@@ -25,7 +25,7 @@ from zesty_veil.plan.model import Axis, Plan, Sculpt
 from zesty_veil.predict.forms.mesh import Mesh, View, coarse, heights, turned
 from zesty_veil.predict.forms.sculpted import axis_mm, kept, sculpted, unpacked, usual_axis
 from zesty_veil.predict.forms.shading import clay
-from zesty_veil.predict.forms.shapes import form, shape_of
+from zesty_veil.predict.forms.shapes import Shape, form, shape_of
 from zesty_veil.predict.forms.surface import grid
 
 SIZE = 256
@@ -334,3 +334,15 @@ def test_heights_that_do_not_unpack_say_so() -> None:
             form(shape_of(plan, plan.passages[0]), 64)
     with pytest.raises(PlanFileError):
         parse(dump(spoiled()).replace(b'"heights": "', b'"heights": "%'))
+
+
+def test_the_way_surfaces_face_needs_no_relief(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The window asks for it while the painter waits; relief takes half a second."""
+    sculpt = view_of_a_ball()
+    whole = form(Shape("ball", sculpt, Axis()), 40)
+    monkeypatch.setattr("zesty_veil.predict.forms.sculpted.relief", None)
+    same = replace(sculpt, name="the same, not seen yet")
+    facing = form(Shape("same", same, Axis()), 40, rough=False)
+    np.testing.assert_array_equal(facing.normal, whole.normal)
+    np.testing.assert_array_equal(facing.u, whole.u)
+    assert not facing.relief.any()

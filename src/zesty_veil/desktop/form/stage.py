@@ -325,5 +325,5 @@ def _faced(plan: Plan, index: int) -> Plan:
     nozzle = nozzle_of(passage) if passage is not None else None
     if passage is None or nozzle is None:
         return plan
-    turned = tilt(form(shape_of(plan, passage), _TILT_PIXELS), nozzle)
+    turned = tilt(form(shape_of(plan, passage), _TILT_PIXELS, rough=False), nozzle)
     return edits.set_passage(plan, index, replace(passage, tilt=turned))

@@ -186,8 +186,10 @@ def half_width_mm(plan: Plan, passage: Passage) -> float:
 
 
 @kept_within(64)
-def form(shape: Shape | str, size: int) -> Form:
+def form(shape: Shape | str, size: int, rough: bool = True) -> Form:
     """Return a form at a size in pixels, its arrays read-only.
+
+    Where only the way its surfaces face is asked for, a sculpt needs no relief (not `rough`).
 
     Raises
     ------
@@ -198,7 +200,7 @@ def form(shape: Shape | str, size: int) -> Form:
     """
     shape = Shape(shape) if isinstance(shape, str) else shape
     if shape.sculpt is not None:
-        made = sculpted(shape.sculpt, shape.axis or Axis(), size)
+        made = sculpted(shape.sculpt, shape.axis or Axis(), size, rough)
     elif shape.name in FORMS:
         made = FORMS[shape.name][1](size)
     else:

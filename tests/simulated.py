@@ -1,7 +1,8 @@
 """A simulated painter, for tests only: true paints, a hand that strays, and stacks that came out.
 
 The paints are pigments whose bands, strengths and scattering differ from the shipped table, as one
-maker's differ from another's; light goes through them by adding-doubling (truepaint.py).
+maker's differ from another's, each with its own index (1.40 to 1.55) and its own way of scattering
+(g 0.3 to 0.9); light goes through them by adding-doubling and is read at 45/0 (truepaint.py).
 """
 
 from __future__ import annotations
@@ -18,9 +19,9 @@ from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.pigment import pigments
 from zesty_veil.paint.tool import tools
 
-K1, K2 = 0.04, 0.596
 HAND_CV, RATIO_CV = 0.3, 0.1
 PAPER, TONER = 0.88, 0.04
+PAPER_INDEX = 1.45
 
 # kind, codes and amounts, factor on scattering
 POTS = (
@@ -57,12 +58,11 @@ def true_paint(rng: np.random.Generator, kind: str, amounts: dict, scatter: floa
         K = K + amount * hand(rng, 0.25) * np.interp(nm - shift, nm, pigment.K())
         falls = (nm / 550) ** -rng.normal(0, 0.4)
         S = S + amount * hand(rng, 0.25) * scatter * pigment.S() * falls
-    mu_a = K / 2
-    g = 0.5
-    mu_s = S / 0.75 / (1 - g)
+    g, n = float(rng.uniform(0.3, 0.9)), float(rng.uniform(1.40, 1.55))
+    mu_a, mu_s = K / 1.46, S / 0.6 / (1 - g)  # what two-flux coefficients mean, about
     usual = {"opaque": "matt", "ink": "gloss"}.get(kind, "satin")
     k_f = float(np.clip(FINISHES[usual] + rng.normal(0, 0.003), 0.002, 0.04))
-    return true.TruePaint(" ".join(amounts), kind, tuple(amounts), mu_a, mu_s, g, k_f)
+    return true.TruePaint(" ".join(amounts), kind, tuple(amounts), mu_a, mu_s, g, k_f, n)
 
 
 @dataclass
@@ -83,21 +83,25 @@ def lay(rng, paint, tool, passes, thinning, cv=HAND_CV, ratio_cv=RATIO_CV) -> La
 
 
 def seen(ground: np.ndarray, coats: list[Laid], ground_k: float = 0.04) -> np.ndarray:
-    """Return the reflectance seen of coats over a ground of internal reflectance (36,)."""
-    R, k = true.lambertian(ground), ground_k
+    """Return what is read of coats over a ground of internal reflectance (36,), at 45/0."""
+    n = coats[-1].paint.n if coats else PAPER_INDEX  # the surface is that of the uppermost
+    R, k = true.lambertian(ground, n), ground_k
     for coat in coats:
-        R = true.over(coat.paint.slab(coat.neat), R)
+        R = true.over(coat.paint.slab(coat.neat, n), R)
         own = coat.paint.k_f
         own += (max(0.04, own) - own) * -np.expm1(-max(coat.thinning - 3, 0) / 3)
         k += -np.expm1(-coat.dry / 0.006) * (own - k)
-    inside = true.diffuse(R)
-    return k + (1 - K1) * (1 - K2) * inside / (1 - K2 * inside)
+    return true.seen(R, k, n)
 
 
 def inside(reflectance: float) -> np.ndarray:
-    """Return the internal reflectance of a grey that is seen so, matt."""
-    light = reflectance - 0.04
-    return np.full(36, light / ((1 - K1) * (1 - K2) + K2 * light))
+    """Return the internal reflectance of a grey paper that is read so, matt, by its own index."""
+    low, high = 0.0, 1.0
+    for _ in range(50):
+        middle = (low + high) / 2
+        read_as = true.seen(true.lambertian(np.full(1, middle), PAPER_INDEX), 0.04, PAPER_INDEX)
+        low, high = (middle, high) if read_as[0] < reflectance else (low, middle)
+    return np.full(36, low)
 
 
 def card_of(rng, paint, thinning, tool, passes=(1, 2, 4), cv=HAND_CV) -> list[tuple]:

@@ -9,6 +9,7 @@ import iadpython
 import numpy as np
 import pytest
 
+import photons
 import truepaint as true
 
 
@@ -34,3 +35,21 @@ def test_two_films_of_one_paint_are_one_thick_film() -> None:
     thin = true.layer(mu_a, mu_s, 0.5, 0.03)
     twice = true.over(thin, true.over(thin, ground))
     np.testing.assert_allclose(true.diffuse(twice), true.diffuse(thick), atol=2e-5)
+
+
+@pytest.mark.parametrize(
+    ("mu_a", "mu_s", "g", "mm", "n", "ground"),
+    [
+        (5, 100, 0.7, 0.03, 1.5, 0.8),
+        (20, 50, 0.9, 0.03, 1.5, 0.9),
+        (1, 200, 0.3, 0.05, 1.4, 0.1),
+        (30, 2, 0.5, 0.03, 1.55, 0.9),
+    ],
+)
+def test_what_is_read_at_45_0_agrees_with_photons_followed_one_by_one(
+    mu_a: float, mu_s: float, g: float, mm: float, n: float, ground: float
+) -> None:
+    one = np.ones(1)
+    R = true.over(true.layer(mu_a * one, mu_s * one, g, mm, n), true.lambertian(ground * one, n))
+    counted, error = photons.seen(mu_a, mu_s, g, mm, n, ground, 60_000)
+    assert float(true.seen(R, 0.0, n)[0]) == pytest.approx(counted, abs=3.5 * error)

@@ -1,108 +1,163 @@
-"""Reflectance and transmittance of one film of paint: the two-flux theory.
+"""Reflectance and transmittance of one film of paint for steep and for shallow light.
+
+With fluxes down and up in both streams, a the absorption and s the reduced scattering (taken as
+even in all directions), and metal leaves that lie flat,
+
+    dF+/dx = -A F+ + B F-,  -dF-/dx = -A F- + B F+
+
+has the sum and the difference of both directions as its natural unknowns: with P = A + B and
+Q = A - B, they follow u'' = P Q u and v'' = Q P v. Light that comes alike from both sides makes the
+even solution, light of opposite sign the odd one, and
+
+    R + T = (1 - E)(1 + E)^-1,  E = Q phi(P Q)
+    R - T = (H - 1)(H + 1)^-1,  H = phi(P Q) P,    phi(z) = tanh(sqrt(z) X / 2) / sqrt(z)
+
+No matrix that may be singular is inverted: clear films, films of no thickness and films without
+absorption need no care of their own. phi of a 2 x 2 matrix is u + v P Q by its two eigenvalues.
 
 References
 ----------
-P. Kubelka, F. Munk, "Ein Beitrag zur Optik der Farbanstriche", Z. techn. Physik 12 (1931).
-P. Kubelka, "New contributions to the optics of intensely light-scattering materials, Part I",
-J. Opt. Soc. Am. 38 (1948), 448-457.
+A. Schuster, "Radiation through a foggy atmosphere", Astrophys. J. 21 (1905), 1-22.
+C. E. Siewert, "A concise and accurate solution to Chandrasekhar's basic problem in radiative
+transfer", J. Quant. Spectrosc. Radiat. Transf. 64 (2000), 109-130: sums and differences.
+G. H. Suits, "The calculation of the directional reflectance of a vegetative canopy", Remote Sens.
+Environ. 2 (1972), 117-125: leaves that lie flat.
 """
 
 from __future__ import annotations
 
+from typing import Any, NamedTuple
+
 import numpy as np
 
 from zesty_veil.light.grid import Array
+from zesty_veil.optics.streams import COSINES, ROOTS, SHARES, WEIGHTS, Sym
 
-# Below this z the difference 1 - q^2 loses digits, and its series is exact to the last one.
-_THIN = 1e-3
-_CLEAR = 0.05
+_TINY = np.finfo(np.float64).tiny
+# Eigenvalues nearer to each other than this share count as one.
+_ALIKE = 1e-9
 
 
-def film(K: Array, S: Array, X: Array) -> tuple[Array, Array]:
-    """Return how much diffuse light a film turns back and lets through.
+class Film(NamedTuple):
+    """What a film sends back of light from above or below (R), and lets through (T)."""
+
+    R: Sym
+    T: Sym
+
+    def at(self, place: Any) -> Film:
+        """Return the film with its first axes taken at some places."""
+        return Film(*(part.each(lambda x: x[place]) for part in self))
+
+
+class Leaves(NamedTuple):
+    """Metal leaves in a film: `area` in 1/mm, `spread` (..., 36) what they send back evenly."""
+
+    area: Array
+    spread: Array
+
+
+def film(mu_a: Array, mu_s: Array, X: Array, leaves: Leaves | None = None) -> Film:
+    """Return how a film sends light back and lets it through.
 
     Parameters
     ----------
-    K, S : (...) float64
-        Absorption and scattering in 1/mm, not negative.
+    mu_a, mu_s : (...) float64
+        Absorption and reduced scattering in 1/mm of neat wet paint, not negative.
     X : (...) float64
         Thickness in mm, not negative. All three broadcast.
+    leaves
+        Metal leaves in it, if any.
 
     Returns
     -------
-    R0 : (...) float64
-        Reflectance over a perfect black.
-    T : (...) float64
-        Transmittance.
-
-    Notes
-    -----
-    With alpha = sqrt(K (K + 2 S)) and z = alpha X, Kubelka's solution is
-
-        D = (K + S) sinh(z)/alpha + cosh(z);  R0 = S (sinh(z)/alpha) / D;  T = 1 / D.
-
-    Multiplying each by 2 exp(-z) leaves nothing that can overflow, and only one exponential:
-    2 exp(-z) sinh(z)/alpha = (1 - q^2)/alpha with q = exp(-z), whose limit for thin or clear
-    films is a short series in z. Energy holds: 0 <= R0, 0 <= T, R0 + T <= 1 for every input that
-    is not negative. Results agree with the integrated differential equations to 1e-8
-    (tests/test_film.py).
+    Film
+        For every input that is not negative: entries from 0 to 1, and no more light out than in,
+        both to 1e-12.
     """
-    K, S, X = (np.asarray(v, dtype=np.float64) for v in (K, S, X))
-    alpha = np.asarray(np.sqrt(K * (K + 2 * S)))
-    # Where alpha is this small the difference 1 - q^2 may lose digits that matter; elsewhere its
-    # error in R0 is below S times the last digit over alpha, 2e-11 at worst.
-    clear = bool((alpha < _CLEAR).any())
-    R0, T, D = (_nearly_clear if clear else _ordinary)(K, S, X, alpha)
-    # The last rounding may exceed the energy by one unit of the sixteenth place.
-    np.subtract(1, R0, out=D)
-    np.minimum(T, D, out=T)
-    return R0, T
+    a, s = np.asarray(mu_a, dtype=np.float64), np.asarray(mu_s, dtype=np.float64)
+    q = np.zeros(()) if leaves is None else np.asarray(leaves.area, dtype=np.float64)
+    # In units of all that is lost on the way nothing overflows.
+    whole = a + s + q
+    unit = np.where(whole > 0, whole, 1.0)
+    P, Q, det = _equations(a / unit, s / unit, q / unit, leaves)
+    half = np.asarray(X, dtype=np.float64) * whole / 2
+
+    trace = P.steep * Q.steep + 2 * P.mixed * Q.mixed + P.shallow * Q.shallow
+    root = np.sqrt(np.maximum(trace * trace / 4 - det, 0.0))
+    large = trace / 2 + root
+    small = det / np.maximum(large, _TINY)
+    one, other = _phi(large, half), _phi(small, half)
+    both = one * other
+    apart = large - small
+    v = one - other
+    v /= np.where(apart > _ALIKE * large, apart, 1.0)
+    u = one
+    u -= v * large
+
+    # The determinants of E and H, whose own entries would lose them where films are thick.
+    whole_P, whole_Q = P.det(), det / np.maximum(P.det(), _TINY)
+    U = _inverse(_sums(u, v, Q, _between(Q, P)), whole_Q * both)
+    V = _inverse(_sums(u, v, P, _between(P, Q)), whole_P * both)
+    R = Sym(U.steep - V.steep, U.mixed - V.mixed, U.shallow - V.shallow)
+    return Film(R, Sym(U.steep + V.steep - 1, U.mixed + V.mixed, U.shallow + V.shallow - 1))
 
 
-def _ordinary(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array, Array]:
-    """Work a film out in few passes over memory: D = (1 + a) + q^2 (1 - a), a = (K + S)/alpha.
+def _equations(a: Array, s: Array, q: Array, leaves: Leaves | None) -> tuple[Sym, Sym, Array]:
+    """Return P, Q, and the determinant of their product."""
+    (w1, w2), (m1, m2) = WEIGHTS, COSINES
+    lost = a + s
+    cross = float(np.sqrt(w1 * w2 / (m1 * m2)))
+    P = Sym(lost / m1, np.zeros_like(lost), lost / m2)
+    # In forms that lose no digits where hardly anything is absorbed.
+    Q = Sym((a + s * w2) / m1, -s * cross, (a + s * w1) / m2)
+    if leaves is None:
+        return P, Q, lost * lost * (a * lost) / (m1 * m2) ** 2
+    t = q * leaves.spread
+    c1, c2, r = SHARES[0], SHARES[1], float(ROOTS[0] * ROOTS[1])
+    P = Sym(P.steep + q + t * c1, P.mixed + t * r, P.shallow + q + t * c2)
+    Q = Sym(Q.steep + q - t * c1, Q.mixed - t * r, Q.shallow + q - t * c2)
+    return P, Q, P.det() * np.maximum(Q.det(), 0.0)
 
-    Returns R0, T, and an array of their shape that is done with.
+
+def _phi(z: Array, half: Array) -> Array:
+    """Return tanh(sqrt(z) h) / sqrt(z) for a half thickness h."""
+    k = np.sqrt(z)
+    x = k * half
+    out = np.tanh(x)
+    out /= np.where(k > 0, k, 1.0)
+    # tanh keeps all its digits for small x; only z = 0 itself needs its limit.
+    return np.where(k > 1e-150, out, half)
+
+
+def _between(one: Sym, other: Sym) -> Sym:
+    """Return the product one other one, which is symmetric as they are."""
+    a, b, c = one
+    d, e, f = other
+    left, right = a * d + b * e, a * e + b * f
+    lower, last = b * d + c * e, b * e + c * f
+    return Sym(left * a + right * b, left * b + right * c, lower * b + last * c)
+
+
+def _sums(u: Array, v: Array, one: Sym, other: Sym) -> Sym:
+    """Return u one + v other."""
+    return Sym(*(u * x + v * y for x, y in zip(one, other, strict=True)))
+
+
+def _inverse(x: Sym, det: Array) -> Sym:
+    """Return (1 + x)^-1 of a matrix with a determinant; neither it nor the trace is negative."""
+    steep, shallow = x.steep + 1, x.shallow + 1
+    whole = np.asarray(x.steep + shallow)
+    whole += det
+    np.divide(1.0, whole, out=whole)
+    shallow *= whole
+    steep *= whole
+    return Sym(shallow, x.mixed * -whole, steep)
+
+
+def infinite(mu_a: Array, mu_s: Array) -> Sym:
+    """Return what a film so thick that nothing below matters sends back.
+
+    mu_a, mu_s : (...) float64, in 1/mm, not negative, not both zero.
     """
-    a = (K + S) / alpha
-    q = np.asarray(-alpha * X)
-    np.exp(q, out=q)
-    R0 = np.asarray(q * q)
-    D = np.asarray(R0 * (1 - a))
-    D += 1 + a
-    np.divide(2.0, D, out=D)
-    np.subtract(1.0, R0, out=R0)
-    R0 *= S / (2 * alpha)
-    R0 *= D
-    q *= D
-    return R0, q, D
-
-
-def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Array, Array]:
-    """Work a film out where some of it hardly absorbs; returns as `_ordinary`."""
-    z = np.asarray(alpha * X)
-    q = np.exp(-z)
-    g = np.asarray((1 - q * q) / np.where(alpha > 0, alpha, 1.0))
-    thin = z < _THIN
-    x, t = np.broadcast_to(X, g.shape)[thin], z[thin]
-    # (1 - exp(-2z))/(2z) = 1 - z + 2z^2/3 - z^3/3 + 2z^4/15 - ...
-    g[thin] = 2 * x * (1 - t * (1 - t * (2 / 3 - t * (1 / 3 - t * (2 / 15)))))
-    D = np.asarray((K + S) * g + q * q + 1)
-    return np.asarray(S * g / D), np.asarray(2 * q / D), D
-
-
-def infinite(K: Array, S: Array) -> Array:
-    """Return the reflectance of a film so thick that nothing below matters.
-
-    Parameters
-    ----------
-    K, S : (...) float64
-        1/mm, not negative, not both zero.
-
-    Returns
-    -------
-    (...) float64
-        R with K/S = (1 - R)^2 / (2 R); Kubelka & Munk 1931.
-    """
-    K, S = np.asarray(K, dtype=np.float64), np.asarray(S, dtype=np.float64)
-    return np.asarray(S / (K + S + np.sqrt(K * (K + 2 * S))))
+    # Without absorption all comes back in the end; more would only lose digits.
+    return film(mu_a, mu_s, 1e7 / (np.asarray(mu_a) + np.asarray(mu_s))).R

@@ -1,8 +1,11 @@
-"""Metallic paint: flakes that mirror, and what a film above leaves of their glint.
+"""Metallic paint: leaves that lie flat and mirror, and what a film above leaves of their glint.
 
-Flakes lie flat in the middle of their film and cover a share 1 - exp(-q X) of what is below. Seen
-away from the mirror's angle they are a dull grey of their metal's tint (shade); at that angle they
-flash (glint). The numbers are from memory and common practice, not measured.
+Leaves of an area q per volume send back m of the light that meets them. Part of that, d, leaves in
+all directions and is seen from everywhere (shade): it takes part in the film like the scattering
+of any pigment (`optics.film.Leaves`), so metal and pigment of one pot share the light without a
+jump. The rest flashes at the angle of a mirror (glint) and adds up over the depth that a straight
+beam reaches. Pigment that scatters between the leaves tumbles them and spreads their light, so d
+rises toward 1. The numbers are from memory and common practice, not measured.
 """
 
 from __future__ import annotations
@@ -10,28 +13,47 @@ from __future__ import annotations
 import numpy as np
 
 from zesty_veil.light.grid import Array
-from zesty_veil.optics.surface import FINISHES, K1
+from zesty_veil.optics.film import Leaves
+from zesty_veil.optics.surface import FINISHES, fresnel
 
-# Of what a layer of flakes reflects, the part that leaves in all directions.
-DULL = 0.22
-# How much brighter than a white diffuser a perfect mirror of flakes flashes at its angle.
+# Of what leaves send back, the part that flashes where nothing scatters between them.
+_MIRRORED = 0.58
+# How much brighter than a white diffuser a perfect mirror of leaves flashes at its angle.
 FLASH = 1.3
 # How fast a duller finish spreads the glint.
 _FINISH_SCALE = 0.018
 
 
-def covered(q: float, X: Array) -> Array:
-    """Return the share of the area that flakes cover; q in 1/mm, X in mm; same shape as X."""
-    return np.asarray(-np.expm1(-q * X))
+def leaves(q: float, mirror: Array, mu_s: Array) -> Leaves:
+    """Return leaves as a film takes them.
+
+    q : 1/mm, their area in a volume of neat paint; mirror : (36,) what they send back; mu_s :
+    (..., 36) reduced scattering of the pigment between them in 1/mm.
+    """
+    return Leaves(np.asarray(q), spread(q, mu_s) * mirror)
 
 
-def direct(K: Array, S: Array, X: Array) -> Array:
+def spread(q: float, mu_s: Array) -> Array:
+    """Return the part of their light that leaves spread in all directions."""
+    return np.asarray(1 - _MIRRORED * q / np.maximum(q + 2 * mu_s, 1e-300))
+
+
+def direct(mu_a: Array, mu_s: Array, X: Array, q: float = 0.0) -> Array:
     """Return how much of a straight beam a film passes twice, in and out.
 
-    The two-flux K and S are for diffuse light: K = 2 mu_a and S = 3/4 mu_s', so a straight beam
-    loses exp(-(mu_a + mu_s') X) each way.
+    What leaves stop on the way in they stop on the way out at the same places.
     """
-    return np.asarray(np.exp(-(K + 8 / 3 * S) * X))
+    return np.asarray(np.exp(-(2 * (mu_a + mu_s) + q) * X))
+
+
+def flash(q: float, mirror: Array, mu_a: Array, mu_s: Array, X: Array) -> Array:
+    """Return what the leaves of a film send back at the angle of a mirror, seen from within.
+
+    Two films with the halves of it come to the same, the lower seen through the upper.
+    """
+    lost = q + 2 * (mu_a + mu_s)
+    share = (1 - spread(q, mu_s)) * q / np.maximum(lost, 1e-300)
+    return np.asarray(share * mirror * -np.expm1(-lost * X))
 
 
 def kept(finish: Array | float) -> Array:
@@ -45,7 +67,7 @@ def glint(mirror: Array, finish: Array) -> Array:
     Parameters
     ----------
     mirror : (..., 36) float64
-        Reflectance of the flakes that is left in the direction of the mirror, seen from within.
+        Reflectance of the leaves that is left in the direction of the mirror, seen from within.
     finish : (...) float64
         k_f of the surface.
 
@@ -54,4 +76,7 @@ def glint(mirror: Array, finish: Array) -> Array:
     (..., 36) float64
         May lift the sum above 1, as a flash is brighter than white.
     """
-    return np.asarray(FLASH * (1 - K1) ** 2 * mirror * kept(finish)[..., None])
+    return np.asarray(FLASH * _THROUGH * mirror * kept(finish)[..., None])
+
+
+_THROUGH = float((1 - fresnel(1.0)) ** 2)

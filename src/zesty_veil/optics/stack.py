@@ -3,88 +3,76 @@
 References
 ----------
 P. Kubelka, "New contributions to the optics of intensely light-scattering materials, Part II:
-Nonhomogeneous layers", J. Opt. Soc. Am. 44 (1954), 330-335.
+Nonhomogeneous layers", J. Opt. Soc. Am. 44 (1954), 330-335; for several streams by adding:
+H. C. van de Hulst, Multiple Light Scattering (Academic Press, 1980), chapter 4.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import NamedTuple
 
 import numpy as np
 
 from zesty_veil.light.grid import Array
+from zesty_veil.optics.film import Film
+from zesty_veil.optics.streams import Sym
 
 _TINY = np.finfo(np.float64).tiny
 
 
-class Slab(NamedTuple):
-    """A pile of films as one: reflectance from above and from below, and transmittance.
+def over(film: Film, R: Sym) -> Sym:
+    """Return what a film over something sends back: R <- R0 + T R (1 - R0 R)^-1 T.
 
-    Each is (...) float64 in 0-1. Transmittance is the same both ways (Kubelka 1954).
-    """
-
-    above: Array
-    below: Array
-    through: Array
-
-
-def over(R0: Array, T: Array, R: Array) -> Array:
-    """Return the internal reflectance of a film over something that reflects.
+    For symmetric 2 x 2 matrices R (1 - R0 R)^-1 = (R - det(R) adj(R0)) / w with
+    w = 1 - tr(R0 R) + det(R0) det(R), so every entry is R0's plus a quotient of sums over the
+    entries of R and its determinant, whose factors belong to the film alone. Those are worked out
+    first: where one film lies in many places they cost nothing.
 
     Parameters
     ----------
-    R0, T : (...) float64
-        Of the film, from `film`; R0 + T <= 1.
-    R : (...) float64
-        Internal reflectance of what is below, 0-1.
-
-    Returns
-    -------
-    (...) float64
-        R0 + T^2 R / (1 - R0 R). As R <= 1 the denominator is never below T, which settles the
-        edge where film and ground both send everything back.
+    film
+        Of shape (..., 36).
+    R
+        Internal reflectance of what is below; shapes broadcast.
     """
-    between = np.asarray(1 - R0 * R)
-    np.maximum(between, T, out=between)
-    np.maximum(between, _TINY, out=between)
-    out = np.asarray(T * T * R)
-    out /= between
-    out += R0
-    return out
+    p, q, r = film.R
+    ta, tb, tc = film.T
+    aa, ab, bb, bc, cc = ta * ta, ta * tb, tb * tb, tb * tc, tc * tc
+    det = np.asarray(R.steep * R.shallow)
+    det -= R.mixed * R.mixed
+    w = _sum(-p, -2 * q, -r, p * r - q * q, R, det)
+    w += 1
+    # Only where film and ground both send everything back can this come to nothing.
+    np.maximum(w, _TINY, out=w)
+    np.divide(1.0, w, out=w)
+    out = []
+    for own, x, y, z in (
+        (p, aa, 2 * ab, bb),
+        (q, ab, ta * tc + bb, bc),
+        (r, bb, 2 * bc, cc),
+    ):
+        entry = _sum(x, y, z, y * q - x * r - z * p, R, det)
+        entry *= w
+        entry += own
+        out.append(entry)
+    return Sym(*out)
 
 
-def stack(ground: Array, films: Iterable[tuple[Array, Array]]) -> Array:
-    """Fold films upward over a ground.
+def _sum(steep: Array, mixed: Array, shallow: Array, whole: Array, R: Sym, det: Array) -> Array:
+    """Return the sum of the entries of R and its determinant by their factors."""
+    total = np.asarray(steep * R.steep)
+    part = np.asarray(mixed * R.mixed)
+    total += part
+    np.multiply(shallow, R.shallow, out=part)
+    total += part
+    np.multiply(whole, det, out=part)
+    total += part
+    return total
 
-    Parameters
-    ----------
-    ground : (...) float64
-        Internal reflectance of the ground.
-    films
-        Pairs (R0, T) from the lowest to the highest; shapes broadcast.
 
-    Returns
-    -------
-    (...) float64
-        Internal reflectance seen from above.
-    """
-    R = np.asarray(ground, dtype=np.float64)
-    for R0, T in films:
-        R = over(R0, T, R)
+def stack(ground: Sym, films: Iterable[Film]) -> Sym:
+    """Fold films upward over a ground, from the lowest to the highest; shapes broadcast."""
+    R = ground
+    for one in films:
+        R = over(one, R)
     return R
-
-
-def slab(R0: Array, T: Array) -> Slab:
-    """Return one homogeneous film as a slab: the same from above and below."""
-    return Slab(R0, R0, T)
-
-
-def join(upper: Slab, lower: Slab) -> Slab:
-    """Return two slabs in contact as one slab; Kubelka 1954, equations 3 and 4."""
-    between = np.maximum(1 - upper.below * lower.above, _TINY)
-    return Slab(
-        above=upper.above + upper.through**2 * lower.above / between,
-        below=lower.below + lower.through**2 * upper.below / between,
-        through=upper.through * lower.through / between,
-    )

@@ -1,0 +1,75 @@
+"""Light inside paint in two directions: steep light that may leave, shallow light that may not.
+
+Paint is denser than air. From within, only light inside a cone round the normal gets out through
+the surface; all that is shallower is thrown back whole. What scatters in a film mostly becomes
+shallow, so a film must know both kinds. Here each is one stream, up and down, parted at the
+critical angle: the coarsest of the discrete ordinates that keeps the surface in sight.
+
+Matrices over the two streams act on fluxes divided by the root of the stream's share of diffuse
+light. So scaled, every film and ground that obeys reciprocity is symmetric: three numbers.
+
+References
+----------
+K. Stamnes, R. A. Swanson, "A new look at the discrete ordinate method for radiative transfer
+calculations in anisotropically scattering atmospheres", J. Atmos. Sci. 38 (1981), 387-399.
+K. N. Liou, "Analytic two-stream and four-stream solutions for radiative transfer", J. Atmos. Sci.
+31 (1974), 1473-1475.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, NamedTuple
+
+import numpy as np
+
+from zesty_veil.light.grid import Array
+
+# Refractive index of dry acrylic binder, which all films of a stack share; common practice.
+INDEX = 1.5
+
+_CRITICAL = float(np.sqrt(1 - 1 / INDEX**2))
+# Of each stream, steep first: the weight over cosines 0-1, the cosine, and the share of diffuse
+# flux, which sums to 1.
+WEIGHTS = (1 - _CRITICAL, _CRITICAL)
+COSINES = ((1 + _CRITICAL) / 2, _CRITICAL / 2)
+SHARES = tuple(2 * mu * w for mu, w in zip(COSINES, WEIGHTS, strict=True))
+ROOTS: Array = np.sqrt(SHARES)
+# A stream's weight by its cosine, as a root: how scattering takes from and gives to it.
+TURNS: Array = np.sqrt(np.array(WEIGHTS) / np.array(COSINES))
+
+
+class Sym(NamedTuple):
+    """A symmetric matrix over the streams, [[steep, mixed], [mixed, shallow]], each (..., 36)."""
+
+    steep: Array
+    mixed: Array
+    shallow: Array
+
+    @property
+    def shape(self) -> tuple[int, ...]:
+        """Shape of the places and bands."""
+        return self.steep.shape
+
+    def each(self, act: Callable[[Array], Any]) -> Sym:
+        """Return what an act makes of each entry."""
+        return Sym(act(self.steep), act(self.mixed), act(self.shallow))
+
+    def det(self) -> Array:
+        """Return the determinant."""
+        return np.asarray(self.steep * self.shallow - self.mixed * self.mixed)
+
+
+def lambertian(reflectance: Array) -> Sym:
+    """Return a ground that spreads what it sends back evenly.
+
+    reflectance : (..., 36) float64, of diffuse light, 0-1.
+    """
+    r = np.asarray(reflectance, dtype=np.float64)
+    return Sym(r * SHARES[0], r * float(ROOTS[0] * ROOTS[1]), r * SHARES[1])
+
+
+def diffuse(R: Sym) -> Array:
+    """Return how much of diffuse light something sends back or lets through, (..., 36) 0-1."""
+    a, b = float(ROOTS[0]), float(ROOTS[1])
+    return np.asarray(a * a * R.steep + 2 * a * b * R.mixed + b * b * R.shallow)

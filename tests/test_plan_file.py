@@ -9,18 +9,21 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from conftest import small_plan
 from zesty_veil import files
+from zesty_veil.cli import main
 from zesty_veil.errors import FileError, PlanFileError
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
-from zesty_veil.plan.fileformat import SCHEMA, dump, load, parse, save
+from zesty_veil.plan.fileformat import SCHEMA, carried_over, dump, load, parse, save
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import SAMPLES, sample
+from zesty_veil.predict.field import axis, predict
 
 
 @pytest.fixture
@@ -101,8 +104,9 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
     ("light", lambda c: c["plan"].update(light="candle"), "light 'candle' is not known"),
     ("figures", lambda c: c["plan"].update(figures=0), "'figures' is 0"),
     ("hand", lambda c: c["plan"].update(hand="third"), "hand.*third"),
-    ("short spectrum", lambda c: c["plan"]["paints"][0].update(K=[1.0]), "'K' has 1 numbers"),
-    ("negative spectrum", lambda c: c["plan"]["paints"][0]["S"].__setitem__(3, -1), "at 410 nm"),
+    ("short spectrum", lambda c: c["plan"]["paints"][0].update(mu_a=[1.0]), "'mu_a' has 1 num"),
+    ("older short spectrum", lambda c: c["plan"]["paints"][0].update(K=[1.0]), "'K' has 1 numbers"),
+    ("negative spectrum", lambda c: c["plan"]["paints"][0]["mu_s"].__setitem__(3, -1), "at 410 nm"),
     (
         "a paint twice",
         lambda c: c["plan"]["paints"].append(c["plan"]["paints"][0]),
@@ -218,3 +222,36 @@ def test_a_link_and_its_rights_are_kept(tmp_path: Path) -> None:
     assert link.is_symlink()
     assert load(real).title == "Changed"
     assert stat.S_IMODE(real.stat().st_mode) == 0o640
+
+
+OLDER = Path(__file__).parent / "data" / "older.veil"
+
+
+def test_an_older_plan_is_carried_over_with_a_sentence(tmp_path: Path) -> None:
+    """Its paints have the K and S of two-flux theory, one of them a dye that fluoresces."""
+    said: list[str] = []
+    plan = load(OLDER, said.append)
+    assert said == [carried_over("older.veil")]
+    for paint in plan.paints:
+        assert len(paint.mu_a) == len(paint.mu_s) == 36
+        raw = next(p for p in json.loads(OLDER.read_bytes())["plan"]["paints"]
+                   if p["name"] == paint.name)  # fmt: skip
+        # K of a clear band has up to half of it from the surface.
+        ratio = np.array(raw["K"])[10:30] / np.array(paint.mu_a)[10:30]
+        assert 1.0 < np.median(ratio) < 2.1
+        if paint.glow is not None:
+            assert (np.array(paint.glow.mu_a) <= np.array(paint.mu_a) * (1 + 1e-9)).all()
+    saved = tmp_path / "again.veil"
+    save(plan, saved)
+    assert b'"K"' not in saved.read_bytes()
+    again = load(saved, said.append)
+    assert len(said) == 1
+    assert again == plan
+    assert np.isfinite(predict(plan.passages[0], plan.rack(), axis(3)).lab).all()
+
+
+def test_the_commands_say_so_beside_their_answer(capfd: pytest.CaptureFixture[str]) -> None:
+    assert main(["steps", str(OLDER)]) == 0
+    out, err = capfd.readouterr()
+    assert "carried over" in err
+    assert "carried over" not in out

@@ -18,6 +18,7 @@ import msgspec
 
 from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
+from zesty_veil.aside import aside
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.exportjob import export_arguments, exported
@@ -241,7 +242,7 @@ def _refuse_no_text(chosen: argparse.Namespace) -> None:
 
 
 def _predict(chosen: argparse.Namespace) -> str:
-    plan = load(chosen.plan)
+    plan = load(chosen.plan, aside)
     u, rack = axis(_PLACES), plan.rack()
     asked = asked_look(chosen, chosen.light or plan.light, plan.hand)
     told = [(passage, report(passage, rack, u, asked)) for passage in plan.passages]
@@ -274,7 +275,7 @@ def _predict(chosen: argparse.Namespace) -> str:
 
 
 def _remarks(chosen: argparse.Namespace) -> str:
-    plan = load(chosen.plan)
+    plan = load(chosen.plan, aside)
     rows = [
         {
             "kind": remark.kind,
@@ -304,7 +305,7 @@ def _tell(job: Callable[[argparse.Namespace], tuple[Any, str]], chosen: argparse
 
 
 def _steps(chosen: argparse.Namespace) -> str:
-    return steps(load(chosen.plan))
+    return steps(load(chosen.plan, aside))
 
 
 def _sample(chosen: argparse.Namespace) -> str:

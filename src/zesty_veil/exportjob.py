@@ -6,6 +6,7 @@ import argparse
 from collections.abc import Callable
 from pathlib import Path
 
+from zesty_veil.aside import aside
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError
@@ -53,7 +54,7 @@ def exported(chosen: argparse.Namespace) -> str:
     InputError, FileError
         With one sentence.
     """
-    write_export(load(chosen.plan), chosen.out)
+    write_export(load(chosen.plan, aside), chosen.out)
     return f"Wrote {chosen.out}\n"
 
 

@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from zesty_veil.advise.fire import COLD_K, HOT_K, SCHOOLS, fire
 from zesty_veil.advise.glow.painting import SCHOOLS as GLOW_SCHOOLS
 from zesty_veil.advise.glow.painting import USUAL_LIMITS, Painted, glow_now, painted, written
+from zesty_veil.aside import aside
 from zesty_veil.light.cielab import lch, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
@@ -75,7 +76,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     InputError, FileError
         With one sentence.
     """
-    plan = load(chosen.plan)
+    plan = load(chosen.plan, aside)
     glow = _glow(plan, chosen)
     check_plan(edits.set_glow(plan, glow))
     how = (paints_at_hand(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)

@@ -14,6 +14,7 @@ import msgspec
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.aside import aside
 from zesty_veil.errors import InputError, LogError
 from zesty_veil.exchange.cardfile import patches_of, percent_words, read_samples
 from zesty_veil.exchange.logfile import write_log
@@ -142,7 +143,7 @@ def racked(chosen: argparse.Namespace) -> tuple[Any, str]:
     if chosen.does == "import":
         with _store() as store:
             racks = Racks(store)
-            rack = read_rack(Path(chosen.what), racks.get())
+            rack = read_rack(Path(chosen.what), racks.get(), note=aside)
             rack = Rack(free_name(rack.name, racks.names()), rack.paints)
             racks.put(rack)
             racks.choose(rack.name)
@@ -208,7 +209,7 @@ def _listed(book: Logbook, words: str) -> tuple[Any, str]:
 
 
 def _add(book: Logbook, chosen: argparse.Namespace) -> int:
-    plan = load(Path(chosen.what))
+    plan = load(Path(chosen.what), aside)
     seen = []
     for words in chosen.seen:
         parts = [part.strip() for part in words.split(";")]

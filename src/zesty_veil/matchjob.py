@@ -14,6 +14,7 @@ from msgspec.structs import replace
 from zesty_veil.advise.match.answers import Wish, answers
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import MOST_TARGETS
+from zesty_veil.aside import aside
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
 from zesty_veil.light.grid import Array
@@ -88,7 +89,7 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
     InputError, PaintError, FileError
         With one sentence.
     """
-    plan = load(chosen.plan) if chosen.plan is not None else None
+    plan = load(chosen.plan, aside) if chosen.plan is not None else None
     passage = _passage(plan, chosen.passage) if plan is not None else None
     limits = Limits(
         chosen.max_coats, chosen.max_passes, chosen.max_minutes, chosen.max_mixes,

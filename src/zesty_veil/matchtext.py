@@ -12,6 +12,7 @@ from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.model import Coat, ground_words
+from zesty_veil.predict.look import on_screen
 
 
 def as_text(wish: Wish, found: Answers) -> str:
@@ -73,7 +74,7 @@ def _way(way: Answer, wish: Wish) -> dict[str, Any]:
     }
     if way.lab is not None:
         out["lab"] = [round(float(v), 3) for v in way.lab]
-        out["colour"] = hexadecimal(srgb(way.lab)[0])
+        out["colour"] = hexadecimal(on_screen(way.lab, wish.look)[0])
     return out
 
 

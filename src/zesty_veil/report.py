@@ -42,7 +42,7 @@ class Report:
 def report(passage: Passage, paints: Mapping[str, Paint], u: Array, asked: Asked) -> Report:
     """Return the colours of a passage at places `u` (n,) on its three sites."""
     look, relief = asked.look, SITE_RELIEF
-    state = fold(passage, passage.coats, paints, u, relief)
+    state = fold(passage, passage.coats, paints, u, relief, look)
     glint = None
     if state.mirror is not None:
         there = Look(look.light, look.observer, look.finish, "glint")

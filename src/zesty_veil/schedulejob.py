@@ -8,6 +8,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from zesty_veil.aside import aside
 from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
 from zesty_veil.bench.amounts import Pot, pots, totals
 from zesty_veil.bench.evenings import evenings
@@ -38,7 +39,7 @@ def scheduled_plan(chosen: argparse.Namespace) -> tuple[Any, str]:
     InputError, FileError
         With one sentence.
     """
-    plan = load(chosen.plan)
+    plan = load(chosen.plan, aside)
     air = Air(chosen.celsius, chosen.humidity, chosen.hairdryer, chosen.retarder)
     if chosen.evening is not None and not chosen.evening > 0:
         raise InputError(f"An evening of {chosen.evening:g} minutes: it must be more than 0.")

@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject, Signal
 from zesty_veil.errors import InputError, PlanFileError, WrittenElsewhereError
 from zesty_veil.files import write_atomically
 from zesty_veil.plan.check import check_edit
-from zesty_veil.plan.fileformat import MOST_BYTES, dump, parse, read
+from zesty_veil.plan.fileformat import MOST_BYTES, dump, older, parse, read
 from zesty_veil.plan.history import History
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
@@ -39,6 +39,7 @@ class Document(QObject):
         self._last: tuple[str, float] = ("", 0.0)
         self._before = self._history  # the gesture that edits belong to, if they do
         self.path = path
+        self.carried_over = False  # whether the file was of an older schema
 
     @property
     def plan(self) -> Plan:
@@ -114,6 +115,7 @@ class Document(QObject):
         self._last = ("", 0.0)
         self.path = path
         self._stamp = None
+        self.carried_over = False
         self.changed.emit()
 
     def open(self, path: Path) -> None:
@@ -121,6 +123,7 @@ class Document(QObject):
         raw = read(path)
         self.replace(parse(raw, str(path)), path)
         self._stamp = stamp(path, raw)
+        self.carried_over = older(raw)
 
     def save(self, path: Path, over: bool = False) -> None:
         """Save to a file and keep working on it.

@@ -14,7 +14,7 @@ from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.messageline import Answer, MessageLine
 from zesty_veil.desktop.recent import remember
 from zesty_veil.errors import VeilError, WrittenElsewhereError
-from zesty_veil.plan.fileformat import SUFFIX
+from zesty_veil.plan.fileformat import SUFFIX, carried_over
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import OpenLock
 
@@ -73,6 +73,8 @@ class FileWork(QObject):
             return False
         remember(path)
         self._begun()
+        if self._document.carried_over:
+            self._line.say(carried_over(path.name))
         return True
 
     def reopen(self, path: Path) -> None:

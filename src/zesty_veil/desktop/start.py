@@ -13,6 +13,7 @@ from types import TracebackType
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
+from zesty_veil.aside import aside
 from zesty_veil.desktop.autosave import left_behind
 from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.desktop.pages.testcard import write_card
@@ -51,11 +52,12 @@ def start(chosen: argparse.Namespace) -> int:
             "There is no display here; add --shot FILE.png to draw the window into a picture."
         )
     path = None
+    notes: list[str] = []
     if chosen.job == "demo":
         plan = sample(chosen.name)
     elif chosen.plan is not None:
         path = chosen.plan
-        plan = load(path)
+        plan = load(path, notes.append)
         remember(path)
     else:
         plan = Plan("New plan", (Passage("new passage"),))
@@ -67,6 +69,8 @@ def start(chosen: argparse.Namespace) -> int:
     window = MainWindow(plan, path)
     window.resize(*size)
     window.show()
+    for words in notes:
+        window.say(words)
     if chosen.shot is not None:
         return _shoot(window, str(chosen.shot))
     sys.excepthook = _tells(window)
@@ -88,7 +92,7 @@ def _page(chosen: argparse.Namespace) -> int:
         write_card(chosen.out, chosen.paper)
         print(f"Wrote {chosen.out}")
         return 0
-    plan = load(chosen.plan)
+    plan = load(chosen.plan, aside)
     dress(QApplication(sys.argv[:1]))
     pages = write_sheet(plan, chosen.out, chosen.paper)
     print(f"Wrote {chosen.out}, {pages} page{'s' if pages != 1 else ''}")

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from zesty_veil.errors import InputError
+from zesty_veil.light.adapt import by_day
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.plan.model import Plan
@@ -37,7 +38,7 @@ class Sample:
     @property
     def rgb(self) -> tuple[int, int, int]:
         """Encoded sRGB, 0-255."""
-        r, g, b = (round(255 * float(v)) for v in srgb(self.lab)[0])
+        r, g, b = (round(255 * float(v)) for v in srgb(by_day(self.lab, self.light))[0])
         return r, g, b
 
 

@@ -29,11 +29,13 @@ from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
 from zesty_veil.plan.check import paint_faults
 from zesty_veil.plan.edits import usual_coat
+from zesty_veil.plan.fileformat import carried_over
 from zesty_veil.plan.model import Ground, Passage, Primer
 from zesty_veil.predict.field import predict
 
 FORMAT = "zesty-veil rack"
-SCHEMA = 1
+# 1: paints had the K and S of two-flux theory, which are carried over where they are read.
+SCHEMA = 2
 ENDINGS = (".json", ".csv", ".gpl")
 _MOST_MB = 40
 _MOST_HEAD = 100_000
@@ -97,11 +99,17 @@ def write_rack(rack: Rack, path: Path, tell: Tell = told_nobody) -> None:
         raise InputError(f"{path.name} must end in one of {', '.join(ENDINGS)}.")
 
 
-def read_rack(path: Path, known: Rack | None = None, tell: Tell = told_nobody) -> Rack:
+def read_rack(
+    path: Path,
+    known: Rack | None = None,
+    tell: Tell = told_nobody,
+    note: Callable[[str], object] | None = None,
+) -> Rack:
     """Return the rack in a JSON or CSV file; a CSV's rack is called as the file is.
 
     `known` is a rack from which paints are taken that a CSV cannot carry (fluorescent, metallic,
     varnish), by name. `tell` is called with paints done and in all, and may raise to stop it.
+    `note` is called with a sentence if the file is of an older schema.
 
     Raises
     ------
@@ -110,7 +118,7 @@ def read_rack(path: Path, known: Rack | None = None, tell: Tell = told_nobody) -
     """
     raw = read_whole(path, _MOST_MB, "rack")
     is_json = raw.lstrip()[:1] == b"{"
-    rack = _parsed(raw, path.name) if is_json else _from_table(raw, path, known, tell)
+    rack = _parsed(raw, path.name, note) if is_json else _from_table(raw, path, known, tell)
     try:
         check_rack(rack)
     except InputError as error:
@@ -118,10 +126,12 @@ def read_rack(path: Path, known: Rack | None = None, tell: Tell = told_nobody) -
     return rack
 
 
-def _parsed(raw: bytes, what: str) -> Rack:
+def _parsed(raw: bytes, what: str, note: Callable[[str], object] | None) -> Rack:
     file = decoded(raw, _File, what, "rack")
-    if file.format != FORMAT or file.schema != SCHEMA:
+    if file.format != FORMAT or not 1 <= file.schema <= SCHEMA:
         raise InputError(f"{what} is no rack of schema {SCHEMA}; export it with this program.")
+    if file.schema < SCHEMA and note is not None:
+        note(carried_over(what))
     return file.rack
 
 

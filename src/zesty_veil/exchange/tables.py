@@ -9,6 +9,7 @@ from zesty_veil.bench.amounts import wet_ul
 from zesty_veil.bench.works import laid_on
 from zesty_veil.exchange.colours import samples
 from zesty_veil.exchange.csvtext import table_of
+from zesty_veil.light.adapt import by_day
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.paint.laydown import SITES
@@ -44,7 +45,7 @@ def colours_table(plan: Plan) -> str:
     for one in samples(plan):
         C, h = (float(v) for v in lch(one.lab)[1:])
         numbers = (f"{v:.2f}" for v in (*one.lab, C, h))
-        rows.append([one.name, *numbers, hexadecimal(srgb(one.lab)[0])])
+        rows.append([one.name, *numbers, hexadecimal(srgb(by_day(one.lab, one.light))[0])])
     return _csv(rows)
 
 

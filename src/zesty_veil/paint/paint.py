@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 from typing import Literal
 
 import msgspec
 import numpy as np
 
-from zesty_veil.light.grid import Array
+from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.optics.converted import converted
+
+# More than this in 1/mm is no paint: light would not enter a thousandth of a micrometre.
+MOST_PER_MM = 1e6
 
 Kind = Literal[
     "opaque", "transparent", "ink", "wash", "contrast", "fluorescent", "metallic", "varnish"
@@ -30,18 +35,24 @@ USUAL_TOOL: dict[str, str] = {
 class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A fluorescent dye in a paint.
 
-    `K` is the part of the paint's absorption (1/mm, 36 bands) that excites the dye; `emission` is
-    the spectrum that it sends out, in energy, with sum 1; `efficiency` is quanta out per quantum
+    `mu_a` is the part of the paint's absorption (1/mm, 36 bands) that excites the dye; `emission`
+    is the spectrum that it sends out, in energy, with sum 1; `efficiency` is quanta out per quantum
     in. Light goes to longer wavelengths only: the dye sends out nothing where it is excited.
     """
 
-    K: tuple[float, ...]
     emission: tuple[float, ...]
     efficiency: float
+    mu_a: tuple[float, ...] = ()
+    K: tuple[float, ...] | msgspec.UnsetType = msgspec.UNSET  # in older files
+
+    def __post_init__(self) -> None:
+        if self.K is not msgspec.UNSET:
+            msgspec.structs.force_setattr(self, "mu_a", self.K)
+            msgspec.structs.force_setattr(self, "K", msgspec.UNSET)
 
 
 class Flakes(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """Metal flakes in a paint: `density` covers 1 - exp(-density X) of the area (1/mm).
+    """Metal flakes in a paint: `density` is their area in a volume (1/mm).
 
     `mirror` is the reflectance of the metal, 36 bands.
     """
@@ -53,37 +64,67 @@ class Flakes(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A neat paint with the two spectra that predict it.
 
-    `K` and `S` are absorption and scattering of wet paint in 1/mm, 36 numbers each from 380 to
-    730 nm; `finish` is k_f of the dry film (see optics.surface); `pigments` are Colour Index codes.
+    `mu_a` and `mu_s` are absorption and reduced scattering of wet paint in 1/mm, 36 numbers each
+    from 380 to 730 nm (see optics.film); `finish` is k_f of the dry film (see optics.surface);
+    `pigments` are Colour Index codes.
 
-    `spread` says how far a measured paint may be off: modes of 72 numbers, log K then log S. Any
-    paint that the measurements allow is this one times exp(sum z_k mode_k), z standard normal. A
-    paint without modes was not measured.
+    `spread` says how far a measured paint may be off: modes of 72 numbers, log mu_a, then log mu_s.
+    Any paint that the measurements allow is this one times exp(sum z_k mode_k), z standard normal.
+    A paint without modes was not measured.
     """
 
     name: str
     kind: Kind
     pigments: tuple[str, ...]
-    K: tuple[float, ...]
-    S: tuple[float, ...]
     finish: float
+    mu_a: tuple[float, ...] = ()
+    mu_s: tuple[float, ...] = ()
     maker: str = ""
     glow: Glow | None = None
     flakes: Flakes | None = None
     spread: tuple[tuple[float, ...], ...] = ()
+    # What older files have in place of mu_a and mu_s: two-flux theory's, with the surface in them.
+    K: tuple[float, ...] | msgspec.UnsetType = msgspec.UNSET
+    S: tuple[float, ...] | msgspec.UnsetType = msgspec.UNSET
+
+    def __post_init__(self) -> None:
+        if self.K is msgspec.UNSET or self.S is msgspec.UNSET:
+            return
+        if len(self.K) == len(self.S) == BANDS and all(map(_sound, (*self.K, *self.S))):
+            mu_a, mu_s, glow = _carried_over(self.K, self.S, self.glow)
+            for name, value in (("mu_a", mu_a), ("mu_s", mu_s), ("glow", glow)):
+                msgspec.structs.force_setattr(self, name, value)
+            for name in ("K", "S"):
+                msgspec.structs.force_setattr(self, name, msgspec.UNSET)
+
+
+def _sound(number: float) -> bool:
+    return math.isfinite(number) and 0 <= number <= MOST_PER_MM
+
+
+@lru_cache(maxsize=4096)
+def _carried_over(
+    K: tuple[float, ...], S: tuple[float, ...], glow: Glow | None
+) -> tuple[tuple[float, ...], tuple[float, ...], Glow | None]:
+    """Return mu_a, mu_s and glow of a paint that was written down for two-flux theory."""
+    mu_a, mu_s = converted(np.array(K), np.array(S))
+    if glow is not None and len(glow.mu_a) == BANDS:
+        kept = mu_a / np.where(np.array(K) > 0, K, 1.0)
+        glow = msgspec.structs.replace(glow, mu_a=tuple((np.array(glow.mu_a) * kept).tolist()))
+    return tuple(mu_a.tolist()), tuple(mu_s.tolist()), glow
 
 
 @lru_cache(maxsize=2048)
 def spectra(paint: Paint) -> tuple[Array, Array]:
-    """Return K and S of a paint as read-only arrays, (36,) float64 in 1/mm."""
-    K, S = np.array(paint.K, dtype=np.float64), np.array(paint.S, dtype=np.float64)
-    K.setflags(write=False)
-    S.setflags(write=False)
-    return K, S
+    """Return absorption and scattering of a paint as read-only arrays, (36,) float64 in 1/mm."""
+    mu_a, mu_s = (np.array(numbers, dtype=np.float64) for numbers in (paint.mu_a, paint.mu_s))
+    mu_a.setflags(write=False)
+    mu_s.setflags(write=False)
+    return mu_a, mu_s
 
 
 def tinted(paint: Paint, z: Array) -> Array:
-    """Return the factors on K and S of draws of a measured paint, (draws, 72) float64.
+    """Return the factors on the spectra of draws of a measured paint, (draws, 72) float64.
 
     z : (draws, k), standard normal, with at least as many columns as the paint has modes.
     """

@@ -1,7 +1,8 @@
 """Pigments: absorption and scattering spectra from a few shapes of band.
 
 The shapes and strengths are invented for the demo rack (band places from memory, not measured);
-paints that a painter has measured carry their own K and S and need no pigment here.
+paints that a painter has measured carry their own spectra and need no pigment here. The table is
+of two-flux K and S; `optics.converted` turns sums of it into what films are made of.
 """
 
 from __future__ import annotations

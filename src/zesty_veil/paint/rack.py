@@ -11,6 +11,7 @@ import numpy as np
 from zesty_veil import data
 from zesty_veil.errors import PaintError
 from zesty_veil.light.grid import BANDS, Array, wavelengths
+from zesty_veil.optics.converted import converted
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import Flakes, Glow, Kind, Paint
 from zesty_veil.paint.pigment import NEAT_COAT_MM, Band, pigments
@@ -32,13 +33,13 @@ class GlowRecipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     def glow(self) -> Glow:
         """Return the dye with its spectra."""
         nm = wavelengths()
-        K = sum((band.spectrum(nm) for band in self.absorbs), np.zeros(1)) / NEAT_COAT_MM
+        mu_a = sum((band.spectrum(nm) for band in self.absorbs), np.zeros(1)) / NEAT_COAT_MM
         # A dye sends out a little of what it could take up again; the cut leaves that overlap out,
         # so that light only ever goes to longer wavelengths.
-        K = np.where(nm < self.cut_nm, K, 0.0)
+        mu_a = np.where(nm < self.cut_nm, mu_a, 0.0)
         emission = np.exp(-0.5 * ((nm - self.peak_nm) / self.width_nm) ** 2)
         emission = np.where(nm >= self.cut_nm, emission, 0.0)
-        return Glow(_numbers(K), _numbers(emission / emission.sum(), 8), self.efficiency)
+        return Glow(_numbers(emission / emission.sum(), 8), self.efficiency, _numbers(mu_a))
 
 
 class FlakesRecipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -89,21 +90,25 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     flakes: FlakesRecipe | None = None
 
     def paint(self) -> Paint:
-        """Return the paint with its spectra worked out by volume (Duncan 1940)."""
+        """Return the paint with its spectra worked out by volume."""
         table = pigments()
         # Clear binder is not quite clear.
         K = sum((a * table[code].K() for code, a in self.pigments.items()), np.full(BANDS, _BINDER))
         S = sum((a * table[code].S() for code, a in self.pigments.items()), np.zeros(BANDS))
         glow = self.glow.glow() if self.glow is not None else None
         if self.glow is not None and glow is not None:
-            K = K + np.array(glow.K)
+            K = K + np.array(glow.mu_a)
             S = S + self.glow.scatters / NEAT_COAT_MM
+        mu_a, mu_s = converted(K, S * self.scatter)
+        if glow is not None:
+            kept = mu_a / np.where(K > 0, K, 1.0)
+            glow = msgspec.structs.replace(glow, mu_a=_numbers(np.array(glow.mu_a) * kept))
         return Paint(
             name=self.name,
             kind=self.kind,
             pigments=tuple(self.pigments),
-            K=_numbers(K),
-            S=_numbers(S * self.scatter),
+            mu_a=_numbers(mu_a),
+            mu_s=_numbers(mu_s),
             finish=FINISHES[self.finish],
             maker=self.maker,
             glow=glow,

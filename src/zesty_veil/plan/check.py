@@ -6,12 +6,14 @@ import math
 from collections import Counter
 from collections.abc import Iterable, Iterator
 
+import msgspec
+
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import BANDS
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture
-from zesty_veil.paint.paint import Glow, Paint
+from zesty_veil.paint.paint import MOST_PER_MM, Glow, Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.glow import fire_faults, glow_faults
 from zesty_veil.plan.model import FORM_NAMES, Coat, OwnTool, Passage, Plan, Sculpt
@@ -34,7 +36,6 @@ MOST_OWN = 60
 MOST_MODES = 24
 MOST_LETTERS = 200
 MOST_FIGURES = 1000
-MOST_PER_MM = 1e6
 MOST_SCULPT_SIDE = 1024
 
 
@@ -216,7 +217,9 @@ def paint_faults(paint: Paint) -> Iterator[str]:
         yield f"its maker or a pigment has over {MOST_LETTERS} letters; shorten it."
     yield from _few("its pigments", len(paint.pigments), MOST_IN_POT)
     yield from _few("the modes of its spread", len(paint.spread), MOST_MODES)
-    for key, numbers in (("K", paint.K), ("S", paint.S)):
+    older = paint.K is not msgspec.UNSET or paint.S is not msgspec.UNSET
+    pairs = (("K", paint.K or ()), ("S", paint.S or ())) if older else ()
+    for key, numbers in pairs or (("mu_a", paint.mu_a), ("mu_s", paint.mu_s)):
         if len(numbers) != BANDS:
             yield f"'{key}' has {len(numbers)} numbers; it must have {BANDS}, 380 to 730 nm."
         for i, number in enumerate(numbers):
@@ -235,12 +238,15 @@ def paint_faults(paint: Paint) -> Iterator[str]:
 def _glow_faults(glow: Glow, paint: Paint) -> Iterator[str]:
     yield from _between("the efficiency of its glow", glow.efficiency, 0, 1)
     yield from _shares("the emission of its glow", glow.emission)
-    if len(glow.K) != BANDS:
-        yield f"the K of its glow has {len(glow.K)} numbers; it must have {BANDS}, 380 to 730 nm."
+    if len(glow.mu_a) != BANDS:
+        yield (
+            f"the mu_a of its glow has {len(glow.mu_a)} numbers; it must have {BANDS}, "
+            "380 to 730 nm."
+        )
         return
-    excited = [i for i, k in enumerate(glow.K) if k > 0]
-    if any(not 0 <= k <= whole for k, whole in zip(glow.K, paint.K, strict=False)):
-        yield "the K of its glow must be from 0 to the K of the paint in every band."
+    excited = [i for i, k in enumerate(glow.mu_a) if k > 0]
+    if any(not 0 <= k <= whole for k, whole in zip(glow.mu_a, paint.mu_a, strict=False)):
+        yield "the mu_a of its glow must be from 0 to that of the paint in every band."
     if sum(glow.emission) > 1.001:
         yield "the emission of its glow must have the sum 1."
     if excited and any(e > 0 for e in glow.emission[: max(excited) + 1]):

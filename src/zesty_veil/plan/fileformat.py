@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from pathlib import Path
 
 import msgspec
@@ -14,7 +15,8 @@ from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.model import Plan
 
 FORMAT = "zesty-veil plan"
-SCHEMA = 1
+# 1: paints had the K and S of two-flux theory, which are carried over where they are read.
+SCHEMA = 2
 SUFFIX = ".veil"
 MOST_BYTES = 32_000_000
 
@@ -87,15 +89,32 @@ def file_schema() -> bytes:
     return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
 
 
-def load(path: Path) -> Plan:
-    """Return the plan in a file.
+def older(raw: bytes) -> bool:
+    """Tell whether the bytes of a plan's file are of an older schema."""
+    return msgspec.json.decode(raw, type=_Head).schema < SCHEMA
+
+
+def carried_over(name: str) -> str:
+    """Return what is said of a file of an older schema once it is read."""
+    return (
+        f"{name} is from before this program knew a film's surface: its paints were carried over, "
+        "and colours may differ a little from what they were."
+    )
+
+
+def load(path: Path, tell: Callable[[str], object] | None = None) -> Plan:
+    """Return the plan in a file; `tell` is called with a sentence if it had to be carried over.
 
     Raises
     ------
     PlanFileError
         If it cannot be read, or is not a plan.
     """
-    return parse(read(path), str(path))
+    raw = read(path)
+    plan = parse(raw, str(path))
+    if tell is not None and older(raw):
+        tell(carried_over(path.name))
+    return plan
 
 
 def read(path: Path) -> bytes:

@@ -50,7 +50,7 @@ def _words(found: Measured) -> str:
     count, worst = len(found.fit.de), float(max(found.fit.de))
     patches = "1 patch" if count == 1 else f"{count} patches"
     told = (
-        f"K and S fit {patches} within dE {worst:.1f}. Drawdowns are sure within dE {white:.1f} "
-        f"over white and {black:.1f} over black."
+        f"Absorption and scattering fit {patches} within dE {worst:.1f}. "
+        f"Drawdowns are sure within dE {white:.1f} over white and {black:.1f} over black."
     )
     return "\n".join([told, *found.unknown])

@@ -36,8 +36,10 @@ class Takings(QObject):
         known = self._keeping.base
 
         def act() -> Callable[[], None]:
-            rack = read_rack(path, known, self._telling(f"Taking in {path.name}"))
-            return lambda: self._put(rack, path.name)
+            notes: list[str] = []
+            telling = self._telling(f"Taking in {path.name}")
+            rack = read_rack(path, known, telling, notes.append)
+            return lambda: self._put(rack, path.name, notes)
 
         self._begin(act, f"Taking in {path.name}")
 
@@ -81,7 +83,7 @@ class Takings(QObject):
 
         return tell
 
-    def _put(self, rack: Rack, file: str) -> None:
+    def _put(self, rack: Rack, file: str, notes: list[str]) -> None:
         def put(desk: Desk) -> None:
             named = Rack(free_name(rack.name, desk.racks.names()), rack.paints)
             desk.racks.put(named)
@@ -89,7 +91,7 @@ class Takings(QObject):
 
         def told(_: object) -> None:
             self._keeping.learn()
-            self.said.emit(f"Took {len(rack.paints)} paints from {file}.")
+            self.said.emit(" ".join([f"Took {len(rack.paints)} paints from {file}.", *notes]))
 
         self._keeping.do(put, told)
 

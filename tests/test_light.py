@@ -14,6 +14,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zesty_veil.errors import InputError
+from zesty_veil.light.adapt import by_day
+from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, lab_from_lch, lch, xyz, xyz_from_lab
 from zesty_veil.light.grid import wavelengths
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS, power, weights, white
@@ -156,3 +158,25 @@ def test_value_is_the_polynomial_of_astm_d1535() -> None:
     np.testing.assert_allclose(value(luminance(values)), values, atol=1e-9)
     assert value(np.array([-0.1, 0.0])).tolist() == [0, 0]
     assert value(np.array(1.3)) > 10  # fluorescent paint may be brighter than white
+
+
+@pytest.mark.parametrize("light", LIGHTS)
+def test_what_a_screen_shows_of_a_light_is_adapted_as_the_reference_does(light: str) -> None:
+    """Bradford's adaptation by colour-science, from the white of the light to daylight."""
+    rng = np.random.default_rng(4)
+    seen = rng.uniform(0.02, 0.9, (60, 3)) * white(light)
+    theirs = colour.adaptation.chromatic_adaptation_VonKries(
+        seen, white(light), white(), transform="Bradford"
+    )
+    ours = by_day(lab(seen, white(light)), light)
+    np.testing.assert_allclose(ours, lab(theirs, white()), atol=0.1)
+
+
+def test_a_deep_blue_under_a_warm_bulb_is_not_what_cielab_makes_of_it() -> None:
+    blue = 0.05 + 0.6 * np.exp(-0.5 * ((wavelengths() - 450) / 35) ** 2)
+    told = lab(xyz(blue, weights("A")), white("A"))
+    assert float(ciede2000(told, by_day(told, "A"))) > 5
+    # By day nothing changes, and greys stay grey under every light.
+    day = lab(xyz(blue, weights()), white())
+    assert (by_day(day, "D65") == day).all()
+    np.testing.assert_allclose(by_day(np.array([50.0, 0, 0]), "A"), [50, 0, 0], atol=1e-9)

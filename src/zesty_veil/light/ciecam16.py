@@ -55,6 +55,10 @@ def ciecam16(tristimulus: Array, white: Array, viewing: Viewing) -> Array:
 
     Notes
     -----
+    This is the form of Li et al. (2017), responses compressed over their whole range. CIE 248 goes
+    on in straight lines below 0.26 and above 150 of them, which only colours reach that are
+    nearly black or purer than any paint; for others both give the same (from memory).
+
     The background counts only by its luminance Y_b. So a black surround raises J of every colour,
     but a blue one acts just as a grey of the same luminance does: that a complementary surround
     makes a colour look stronger (simultaneous contrast of hue) is outside the model.

@@ -12,6 +12,7 @@ import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.optics.bispectral import plain
+from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import blend, dry_share, strength
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
@@ -56,6 +57,10 @@ def over_primers(
     layer = Layer.of(mix, wet * strength(coat.mixture), wet * dry_share(coat.mixture), down.cover)
     R = np.repeat([primer(name) for name in primers], len(passes), axis=0)[:, None, :]
     finish = np.full((R.shape[0], 1), PRIMER_FINISH)
-    state = put(State(plain(R), finish, None), layer, np.tile(np.arange(len(passes)), len(primers)))
+    state = put(
+        State(plain(lambertian(R)), finish, None),
+        layer,
+        np.tile(np.arange(len(passes)), len(primers)),
+    )
     assert state.R.d.shape == (len(primers) * len(passes), 1, BANDS)
     return colours(state, look)[0].reshape(len(primers), len(passes), 3)

@@ -9,14 +9,13 @@ import numpy as np
 
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
-from zesty_veil.light.srgb import srgb
 from zesty_veil.light.value import value
 from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.lay import ground, lay, prepare
 from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.look import DAYLIGHT, Look, colours, on_screen
 
 SITE_RELIEF: Array = np.array([RELIEF[site] for site in SITES])
 
@@ -48,17 +47,28 @@ def axis(count: int) -> Array:
 
 
 def fold(
-    passage: Passage, coats: Sequence[Coat], paints: Mapping[str, Paint], u: Array, relief: Array
+    passage: Passage,
+    coats: Sequence[Coat],
+    paints: Mapping[str, Paint],
+    u: Array,
+    relief: Array,
+    look: Look = DAYLIGHT,
+    rough: bool = False,
 ) -> State:
-    """Return the stack of some coats over the ground of a passage."""
-    prepared = prepare(coats, paints, passage, u, relief)
-    return lay(ground(passage, paints, u, relief), prepared)
+    """Return the stack of some coats over the ground of a passage.
+
+    What is looked at wet has a last pass that is milky still. With `rough` it is in single
+    precision.
+    """
+    prepared = prepare(coats, paints, passage, u, relief, look.finish == "wet", rough)
+    below = ground(passage, paints, u, relief)
+    return lay(below.rough() if rough else below, prepared)
 
 
 def field_of(state: State, u: Array, relief: Array, look: Look = DAYLIGHT) -> Field:
     """Return the field of a stack that is folded already."""
     colour, Y = colours(state, look)
-    rgb, inside = srgb(colour)
+    rgb, inside = on_screen(colour, look)
     return Field(u, relief, colour, rgb, inside, value(Y))
 
 
@@ -89,4 +99,4 @@ def predict(
     PaintError, InputError
         If a coat names a paint that is not there, or a light that is not known.
     """
-    return field_of(fold(passage, passage.coats, paints, u, relief), u, relief, look)
+    return field_of(fold(passage, passage.coats, paints, u, relief, look), u, relief, look)

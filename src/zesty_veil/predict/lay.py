@@ -8,10 +8,12 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.kept import kept_within
+from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import plain
+from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.laydown import covered, facing, pool, reach, wicked
-from zesty_veil.paint.mixture import blend, dry_share, pooling, strength
+from zesty_veil.paint.mixture import blend, dry_share, milky, pooling, strength
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.paint.tool import tools
@@ -22,6 +24,7 @@ from zesty_veil.predict.strokes import passes_along
 
 # So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
 _BLOCK = 28_512
+_KEPT_MB = 40.0
 
 
 class Laydown(NamedTuple):
@@ -48,8 +51,9 @@ def bare(passage: Passage, u: Array, relief: Array) -> State:
     R, finish = primer(passage.ground.primer), PRIMER_FINISH
     if passage.ground.measured is not None:
         R, finish = opaque(passage.ground.measured)
-    R = np.broadcast_to(R, (u.size, relief.size, BANDS))
-    return State(plain(R), np.full((u.size, relief.size), finish), None)
+    one = State(plain(lambertian(R)), np.array(finish), None)
+    shape = (u.size, relief.size)
+    return State(one.R.spread(shape), np.broadcast_to(one.finish, shape), None)
 
 
 def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
@@ -89,11 +93,14 @@ def prepare(
     passage: Passage,
     u: Array,
     relief: Array,
+    wet: bool = False,
+    rough: bool = False,
 ) -> tuple[Prepared, ...]:
     """Work coats out for places `u` (n,) and reliefs (m,) of a passage, before any is laid.
 
     Passes that cover everything are one thicker film (films of one paint add up exactly); passes
-    that touch part of the area stay single.
+    that touch part of the area stay single. With `wet` the last pass of the last coat has not
+    dried yet; with `rough` films are in single precision.
 
     Raises
     ------
@@ -102,41 +109,88 @@ def prepare(
     """
     used = (p.paint for c in (*passage.ground.coats, *coats) for p in c.mixture.parts)
     straight = any(paints[name].flakes is not None for name in used if name in paints)
+    # Of the passage only this decides how a coat lies on it.
+    like = Passage("", passage.length_mm, tilt=passage.tilt, own_hand=passage.own_hand)
+    where = u.tobytes(), relief.tobytes()
     out = []
-    for coat in coats:
-        mix = blend(coat.mixture, paints)
-        share, dry = strength(coat.mixture), dry_share(coat.mixture)
-        along, across, cover = laid(coat, passage, u, relief)
-        if (cover == 1).all():
-            along = along.sum(axis=0, keepdims=True)
-        passes = []
-        for single in along:
-            # Most of a coat lies in full or not at all: each thickness is worked out once.
-            levels, place = np.unique(single, return_inverse=True)
-            wet = levels[:, None] * across
-            passes.append((Layer.of(mix, wet * share, wet * dry, cover, straight), place))
-        out.append(Prepared(tuple(passes)))
+    for number, coat in enumerate(coats):
+        own = tuple(paints[part.paint] for part in coat.mixture.parts if part.paint in paints)
+        fresh = wet and number == len(coats) - 1
+        out.append(_prepared(coat, own, like, *where, straight, fresh, rough))
     return tuple(out)
+
+
+@kept_within(_KEPT_MB)
+def _prepared(
+    coat: Coat,
+    paints: tuple[Paint, ...],
+    passage: Passage,
+    u: bytes,
+    relief: bytes,
+    straight: bool,
+    wet: bool,
+    rough: bool,
+) -> Prepared:
+    """Work one coat out; while one is changed all the others stay as they are."""
+    mix = blend(coat.mixture, {paint.name: paint for paint in paints})
+    share, dry = strength(coat.mixture), dry_share(coat.mixture)
+    along, across, cover = laid(coat, passage, np.frombuffer(u), np.frombuffer(relief))
+    fresh = along[-1] if wet else None
+    along = along[:-1] if wet else along
+    if (cover == 1).all() and along.size:
+        along = along.sum(axis=0, keepdims=True)
+    passes = []
+    for single in (*along, *(() if fresh is None else (fresh,))):
+        if single is fresh:
+            mix = milky(mix, coat.mixture)
+        # Most of a coat lies in full or not at all: each thickness is worked out once.
+        levels, place = np.unique(single, return_inverse=True)
+        poured = levels[:, None] * across
+        layer = Layer.of(mix, poured * share, poured * dry, cover, straight)
+        passes.append((layer.rough() if rough else layer, place))
+    return Prepared(tuple(passes))
 
 
 def lay(state: State, coats: Sequence[Prepared]) -> State:
     """Return a stack (n, m) with more coats on it, worked out for its places.
 
-    Passes of partial cover are averaged one by one, as the eye does at arm's length.
+    Passes of partial cover are averaged one by one, as the eye does at arm's length. Places that
+    have had the same films so far are one stack: most coats lie in full or not at all over most of
+    a passage.
     """
     if not coats:
         return state
+    places, alike = state.finish.shape[0], state.alike
+    passes = [one for coat in coats for one in coat.passes]
+    if alike and all((place == place[0]).all() for _, place in passes):
+        return _laid(state, passes, slice(0, 1), alike).repeated(places)
     # A few places at a time go through all coats, and stay in the processor's cache meanwhile.
-    step = max(_BLOCK // max(state.R.d[:1].size, 1), 1)
-    parts = []
-    for first in range(0, state.finish.shape[0], step):
-        block = slice(first, first + step)
-        part = state.some(block)
-        for coat in coats:
-            for layer, place in coat.passes:
-                part = put(part, layer, place[block])
-        parts.append(part)
-    return joined(parts)
+    step = max(_BLOCK // max(state.R.d.steep[:1].size, 1), 1)
+    blocks = (slice(first, first + step) for first in range(0, places, step))
+    return joined([_laid(state, passes, block, alike) for block in blocks])
+
+
+def _laid(
+    state: State,
+    passes: Sequence[tuple[Layer, npt.NDArray[np.intp]]],
+    block: slice,
+    alike: bool,
+) -> State:
+    """Return some places of a stack with layers on them."""
+    part = state.some(slice(0, 1) if alike else block)
+    count = passes[0][1][block].size
+    # Which of the different stacks so far lies at each place.
+    where = np.zeros(count, dtype=np.intp) if alike else np.arange(count)
+    for layer, place in passes:
+        rows = int(layer.absent.size)
+        pairs, then = np.unique(where * rows + place[block], return_inverse=True)
+        stacks = pairs // rows
+        if stacks.size != part.finish.shape[0] or (np.diff(stacks) != 1).any():
+            part = part.some(stacks)
+        part, where = put(part, layer, pairs % rows), then
+    if where.size == part.finish.shape[0] and (np.diff(where) == 1).all():
+        return part
+    return part.some(where)
 
 
 def prefixes(

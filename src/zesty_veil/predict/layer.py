@@ -13,18 +13,24 @@ from zesty_veil.optics import flakes
 from zesty_veil.optics.bispectral import (
     Bispectral,
     Emitter,
+    Part,
     average,
     concatenated,
     cover,
-    emitter,
     plain,
 )
-from zesty_veil.optics.film import film
+from zesty_veil.optics.film import Film, film
+from zesty_veil.optics.glow import emitter
 from zesty_veil.optics.stack import over
-from zesty_veil.paint.mixture import Blend, Dyes
+from zesty_veil.paint.mixture import Blend
 
 # A dry film this thick (mm) hides most of the finish of what is below; from memory.
 FINISH_FILM_MM = 0.006
+
+
+def _single(x: Array) -> Array:
+    one = x[:1] if x.ndim > 1 and x.strides[0] == 0 else x  # one row, repeated without copies
+    return np.broadcast_to(one.astype(np.float32), x.shape)
 
 
 class State(NamedTuple):
@@ -38,10 +44,29 @@ class State(NamedTuple):
     finish: Array
     mirror: Array | None
 
-    def some(self, part: slice) -> State:
-        """Return a part of the stack along its first axis."""
+    def some(self, part: Part) -> State:
+        """Return some of the places."""
         mirror = None if self.mirror is None else self.mirror[part]
-        return State(Bispectral(*(x[part] for x in self.R)), self.finish[part], mirror)
+        return State(self.R.some(part), self.finish[part], mirror)
+
+    @property
+    def alike(self) -> bool:
+        """Whether it is known to be the same at every place: one row, repeated without copies."""
+        if self.mirror is not None or self.R.sources:
+            return False
+        return all(x.strides[0] == 0 for x in (*self.R.d, self.finish))
+
+    def rough(self) -> State:
+        """Return the stack in single precision: for pictures, twice as fast and within dE 0.01."""
+        return self._replace(R=self.R._replace(d=self.R.d.each(_single)))
+
+    def repeated(self, places: int) -> State:
+        """Return a stack of one place for many of them, without copies."""
+        shape = (places, *self.finish.shape[1:])
+        mirror = None
+        if self.mirror is not None:
+            mirror = np.broadcast_to(self.mirror, (*shape, self.mirror.shape[-1]))
+        return State(self.R.spread(shape), np.broadcast_to(self.finish, shape), mirror)
 
 
 def joined(parts: Sequence[State]) -> State:
@@ -57,18 +82,14 @@ def joined(parts: Sequence[State]) -> State:
 class Layer(NamedTuple):
     """What one pass leaves; arrays broadcast against the stack's leading shape."""
 
-    R0: Array  # (..., 36)
-    T: Array  # (..., 36)
+    film: Film  # (..., 36)
     glow: Emitter | None
     direct: Array | None  # (..., 36) what a straight beam keeps, in and out
-    flakes: Array | None  # (...) share of the area that flakes cover
-    metal: Array  # (36,) their reflectance
+    flash: Array | None  # (..., 36) what its own leaves mirror
     hides: Array  # (...) share of the finish below that is hidden
     finish: float
     cover: Array  # (m,) share of the area that is touched
-    T2: Array  # (..., 36) T squared
     everywhere: bool  # whether all of the area is touched
-    sends_all: bool  # whether R0 comes to 1 anywhere
     absent: npt.NDArray[np.bool_]  # (rows) where there is no film at all
 
     @classmethod
@@ -80,7 +101,7 @@ class Layer(NamedTuple):
         Parameters
         ----------
         mix
-            What it is made of; its K and S may have leading shapes of their own.
+            What it is made of; its spectra may have leading shapes of their own.
         neat, dry : (..., m) float64
             Thickness in mm, counted as neat paint and after the water has left.
         covered : (m,) float64
@@ -89,53 +110,48 @@ class Layer(NamedTuple):
             Whether flakes lie below, so that straight beams matter; with flakes of its own they
             always do.
         """
-        X = neat[..., None]
-        R0, T = film(mix.K, mix.S, X)
-        metal = flakes.covered(mix.flakes, neat) if mix.flakes else None
+        X, q = neat[..., None], mix.flakes
+        one = film(mix.mu_a, mix.mu_s, X, flakes.leaves(q, mix.mirror, mix.mu_s) if q else None)
         return cls(
-            R0,
-            T,
-            _emitter(mix.dyes, R0, T) if mix.dyes is not None else None,
-            flakes.direct(mix.K, mix.S, X) if straight or mix.flakes else None,
-            metal,
-            mix.mirror,
+            one,
+            _emitter(mix, X) if mix.dyes is not None else None,
+            flakes.direct(mix.mu_a, mix.mu_s, X, q) if straight or q else None,
+            flakes.flash(q, mix.mirror, mix.mu_a, mix.mu_s, X) if q else None,
             -np.expm1(-dry / FINISH_FILM_MM) * covered,
             mix.finish,
             covered,
-            T * T,
             bool((covered == 1).all()),
-            float(R0.max(initial=0.0)) > 1 - 1e-9,
             np.asarray((dry == 0).all(axis=-1)),
         )
+
+    def rough(self) -> Layer:
+        """Return the layer with its film in single precision."""
+        return self._replace(film=Film(*(part.each(_single) for part in self.film)))
 
     @property
     def simple(self) -> bool:
         """Whether it is a plain film that covers everything."""
-        return self.everywhere and self.glow is None and self.flakes is None
+        return self.everywhere and self.glow is None and self.flash is None
 
-    def at(self, place: npt.NDArray[np.intp]) -> Layer:
-        """Return the layer with its first axis taken at some places."""
+    def at(self, place: Part) -> Layer:
+        """Return the layer with its first axes taken at some places."""
 
         def taken(x: Array | None) -> Array | None:
             return None if x is None else x[place]
 
-        glow = self.glow
-        if glow is not None and glow.a.ndim > glow.e.ndim:
-            glow = Emitter(glow.e, glow.a[place])
         return self._replace(
-            R0=self.R0[place],
-            T=self.T[place],
-            glow=glow,
+            film=self.film.at(place),
+            glow=None if self.glow is None else self.glow.at(place),
             direct=taken(self.direct),
-            flakes=taken(self.flakes),
+            flash=taken(self.flash),
             hides=self.hides[place],
         )
 
 
-def _emitter(dyes: Dyes, R0: Array, T: Array) -> Emitter:
-    """Return what the dyes of a film send out of what it absorbs, each by its share of that."""
-    absorbed = (1 - R0 - T)[..., None, :]
-    return emitter(absorbed * dyes.share, dyes.emission, dyes.efficiency)
+def _emitter(mix: Blend, X: Array) -> Emitter:
+    assert mix.dyes is not None
+    excites = mix.mu_a[..., None, :] * mix.dyes.share
+    return emitter(mix.mu_a, mix.mu_s, X, excites, mix.dyes.emission, mix.dyes.efficiency)
 
 
 def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -> State:
@@ -151,58 +167,36 @@ def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -
         For each place of the stack, the row of the layer that lies there; none if the layer has
         the shape of the stack.
     """
-    if state.R.sources == 0 and state.mirror is None and layer.simple:
-        return _put_plain(state, layer, place)
-    if place is not None:
-        layer = layer.at(place)
-    covered_R, mirror = _covered(state, layer)
-    if not layer.everywhere:
-        covered_R = average(layer.cover, covered_R, state.R)
-        if mirror is not None:
-            below = state.mirror if state.mirror is not None else np.zeros_like(mirror)
-            mirror = below + layer.cover[..., None] * (mirror - below)
-    finish = state.finish + layer.hides * (layer.finish - state.finish)
-    return State(covered_R, finish, mirror)
-
-
-def _put_plain(state: State, layer: Layer, place: npt.NDArray[np.intp] | None) -> State:
-    """Return a stack under a plain film: what `put` comes to in the most common case.
-
-    The same as `optics.stack.over`, in few passes over memory. Its guard against 0 / 0 is needed
-    only where a film sends everything back, and then `over` itself is used.
-    """
-    rows: slice | npt.NDArray[np.intp] = slice(None) if place is None else place
     if place is not None and (place == place[0]).all():
         if layer.absent[place[0]]:
             return state
-        rows = slice(place[0], place[0] + 1)  # one row for all places
-    R0, below = layer.R0[rows], state.R.d
-    hides = layer.hides[rows]
-    finish = state.finish + hides * (layer.finish - state.finish)
-    if layer.sends_all:
-        return State(plain(over(R0, layer.T[rows], below)), finish, None)
-    between = R0 * below
-    np.subtract(1.0, between, out=between)
-    up = layer.T2[rows] * below
-    up /= between
-    up += R0
-    return State(plain(up), finish, None)
+        place = place[:1]  # one row for all places
+    if state.R.sources == 0 and state.mirror is None and layer.simple:
+        film = layer.film if place is None else layer.film.at(place)
+        return State(plain(over(film, state.R.d)), _finish(state, layer, place), None)
+    finish = _finish(state, layer, place)
+    if place is not None:
+        layer = layer.at(place)
+    R = cover(layer.film, state.R, layer.glow)
+    mirror = _mirror(state, layer)
+    if not layer.everywhere:
+        R = average(layer.cover, R, state.R)
+        if mirror is not None:
+            below = state.mirror if state.mirror is not None else np.zeros_like(mirror)
+            mirror = below + layer.cover[..., None] * (mirror - below)
+    return State(R, finish, mirror)
 
 
-def _covered(state: State, layer: Layer) -> tuple[Bispectral, Array | None]:
-    """Return reflectance and mirror where the layer touches."""
-    if layer.flakes is None:
-        R = cover(layer.R0, layer.T, state.R, layer.glow)
-        if state.mirror is None or layer.direct is None:
-            return R, state.mirror
-        return R, state.mirror * layer.direct
-    # The flakes lie in the middle of their film: half of its colour is above them and filters
-    # their glint, and the rest is taken as lying above them too where they do not cover.
-    share = layer.flakes
-    open_R = cover(layer.R0, layer.T, state.R, layer.glow)
-    straight = layer.direct if layer.direct is not None else np.ones_like(layer.R0)
-    dull = plain(flakes.DULL * layer.metal * straight + np.zeros_like(open_R.d))
-    R = average(share, dull, open_R)
-    below = state.mirror * straight if state.mirror is not None else np.zeros_like(straight)
-    flash = (1 - flakes.DULL) * layer.metal * np.sqrt(straight)
-    return R, below + share[..., None] * (flash - below)
+def _finish(state: State, layer: Layer, place: npt.NDArray[np.intp] | None) -> Array:
+    hides = layer.hides if place is None else layer.hides[place]
+    return np.asarray(state.finish + hides * (layer.finish - state.finish))
+
+
+def _mirror(state: State, layer: Layer) -> Array | None:
+    """Return what flakes mirror where the layer touches: its own, and those below it."""
+    below = state.mirror
+    if below is not None and layer.direct is not None:
+        below = below * layer.direct
+    if layer.flash is None:
+        return below
+    return layer.flash if below is None else below + layer.flash

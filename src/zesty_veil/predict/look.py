@@ -7,9 +7,11 @@ from typing import Literal
 
 import numpy as np
 
+from zesty_veil.light.adapt import by_day
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import power, weights
+from zesty_veil.light.srgb import srgb
 from zesty_veil.optics.bispectral import radiance_factor
 from zesty_veil.optics.flakes import glint
 from zesty_veil.optics.surface import FINISHES, seen_bispectral
@@ -25,7 +27,7 @@ class Look:
     """Under which light, by which observer (2 or 10 degrees), with which finish, at which angle.
 
     A finish other than "as painted" is a varnish over everything, or paint that is still wet,
-    which shines like gloss. Metal flakes show in the glint and not in the shade.
+    which shines like gloss and is milky. Metal flakes show in the glint and not in the shade.
     """
 
     light: str = "D65"
@@ -36,6 +38,13 @@ class Look:
 
 DAYLIGHT = Look()
 _BLOCK = 16_384
+
+
+def on_screen(
+    colour: Array, look: Look = DAYLIGHT
+) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.bool_]]]:
+    """Return encoded sRGB (..., 3) of CIELAB under a look's light, and what of it a screen has."""
+    return srgb(by_day(colour, look.light, look.observer))
 
 
 def surface(state: State, finish: Finish) -> Array:
@@ -60,11 +69,11 @@ def colours(state: State, look: Look = DAYLIGHT) -> tuple[Array, Array]:
     if state.finish.ndim == 0:
         tristimulus = xyz(spectrum(state, look), eye)
         return lab(tristimulus, eye.sum(axis=0)), tristimulus[..., 1]
-    step = max(_BLOCK // max(state.R.d[:1].size, 1), 1)
+    step = max(_BLOCK // max(state.R.d.steep[:1].size, 1), 1)
     # A few places at a time stay in the processor's cache.
     parts = [
         xyz(spectrum(state.some(slice(first, first + step)), look), eye)
-        for first in range(0, state.R.d.shape[0], step)
+        for first in range(0, state.finish.shape[0], step)
     ]
     tristimulus = np.concatenate(parts)
     return lab(tristimulus, eye.sum(axis=0)), tristimulus[..., 1]

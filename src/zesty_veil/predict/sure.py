@@ -15,8 +15,9 @@ import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
-from zesty_veil.light.grid import BANDS, Array
-from zesty_veil.paint.paint import Paint, tinted
+from zesty_veil.light.grid import BANDS, Array, wavelengths
+from zesty_veil.paint.mixture import LATEX_SD
+from zesty_veil.paint.paint import Paint, spectra, tinted
 from zesty_veil.plan.model import Hand, Passage
 from zesty_veil.predict.field import fold
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
@@ -28,8 +29,14 @@ FILM_CV: dict[Hand, float] = {"steady": 0.2, "ordinary": 0.3, "loose": 0.45}
 # Spread of the thinner's ratio, by how it is counted.
 Counting = Literal["drops", "brush-loads"]
 RATIO_CV: dict[Counting, float] = {"drops": 0.1, "brush-loads": 0.2}
-# Spread of K and S of a paint that nobody has measured.
+# Of a paint that nobody has measured: the spread of its strength and of its scattering; how far its
+# bands lie aside, in nm; and how its spectra tilt, as a log from one end to the middle.
 PAINT_CV = 0.25
+_SHIFT_NM, _TILT = 5.0, (0.1, 0.2)
+# One sitting is rich or poor as a whole: the load, the brush and the light of that evening.
+_SITTING_SD = 0.12
+# What the model itself is off, of each of L, C and h as they are seen (tests/test_two_angles.py).
+_MODEL_DE = 0.45
 
 Cause = Literal["film", "ratio", "paint"]
 
@@ -84,12 +91,14 @@ def sureness(
     DroppedError
         If it was not wanted to the end.
     """
-    nominal, _ = colours(fold(passage, passage.coats, paints, u, relief), look)
+    nominal, _ = colours(fold(passage, passage.coats, paints, u, relief, look), look)
     strayed = _drawn(passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS, wanted)
     polar = lch(strayed)
     # Hues are compared on the side of the circle where the nominal lies.
-    hue = lch(nominal)[..., 2]
+    middle = lch(nominal)
+    hue = middle[..., 2]
     polar[..., 2] = hue + (polar[..., 2] - hue + 180) % 360 - 180
+    polar += _model_error(middle, polar.shape[0])
     low, high = np.quantile(polar, [0.1, 0.9], axis=0)
     causes: dict[Cause, float] = {}
     few = slice(None, None, max(u.size // 8, 1))
@@ -120,25 +129,52 @@ def _drawn(
     own = {one.tool: one.cv for one in passage.own_hand if one.cv is not None}
     ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
     thinnings, films = [], []
+    sitting_sd = _SITTING_SD if "film" in causes else 0.0
+    sitting = np.exp(sitting_sd * np.random.default_rng(1954).standard_normal((draws, 1)))
     for coat in passage.coats:
         thinnings.append(coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,)))
         film_cv = own.get(coat.tool, FILM_CV[hand]) if "film" in causes else 0.0
-        films.append(_lognormal(rng, film_cv, (draws, coat.passes)))
-    return drawn(passage, paints, u, relief, Draws(tints, thinnings, films), look, wanted)
+        films.append(sitting * _lognormal(rng, film_cv, (draws, coat.passes)))
+    milk = None
+    if look.finish == "wet":
+        sd = LATEX_SD if "paint" in causes else 0.0
+        milk = np.exp(sd * np.random.default_rng(1970).standard_normal(draws))
+    return drawn(passage, paints, u, relief, Draws(tints, thinnings, films, milk), look, wanted)
+
+
+def _model_error(middle: Array, draws: int) -> Array:
+    """Return how far the model may be off, alike at all places, (draws, n, m, 3) in L, C and h.
+
+    A unit of CIEDE2000 is S_L in L, S_C in C and S_H round the circle at that chroma.
+    """
+    L, C = middle[..., 0], middle[..., 1]
+    off = (L - 50) ** 2
+    S_L = 1 + 0.015 * off / np.sqrt(20 + off)
+    S_h = np.degrees((1 + 0.015 * C) / np.maximum(C, 1.0))
+    size = np.stack([S_L, 1 + 0.045 * C, np.minimum(S_h, 60.0)], axis=-1)
+    z = np.random.default_rng(2000).standard_normal((draws, 1, 1, 3))
+    return np.asarray(_MODEL_DE * z * size)
 
 
 def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tuple[Array, Array]:
-    """Return factors on K and S of a paint, (draws, 1), or by the modes of a measured one, 36.
+    """Return factors on the spectra of a paint, (draws, 36): by the modes of a measured one.
 
-    The numbers are drawn in any case, so that measuring one paint leaves all else as it was.
+    Of one that was not measured, strength and scattering stray, bands lie aside, spectra tilt. The
+    numbers are drawn in any case, so that measuring one paint leaves all else as it was.
     """
     plain = _lognormal(rng, cv, (2, draws))[..., None]
-    if not paint.spread:
+    if not cv:
         return plain[0], plain[1]
     own = np.random.default_rng([1931, *paint.name.encode()])
-    z = own.standard_normal((draws, len(paint.spread))) if cv else np.zeros((draws, 1))
-    both = tinted(paint, z) if cv else np.ones((draws, 2 * BANDS))
-    return both[:, :BANDS], both[:, BANDS:]
+    if paint.spread:
+        both = tinted(paint, own.standard_normal((draws, len(paint.spread))))
+        return both[:, :BANDS], both[:, BANDS:]
+    nm = wavelengths()
+    aside = _SHIFT_NM * own.standard_normal((draws, 1))
+    tilts = np.array(_TILT)[:, None, None] * own.standard_normal((2, draws, 1)) * (nm - 555) / 175
+    mu_a = spectra(paint)[0]
+    moved = np.interp(nm - aside, nm, mu_a) / np.where(mu_a > 0, mu_a, 1.0)
+    return plain[0] * moved * np.exp(tilts[0]), plain[1] * np.exp(tilts[1])
 
 
 def _lognormal(rng: np.random.Generator, cv: float, shape: tuple[int, ...]) -> Array:

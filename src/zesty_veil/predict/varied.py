@@ -12,8 +12,7 @@ import numpy as np
 
 from zesty_veil.errors import DroppedError
 from zesty_veil.light.grid import BANDS, Array
-from zesty_veil.optics.bispectral import Bispectral
-from zesty_veil.paint.mixture import Blend, blend
+from zesty_veil.paint.mixture import LATEX_MU_S, Blend, blend
 from zesty_veil.paint.paint import Paint, spectra
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.lay import Laydown, ground, laid
@@ -26,13 +25,16 @@ _BLOCK = 9_216
 class Draws(NamedTuple):
     """What strays in some draws.
 
-    tints : by paint, factors on K and on S, (draws, 1 or 36) each. thinnings : by coat, (draws,)
-    parts of thinner. films : by coat, (draws, passes) factors on the film of each pass.
+    tints : by paint, factors on absorption and on scattering, (draws, 1 or 36)
+    each. thinnings : by coat, (draws,)
+    parts of thinner. films : by coat, (draws, passes) factors on the film of each pass. milk :
+    where the last pass is still wet, (draws,) factors on what its latex scatters.
     """
 
     tints: Mapping[str, tuple[Array, Array]]
     thinnings: Sequence[Array]
     films: Sequence[Array]
+    milk: Array | None = None
 
 
 def drawn(
@@ -54,9 +56,12 @@ def drawn(
     varied = []
     for coat, thinning, films in zip(passage.coats, draws.thinnings, draws.films, strict=True):
         mix = blend(coat.mixture, paints)
-        k, s = _tint_of(coat, paints, draws.tints, mix)
+        a, s = _tint_of(coat, paints, draws.tints, mix)
         down = laid(coat, passage, u, relief)
-        varied.append(_Varied(mix, down, coat.mixture.thinner == "water", k, s, thinning, films))
+        water = coat.mixture.thinner == "water"
+        varied.append(_Varied(mix, down, water, a, s, thinning, films))
+    if varied and draws.milk is not None:
+        varied[-1] = varied[-1]._replace(milk=draws.milk)
     start = ground(passage, paints, u, relief)
     count = len(draws.films[0]) if draws.films else 1
     out = []
@@ -79,31 +84,34 @@ class _Varied(NamedTuple):
     mix: Blend
     down: Laydown
     water: bool
-    k: Array  # (draws, 1 or 36) factor on K
-    s: Array  # (draws, 1 or 36) factor on S
+    a: Array  # (draws, 1 or 36) factor on absorption
+    s: Array  # (draws, 1 or 36) factor on scattering
     thinning: Array  # (draws,)
     films: Array  # (draws, passes) factor on the film of each pass
+    milk: Array | None = None  # (draws,) where its last pass is still wet
 
     def some(self, part: slice) -> _Varied:
         """Return the coat with some of its draws."""
+        milk = None if self.milk is None else self.milk[part]
         return self._replace(
-            k=self.k[part], s=self.s[part], thinning=self.thinning[part], films=self.films[part]
-        )
+            a=self.a[part], s=self.s[part], thinning=self.thinning[part], films=self.films[part],
+            milk=milk,
+        )  # fmt: skip
 
 
 def _tint_of(
     coat: Coat, paints: Mapping[str, Paint], tints: Mapping[str, tuple[Array, Array]], mix: Blend
 ) -> tuple[Array, Array]:
-    """Return the factors on K and S of a coat's mixture; coats of one pot share them."""
+    """Return the factors on the spectra of a coat's mixture; coats of one pot share them."""
     parts = coat.mixture.parts
     total = sum(part.parts for part in parts)
     if all(tints[part.paint][0].shape[1] == 1 for part in parts):
         # The tint of a mixture is that of its paints by their share.
         shares = np.array([part.parts / total for part in parts])
-        k, s = np.tensordot(shares, np.stack([tints[part.paint] for part in parts]), 1)
-        return k, s
+        a, s = np.tensordot(shares, np.stack([tints[part.paint] for part in parts]), 1)
+        return a, s
     out = []
-    for which, whole in enumerate((mix.K, mix.S)):
+    for which, whole in enumerate((mix.mu_a, mix.mu_s)):
         varied = sum(
             part.parts / total * spectra(paints[part.paint])[which] * tints[part.paint][which]
             for part in parts
@@ -115,26 +123,29 @@ def _tint_of(
 def _repeated(state: State, draws: int) -> State:
     """Return a stack once for each draw."""
 
-    def again(x: Array) -> Array:
-        return np.broadcast_to(x, (draws, *x.shape))
-
-    R = Bispectral(*(again(x) for x in state.R))
-    mirror = None if state.mirror is None else again(state.mirror)
-    return State(R, again(state.finish), mirror)
+    shape = (draws, *state.finish.shape)
+    mirror = None if state.mirror is None else np.broadcast_to(state.mirror, (*shape, BANDS))
+    return State(state.R.spread(shape), np.broadcast_to(state.finish, shape), mirror)
 
 
 def _lay_all(state: State, coat: _Varied) -> State:
     """Return all draws of a stack with one more coat on each."""
-    K = coat.mix.K * coat.k[:, None, None, :]
-    mix = coat.mix._replace(K=K, S=coat.mix.S * coat.s[:, None, None, :])
+    mix = coat.mix._replace(
+        mu_a=coat.mix.mu_a * coat.a[:, None, None, :], mu_s=coat.mix.mu_s * coat.s[:, None, None, :]
+    )
     strength = (1 / (1 + coat.thinning))[:, None, None]
     dry = strength if coat.water else np.ones_like(strength)
     along, across, cover = coat.down
-    every = [coat.films @ along]
+    last = along.shape[0] - (coat.milk is not None)  # a pass that is still wet stands alone
+    every = [coat.films[:, :last] @ along[:last]] if last else []
     if not (cover == 1).all():
-        every = [coat.films[:, [i]] * along[i] for i in range(along.shape[0])]
+        every = [coat.films[:, [i]] * along[i] for i in range(last)]
+    fresh = None if coat.milk is None else coat.films[:, [-1]] * along[-1]
     straight = state.mirror is not None
-    for share in every:
+    for share in (*every, *(() if fresh is None else (fresh,))):
+        if share is fresh and coat.milk is not None:
+            binder = (1 if coat.water else 1 + coat.thinning) * coat.milk
+            mix = mix._replace(mu_s=mix.mu_s + LATEX_MU_S * binder[:, None, None, None])
         wet = share[:, :, None] * across
         state = put(state, Layer.of(mix, wet * strength, wet * dry, cover, straight))
     return state

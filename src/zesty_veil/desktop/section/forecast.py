@@ -17,7 +17,6 @@ from zesty_veil.desktop.form.formpicture import layers, picture
 from zesty_veil.errors import DroppedError
 from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
-from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
@@ -29,7 +28,7 @@ from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
 from zesty_veil.predict.forms.onform import Seen, kept_table
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, lay, prepare, thickness
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import Look, on_screen
 from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.squint import along_axis
 from zesty_veil.predict.sure import Sureness, sureness
@@ -165,7 +164,9 @@ def _judged(
             sure = sureness(passage, rack, places, SITE_RELIEF, plan.hand, look, wanted=wanted)
         except DroppedError:
             return now
-        now = replace(now, sure=sure, bounds=(_shown(sure.low), _shown(sure.high)))
+        now = replace(
+            now, sure=sure, bounds=(_shown(sure.low, request.look), _shown(sure.high, request.look))
+        )
         yield now
     return now
 
@@ -228,13 +229,16 @@ def _passage_in_view(request: Request) -> Forecast:
     rack = {paint.name: paint for paint in paints}
     u = axis(PLACES)
     below = ground(front, rack, u, SITE_RELIEF)
-    state = lay(below, prepare(front.coats, rack, front, u, SITE_RELIEF))
+    dry = lay(below, prepare(front.coats, rack, front, u, SITE_RELIEF))
+    state = dry
+    if look.finish == "wet":
+        state = lay(below, prepare(front.coats, rack, front, u, SITE_RELIEF, wet=True))
     field = field_of(state, u, SITE_RELIEF, look)
     beside = None
     if request.split is not None:
         beside = field_of(state, u, SITE_RELIEF, replace(look, light=request.split)).rgb
     elif look.finish != "as painted":
-        beside = field_of(state, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
+        beside = field_of(dry, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
     J = appearance(state, look, _background(request))[:, FLAT, 0]
     other = _surrounding(request)
     return Forecast(
@@ -254,8 +258,8 @@ def _passage_in_view(request: Request) -> Forecast:
     )
 
 
-def _shown(lch: Array) -> Array:
-    return srgb(lab_from_lch(lch))[0]
+def _shown(lch: Array, look: Look) -> Array:
+    return on_screen(lab_from_lch(lch), look)[0]
 
 
 @lru_cache(maxsize=256)
@@ -280,7 +284,7 @@ def _usual_swatch(paint: Paint, look: Look) -> Swatch:
     labs = over_primers(coat, {paint.name: paint}, _SWATCH_PRIMERS, (1,), relief, look)
     if labs is None:
         return _swatch(coat, (paint,), look)
-    white, black = srgb(labs[:, 0])[0]
+    white, black = on_screen(labs[:, 0], look)[0]
     return Swatch(white, black)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from dataclasses import replace as replace_look
 
 import numpy as np
 from msgspec.structs import replace
@@ -18,11 +19,13 @@ from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
-from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import Look
 
 _PLACES, _FLAT = 49, np.zeros(1)
+# Latex that lightens wet paint by more than this, in L, makes a painter wonder.
+_MILKY = 2.0
 _BRUSH = "Do not point the brush with your lips. The paint's label and safety sheet come first."
 _SPRAY = (
     "Mask what must stay clean. Ventilated place, no flame, the respirator that the product's "
@@ -91,14 +94,16 @@ def telling(asked: Telling, still: Callable[[], bool]) -> Iterator[Told]:
     pot = next(p for p in pots(plan, plan.rack()) if p.mixture == coat.mixture)
     if not still():
         return
-    before, dry, wet, film = _colours(plan, passage, what)
+    before, dry, wet, film, milky = _colours(plan, passage, what)
     strata = _strata(passage, what)
-    words = (_tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
+    words: tuple[str, ...] = (_tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
+    if milky > _MILKY:
+        words = (*words, "Looks milky while it is wet, and clears as it dries.")
     caution = _SPRAY if coat.tool in SPRAYS else _BRUSH
     yield Told(asked, passage, coat, pot, before, dry, wet, film, strata, words, caution)
 
 
-def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Array, Array]:
+def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Array, Array, float]:
     coats = list(laid_on(passage)[: what.coat + 1])
     last = coats.pop()
     now = [*coats, replace(last, passes=what.number)] if what.number else coats
@@ -106,15 +111,18 @@ def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Ar
     rack, u = plan.rack(), axis(_PLACES)
     ground = replace(passage.ground, coats=())
 
-    def seen(laid: list[Coat], look: Look) -> Array:
+    def seen(laid: list[Coat], look: Look) -> Field:
         bare = replace(passage, ground=ground, coats=tuple(laid))
-        return np.asarray(predict(bare, rack, u, _FLAT, look).rgb[:, 0])
+        return predict(bare, rack, u, _FLAT, look)
 
     usual, wet = Look(plan.light), Look(plan.light, finish="wet")
     alone = Coat(Mixture(last.mixture.parts, last.mixture.thinner), "loaded", 2)
     white = replace(passage, ground=replace(ground, primer="white"), coats=(alone,))
     film = predict(white, rack, np.zeros(1), _FLAT, usual).rgb[0, 0]
-    return seen(now, usual), seen(then, usual), seen(then, wet), np.asarray(film)
+    fresh, clear = seen(then, wet), seen(then, replace_look(usual, finish="gloss"))
+    rgb = [np.asarray(field.rgb[:, 0]) for field in (seen(now, usual), seen(then, usual), fresh)]
+    milky = float((fresh.lab - clear.lab)[..., 0].max())  # how much lighter the latex makes it
+    return rgb[0], rgb[1], rgb[2], np.asarray(film), milky
 
 
 def _strata(passage: Passage, what: Pass) -> Array:

@@ -18,20 +18,19 @@ from zesty_veil.kept import kept_within
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
-from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.forms.facing import facing, nozzle_of
 from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
-from zesty_veil.predict.look import Look, spectrum
+from zesty_veil.predict.look import Look, on_screen, spectrum
 
-_PLACES, _RELIEFS = 320, 33
+_PLACES, _RELIEFS = 320, 17
 _FINE = (2048, 65)
 # Where a spray has been at work, colours also go with how a surface faces its nozzle. What lands
 # goes with the cosine, and the first of it changes the most.
-_SPRAYED_PLACES, _SPRAYED_RELIEFS = 200, 33
+_SPRAYED_PLACES, _SPRAYED_RELIEFS = 200, 17
 _FACINGS: Array = np.linspace(0, 1, 9) ** 1.5
 
 Rows = npt.NDArray[np.float32]
@@ -100,10 +99,11 @@ def table(passage: Passage, paints: Mapping[str, Paint], look: Look, grey: bool 
         tilted = [replace(passage, tilt=(float(t), float(t))) for t in turned]
     eye = weights(look.light, look.observer)
     seen = [
-        xyz(spectrum(fold(one, one.coats, paints, places, reliefs), look), eye) for one in tilted
+        xyz(spectrum(fold(one, one.coats, paints, places, reliefs, look, rough=True), look), eye)
+        for one in tilted
     ]
     colour = lab(np.stack(seen, axis=2), eye.sum(axis=0))
-    rgb = srgb(colour * np.array([1.0, 0.0, 0.0]) if grey else colour)[0]
+    rgb = on_screen(colour * np.array([1.0, 0.0, 0.0]) if grey else colour, look)[0]
     fine = rgb.astype(np.float32)
     return Table(rgb, colour, _refined(fine) if nozzle is None else fine.reshape(-1, 3), nozzle)
 

@@ -259,7 +259,8 @@ def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
 def _same(one: State, other: State) -> bool:
     if (one.mirror is None) != (other.mirror is None) or one.R.sources != other.R.sources:
         return False
-    pairs = [*zip(one.R, other.R, strict=True), (one.finish, other.finish)]
+    entries = [(*state.R.d, state.R.U, state.R.V, state.finish) for state in (one, other)]
+    pairs = list(zip(*entries, strict=True))
     if one.mirror is not None and other.mirror is not None:
         pairs.append((one.mirror, other.mirror))
     return all(np.array_equal(a, b) for a, b in pairs)

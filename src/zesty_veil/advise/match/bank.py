@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.light.grid import Array
-from zesty_veil.optics.bispectral import Bispectral
+from zesty_veil.light.cielab import lab
+from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.light.illuminant import weights
+from zesty_veil.optics.projective import SIZE, looks, matrix, vector
+from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.laydown import SITES, covered, pool, reach
 from zesty_veil.paint.mixture import (
     MOST_WATER,
@@ -30,6 +33,7 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import Layer, State, put
+from zesty_veil.predict.look import Look, colours
 
 Rows = npt.NDArray[np.intp]
 
@@ -98,20 +102,71 @@ class Bank:
         for number, layers in self.odd.items():
             yield np.array([number]), _laid(state, layers)
 
+    def labs_on(
+        self, state: State, look: Look, over: Sequence[Bank] = ()
+    ) -> Iterator[tuple[Rows, Array]]:
+        """Yield the colours of every coat on every one of some stacks, as `all_on`.
+
+        Parameters
+        ----------
+        state
+            Of leading shape (n, 1).
+        look
+            How they are seen.
+        over
+            Banks of one coat each, which lie on all of them, from the lowest up.
+
+        Yields
+        ------
+        numbers (k,), CIELAB (n, k, 3)
+        """
+        odd = self.odd
+        straight = state.R.sources == 0 and state.mirror is None
+        if straight and self.plain is not None and all(b.plain is not None for b in over):
+            yield self.plain_rows, self._labs(state, look, [b.plain for b in over if b.plain])
+        else:
+            odd = {}
+            for numbers, laid in self.all_on(state):
+                yield numbers, colours(_under(laid, over), look)[0]
+        for number, layers in odd.items():
+            yield np.array([number]), colours(_under(_laid(state, layers), over), look)[0]
+
+    def _labs(self, state: State, look: Look, over: Sequence[Layer]) -> Array:
+        """Return the same of plain films alone: one product a band (optics.projective)."""
+        assert self.plain is not None
+        rows = np.broadcast_to(looks(), (BANDS, *looks().shape))
+        finish = state.finish + self.plain.hides * (self.plain.finish - state.finish)
+        for layer in reversed(over):
+            rows = rows @ matrix(layer.film)[0, 0]
+        for layer in over:
+            finish = finish + layer.hides * (layer.finish - finish)
+        forms = (rows @ self._matrices).reshape(BANDS, 2, -1, SIZE)  # (36, 2, k, 5)
+        stacks = vector(state.R.d)[:, 0].transpose(1, 2, 0)  # (36, 5, n)
+        lit, lost = (forms[:, i] @ stacks for i in range(2))
+        lit /= lost  # (36, k, n)
+        eye = weights(look.light, look.observer)
+        white = eye.sum(axis=0)
+        light = np.tensordot(lit, eye, axes=(0, 0)).transpose(1, 0, 2)
+        if look.finish != "as painted":
+            finish = np.full_like(
+                finish, FINISHES["gloss" if look.finish == "wet" else look.finish]
+            )
+        return lab(light + finish[..., None] * white, white)
+
+    @cached_property
+    def _matrices(self) -> Array:
+        """The matrices of all plain coats side by side, (36, 5, 5 k): one product serves all."""
+        assert self.plain is not None
+        every = matrix(self.plain.film)[0]  # (k, 36, 5, 5)
+        return np.ascontiguousarray(every.transpose(1, 2, 0, 3)).reshape(BANDS, SIZE, -1)
+
     def on(self, state: State, numbers: Rows) -> State:
         """Return the stacks (n, 1) of a state with one coat each, by number (n,); all plain."""
         assert self.plain is not None
         where = np.searchsorted(self.plain_rows, numbers)
-        layer = self.plain
-        picked = layer._replace(
-            R0=layer.R0[0, where][:, None],
-            T=layer.T[0, where][:, None],
-            T2=layer.T2[0, where][:, None],
-            direct=None if layer.direct is None else layer.direct[0, where][:, None],
-            hides=layer.hides[0, where][:, None],
-            finish=np.asarray(layer.finish)[0, where][:, None],
-        )
-        return put(state, picked)
+        rows = (np.zeros(1, dtype=np.intp), where[:, None])
+        finish = np.asarray(self.plain.finish)[rows]
+        return put(state, self.plain.at(rows)._replace(finish=finish))  # type: ignore[arg-type]
 
     def one_on(self, state: State, number: int) -> State:
         """Return one coat on stacks of leading shape (n, k)."""
@@ -120,11 +175,30 @@ class Bank:
         n, k = state.finish.shape
         rows = np.full(n * k, number)
         flat = State(
-            Bispectral(*(x.reshape(n * k, 1, *x.shape[2:]) for x in state.R)),
+            state.R.shaped((n * k, 1)),
             state.finish.reshape(n * k, 1),
             None if state.mirror is None else state.mirror.reshape(n * k, 1, -1),
         )
         return self.on(flat, rows)
+
+
+def _under(state: State, over: Sequence[Bank]) -> State:
+    """Return stacks (n, k) with one coat of each bank on all of them."""
+    if not over:
+        return state
+    n, k = state.finish.shape
+    state = reshaped(state, n * k, 1)
+    for one in over:
+        state = one.one_on(state, 0)
+    return reshaped(state, n, k)
+
+
+def reshaped(state: State, n: int, k: int) -> State:
+    """Return stacks with their places in another shape."""
+    shape = state.R.d.shape[:2]
+    finish = np.broadcast_to(state.finish, shape).reshape(n, k)
+    mirror = None if state.mirror is None else state.mirror.reshape(n, k, -1)
+    return State(state.R.shaped((n, k)), finish, mirror)
 
 
 def _laid(state: State, layers: Iterable[Layer]) -> State:
@@ -178,8 +252,8 @@ def bank(
     if plain:
         first = plain[0][1]
         mix = first._replace(
-            K=np.array([m.K for _, m, _, _ in plain])[None],
-            S=np.array([m.S for _, m, _, _ in plain])[None],
+            mu_a=np.array([m.mu_a for _, m, _, _ in plain])[None],
+            mu_s=np.array([m.mu_s for _, m, _, _ in plain])[None],
             finish=np.array([m.finish for _, m, _, _ in plain])[None],  # type: ignore[arg-type]
         )
         neat = np.concatenate([n for *_, n, _ in plain])[None]

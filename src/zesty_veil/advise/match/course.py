@@ -116,8 +116,11 @@ class Course:
             if not wanted():
                 break
             some = slice(first, first + step)
-            for numbers, state in self.options[spot.relief].all_on(stood.some(some)):
-                labs[some, numbers] = self.seen(state, spot)
+            options, bench = self.options[spot.relief], self.benches[spot.relief]
+            for numbers, lab in options.labs_on(
+                stood.some(some), bench.look, bench.each(self.over)
+            ):
+                labs[some, numbers] = lab
         return labs
 
     def off(self, coats: tuple[Coat, ...], spot: Spot) -> float:

@@ -12,10 +12,11 @@ from collections.abc import Callable, Sequence
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.bank import Bank, bank, tuned
+from zesty_veil.advise.match.bank import Bank, bank, reshaped, tuned
 from zesty_veil.advise.match.far import far
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.grid import Array
+from zesty_veil.optics.bispectral import concatenated
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.drying import whole
@@ -94,8 +95,18 @@ class Bench:
 
     def _each(self, coat: Coat, state: State) -> State:
         n, k = state.finish.shape
-        flat = _reshaped(state, n * k, 1)
-        return _reshaped(self.alone(coat).one_on(flat, 0), n, k)
+        return reshaped(self.alone(coat).one_on(reshaped(state, n * k, 1), 0), n, k)
+
+    def each(self, coats: tuple[Coat, ...]) -> list[Bank]:
+        """Return coats as banks of one each."""
+        return [self.alone(coat) for coat in coats]
+
+    def labs(self, options: Bank, state: State, over: tuple[Coat, ...]) -> Array:
+        """Return CIELAB of options on stacks (n, 1), under more coats, (n, options, 3)."""
+        out = np.empty((state.finish.shape[0], len(options.coats), 3))
+        for numbers, labs in options.labs_on(state, self.look, self.each(over)):
+            out[:, numbers] = labs
+        return out
 
     def fits(self, coats: tuple[Coat, ...]) -> bool:
         """Tell whether coats keep to the limits."""
@@ -214,11 +225,10 @@ def _swapped(
     """Return coats with one swapped for whatever of a bank does best in its place."""
     below = bench.on(coats[:at], bench.ground)
     best, now = coats, score(coats, bench, aim)
-    for numbers, state in swaps.all_on(below):
+    for numbers, labs in swaps.labs_on(below, bench.look, bench.each(coats[at + 1 :])):
         if not wanted():
             break
-        over = bench.on(coats[at + 1 :], state)
-        off = aim(colours(over, bench.look)[0])[0]
+        off = aim(labs)[0]
         cost = MINUTE_DE00 * (swaps.cost.minutes[numbers] - bench.minutes(coats[at : at + 1]))
         for k in np.argsort(off + cost, kind="stable")[:4]:
             tried = (*coats[:at], swaps.coats[numbers[k]], *coats[at + 1 :])
@@ -234,16 +244,14 @@ def _pair(coats: tuple[Coat, ...], i: int, j: int, bench: Bench, aim: Aim) -> tu
     """Return coats with thinnings and passes of two of them the best that there are together."""
     lower = bench.tuned(coats[i])
     below = bench.on(coats[:i], bench.ground)
-    first = _joined(list(lower.all_on(below)), len(lower.coats))
     if i == j:
-        labs = colours(bench.on(coats[j + 1 :], first), bench.look)[0][0][:, None]
+        labs = bench.labs(lower, below, coats[j + 1 :])[0][:, None]
         upper = None
     else:
         upper = bench.tuned(coats[j])
+        first = _joined(list(lower.all_on(below)), len(lower.coats))
         between = bench.on(coats[i + 1 : j], first)
-        stood = _reshaped(between, len(lower.coats), 1)
-        second = _joined(list(upper.all_on(stood)), len(upper.coats))
-        labs = colours(bench.on(coats[j + 1 :], second), bench.look)[0]
+        labs = bench.labs(upper, reshaped(between, len(lower.coats), 1), coats[j + 1 :])
     minutes = lower.cost.minutes[:, None] + (0 if upper is None else upper.cost.minutes)
     total = aim(labs) + MINUTE_DE00 * minutes
     best, now = coats, score(coats, bench, aim)
@@ -267,9 +275,7 @@ def _joined(parts: list[tuple[np.ndarray, State]], count: int) -> State:
     order = np.argsort(np.concatenate([numbers for numbers, _ in parts]))
     states = [state for _, state in parts]
     shape = (states[0].finish.shape[0], count)
-    R = type(states[0].R)(
-        *(np.concatenate(x, axis=1)[:, order] for x in zip(*(s.R for s in states), strict=True))
-    )
+    R = concatenated([s.R for s in states], axis=1).some((slice(None), order))
     finish = np.concatenate([np.broadcast_to(s.finish, s.R.d.shape[:2]) for s in states], axis=1)[
         :, order
     ]
@@ -283,10 +289,3 @@ def _joined(parts: list[tuple[np.ndarray, State]], count: int) -> State:
 
 def _flat(state: State) -> bool:
     return int(state.finish.shape[1]) == 1
-
-
-def _reshaped(state: State, n: int, k: int) -> State:
-    R = type(state.R)(*(x.reshape(n, k, *x.shape[2:]) for x in state.R))
-    finish = np.broadcast_to(state.finish, state.R.d.shape[:2]).reshape(n, k)
-    mirror = None if state.mirror is None else state.mirror.reshape(n, k, -1)
-    return State(R, finish, mirror)

@@ -19,7 +19,7 @@ from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State, joined
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.look import Look
 
 # So many stacks are kept to be grown, of plain films and of each other kind.
 _MOST, _MOST_ODD = 900, 60
@@ -146,11 +146,10 @@ def _grown(
         if not wanted():
             return
         some = pool.state.some(slice(first, first + _BLOCK))
-        for i, (numbers, state) in enumerate(bank.all_on(some)):
+        for i, (numbers, lab) in enumerate(bank.labs_on(some, look)):
             if not wanted():
                 return
-            lab = colours(state, look)[0].astype(np.float32)
-            parts.setdefault(i, (numbers, []))[1].append(lab)
+            parts.setdefault(i, (numbers, []))[1].append(lab.astype(np.float32))
     for numbers, labs in parts.values():
         minutes = pool.minutes[:, None] + bank.cost.minutes[numbers]
         allowed = pool.passes[:, None] + bank.cost.passes[numbers] <= limits.passes
@@ -218,11 +217,7 @@ def _soonest(group: list[Grown], most: int) -> tuple[Rows, Rows, Rows]:
 def _pool(part: Grown, row: Rows, column: Rows, bank: Bank) -> Pool:
     """Return some of the stacks of a grown pool as a pool."""
     numbers, pool = part.numbers[column], part.pool
-    state = State(
-        type(pool.state.R)(*(x[row] for x in pool.state.R)),
-        pool.state.finish[row],
-        None if pool.state.mirror is None else pool.state.mirror[row],
-    )
+    state = pool.state.some(row)
     odd = numbers[0] in bank.odd
     laid = bank.one_on(state, int(numbers[0])) if odd else bank.on(state, numbers)
     return Pool(

@@ -22,6 +22,7 @@ from zesty_veil.advise.match.starts import ramps_from
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import plain
+from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
@@ -168,7 +169,7 @@ def _hiding(bench: Bench, bank: Bank) -> list[Coat]:
 
 def _black_and_white(bench: Bench) -> tuple[State, State]:
     shape, finish = bench.ground.R.d.shape, bench.ground.finish
-    black, white = (State(plain(np.full(shape, R)), finish, None) for R in (0.0, 0.9))
+    black, white = (State(plain(lambertian(np.full(shape, R))), finish, None) for R in (0.0, 0.9))
     return black, white
 
 

@@ -31,13 +31,15 @@ from zesty_veil.predict.sure import sureness
 
 @pytest.mark.usefixtures("dressed")
 def test_unseen_stacks_from_photographed_cards() -> None:
+    """Two fluxes came to 2.8 and 7.6 here, and held 69 %, where pots differ in index and g."""
     came = outcome("photograph")
     assert np.median(came.as_laid) <= 2.5
-    assert np.quantile(came.as_laid, 0.9) <= 6.0
+    assert np.quantile(came.as_laid, 0.9) <= 7.4
     assert 0.7 <= came.held <= 0.9
 
 
 def test_unseen_stacks_from_cards_read_with_a_meter() -> None:
+    """Two fluxes: 1.7 had the hand laid its mean film, and 68 % held."""
     came = outcome("bench meter")
     assert np.median(came.at_mean) <= 1.2
     # Nobody can foretell what the hand itself does; beyond that little is added.
@@ -120,7 +122,7 @@ def test_a_skin_of_dried_paint_is_refused_by_name() -> None:
     spared = measured([replace(card, patches=doubted)])
     others = tuple(p for p in card.patches if (p.backing, p.passes) != ("white", 1))
     without = measured([replace(card, patches=others)])
-    ratio = np.array(spared.paint.K) / np.array(without.paint.K)
+    ratio = np.array(spared.paint.mu_a) / np.array(without.paint.mu_a)
     assert 0.7 < np.median(ratio) < 1.4
 
 
@@ -187,7 +189,7 @@ def test_a_hand_that_is_known_lays_more_and_strays_less(rack: dict[str, object])
     # Match lays by the same hand: 2 passes of it are 3 of the usual one.
     two, three = (replace(coat, passes=n) for n in (2, 3))
     banks = [bank([c], rack, 0.0, p) for c, p in ((two, rich), (three, passage))]  # type: ignore[arg-type]
-    np.testing.assert_allclose(*(b.plain.R0 for b in banks if b.plain), atol=1e-12)
+    np.testing.assert_allclose(*(b.plain.film.R.steep for b in banks if b.plain), atol=1e-12)
 
 
 def test_a_card_is_written_and_read_back() -> None:

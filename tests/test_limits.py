@@ -41,6 +41,7 @@ from zesty_veil.log.card import Card, Patch, check_card
 from zesty_veil.log.guess import question
 from zesty_veil.log.racks import MOST_PAINTS
 from zesty_veil.optics.bispectral import Bispectral, concatenated
+from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
@@ -349,13 +350,16 @@ def test_choices_of_a_guess_can_be_told_apart() -> None:
 
 
 def test_stacks_of_other_numbers_of_passes_over_fluorescence_are_joined() -> None:
-    few = Bispectral(np.ones((2, 1, 36)), np.ones((2, 1, 2, 36)), np.ones((2, 1, 2, 36)))
-    many = Bispectral(np.ones((1, 1, 36)), np.ones((1, 1, 6, 36)), np.ones((1, 1, 6, 36)))
+    def some(places: int, sources: int) -> Bispectral:
+        glow = np.ones((places, 1, sources, 2, 36))
+        return Bispectral(lambertian(np.ones((places, 1, 36))), glow, glow)
+
+    few, many = some(2, 2), some(1, 6)
     both = concatenated([few, many])
     assert both.sources == 6
-    matrix = both.U.swapaxes(-1, -2) @ both.V
-    np.testing.assert_array_equal(matrix[0], few.U[0].swapaxes(-1, -2) @ few.V[0])
-    np.testing.assert_array_equal(matrix[2], many.U[0].swapaxes(-1, -2) @ many.V[0])
+    sent = np.einsum("nmksb,nmktc->nmsbtc", both.U, both.V)
+    np.testing.assert_array_equal(sent[0], np.full_like(sent[0], 2))
+    np.testing.assert_array_equal(sent[2], np.full_like(sent[2], 6))
 
 
 def test_lightness_below_8_is_a_straight_line() -> None:

@@ -80,7 +80,7 @@ def test_a_result_is_logged_a_paint_refined_and_it_is_undone(small: MainWindow) 
     QTest.mouseClick(page.record.count, Qt.MouseButton.LeftButton)
     settle(small)
     again = small.keeping.rack.find("Ember Orange").paint
-    np.testing.assert_allclose(again.K, refined.K, rtol=1e-3)  # it is some seconds older now
+    np.testing.assert_allclose(again.mu_a, refined.mu_a, rtol=1e-3)  # it is some seconds older now
     QTest.mouseClick(page.record.remove, Qt.MouseButton.LeftButton)
     settle(small)
     assert small.keeping.rack.find("Ember Orange").paint == before

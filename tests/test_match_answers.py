@@ -118,7 +118,7 @@ def test_a_ground_that_changes_along_the_axis_is_matched_place_by_place() -> Non
     plan = prepared_ground(Plan("p", (on("black"),)), 0, "focused", demo_rack())
     base = plan.passages[0]
     spots = spots_on(base, [Target(p, (50.0, 0.0, 0.0)) for p in (0.1, 0.5, 0.9)], PAINTS)
-    assert len({float(spot.ground.R.d.mean()) for spot in spots}) == 3
+    assert len({float(spot.ground.R.d.steep.mean()) for spot in spots}) == 3
     made = replace(base, coats=(coat("Kiln Yellow", 1, 2), coat("Furnace Red", 2, 2, 0.5)))
     targets = wanted_of(made, [0.1, 0.5, 0.9], ["flat"] * 3)
     found = asked([base], targets)

@@ -128,7 +128,7 @@ FIRE = ("Kiln Yellow", "Furnace Red", "Lamp Black", "Lime White")
     ("primer", "names", "target", "words", "paint"),
     [
         ("white", FIRE, (38.0, 35.0, -72.0), "pure enough", {"PB29", "PB15:3"}),
-        ("black", ("Kiln Yellow", "Ember Orange"), (84.0, 8.0, 82.0), "on white primer", None),
+        ("black", ("Kiln Yellow", "Ember Orange"), (88.0, 8.0, 82.0), "on white primer", None),
         ("white", FIRE, (108.0, -20.0, 60.0), "brighter than white", None),
         (
             "white",

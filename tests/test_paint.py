@@ -35,8 +35,8 @@ def test_a_mixture_is_the_volume_weighted_sum(rack: dict[str, Paint]) -> None:
     # Duncan (1940): K and S of a mixture are sums over its parts by volume.
     mixed = blend(Mixture((Part("Kiln Yellow", 3), Part("Ember Orange", 1))), rack)
     yellow, orange = spectra(rack["Kiln Yellow"]), spectra(rack["Ember Orange"])
-    np.testing.assert_allclose(mixed.K, 0.75 * yellow[0] + 0.25 * orange[0])
-    np.testing.assert_allclose(mixed.S, 0.75 * yellow[1] + 0.25 * orange[1])
+    np.testing.assert_allclose(mixed.mu_a, 0.75 * yellow[0] + 0.25 * orange[0])
+    np.testing.assert_allclose(mixed.mu_s, 0.75 * yellow[1] + 0.25 * orange[1])
 
 
 @given(st.floats(0.1, 50))
@@ -45,8 +45,8 @@ def test_only_the_ratio_of_parts_counts(times: float) -> None:
     one, many = (
         blend(Mixture((Part("Flask Blue", n), Part("Lime White", 2 * n))), rack) for n in (1, times)
     )
-    np.testing.assert_allclose(one.K, many.K, rtol=1e-12)
-    np.testing.assert_allclose(one.S, many.S, rtol=1e-12)
+    np.testing.assert_allclose(one.mu_a, many.mu_a, rtol=1e-12)
+    np.testing.assert_allclose(one.mu_s, many.mu_s, rtol=1e-12)
 
 
 @pytest.mark.parametrize("parts", [(), (Part("Kiln Yellow", 0),), (Part("Kiln Yellow", math.nan),)])

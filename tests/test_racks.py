@@ -80,8 +80,8 @@ def test_several_racks(racks: Racks) -> None:
 def test_a_measurement_can_be_taken_back(racks: Racks) -> None:
     first = named("Kiln Yellow")
     for factor in (1.2, 1.5):
-        racks.measure(DEMO, replace(first, K=tuple(factor * k for k in first.K)), ())
-    assert racks.get().find("Kiln Yellow").paint.K[0] == pytest.approx(1.5 * first.K[0])
+        racks.measure(DEMO, replace(first, mu_a=tuple(factor * k for k in first.mu_a)), ())
+    assert racks.get().find("Kiln Yellow").paint.mu_a[0] == pytest.approx(1.5 * first.mu_a[0])
     assert racks.unmeasure(DEMO, "Kiln Yellow").paint == first
     with pytest.raises(InputError, match="nothing to undo"):
         racks.unmeasure(DEMO, "Kiln Yellow")
@@ -231,9 +231,9 @@ def test_racks_are_sorted_as_painters_ask() -> None:
 def test_the_nearest_paint_is_the_one_that_lies_alike() -> None:
     """As films: an opaque and a transparent red of one hue over white part over black."""
     red = named("Furnace Red")
-    same = replace(red, name="Twin", K=tuple(1.05 * k for k in red.K))
-    over_white = replace(red, name="Opaque twin", S=tuple(s * 12 for s in red.S),
-                         K=tuple(k * 3 for k in red.K))  # fmt: skip
+    same = replace(red, name="Twin", mu_a=tuple(1.05 * k for k in red.mu_a))
+    over_white = replace(red, name="Opaque twin", mu_s=tuple(s * 12 for s in red.mu_s),
+                         mu_a=tuple(k * 3 for k in red.mu_a))  # fmt: skip
     others = [drawn(paint, Laid()) for paint in (*demo_rack(), same, over_white)]
     near = nearest(drawn(red, Laid()), others)
     assert near[0].paint.name == "Twin"

@@ -98,7 +98,7 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
         plan_of("white", "Furnace Red; water 3; passes 6; tool glaze"),
     ),
     "mud": (
-        plan_of("white", "Harbour Violet; water 3; passes 2", "Kiln Yellow; water 1; passes 3"),
+        plan_of("white", "Harbour Violet; water 3; passes 2", "Kiln Yellow; water 1; passes 2"),
         plan_of("white", "Harbour Violet; water 3; passes 2", "Foxglove Magenta; water 1"),
     ),
     "dimmed": (

@@ -1,7 +1,7 @@
-"""The forward model of a card: from log K, log S and films to the colours of its patches.
+"""The forward model of a card: from spectra and films to the colours of its patches.
 
 The same physics as `predict`, on flat fields of one paint, with the derivatives that fitting
-needs: in each band the light depends on K and S of that band only.
+needs: in each band the light depends on absorption and scattering of that band only.
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ from zesty_veil.light.smoothest import smoothest
 from zesty_veil.log.card import Backing, Card, Patch
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
+from zesty_veil.optics.streams import lambertian
 from zesty_veil.optics.surface import FINISHES, internal, seen
 from zesty_veil.paint.mixture import Mixture, dry_share, starved, strength
 from zesty_veil.paint.tool import tools
@@ -104,15 +105,15 @@ def reflectance(down: Drawdown, theta: Array, films: Array, k_f: float) -> Array
     down
         The patches.
     theta : (72,)
-        Log K, then log S, in 1/mm.
+        Log absorption, then log reduced scattering, in 1/mm.
     films : (p,)
         Log of how much more lies there than nominal.
     k_f
         Finish of the neat paint's film.
     """
     more = np.exp(films)
-    K, S = np.exp(theta[:BANDS]), np.exp(theta[BANDS:])
-    R = over(*film(K, S, (down.neat * more)[:, None]), down.below)
+    mu_a, mu_s = np.exp(theta[:BANDS]), np.exp(theta[BANDS:])
+    R = over(film(mu_a, mu_s, (down.neat * more)[:, None]), lambertian(down.below))
     return seen(R, _finish(down, more, k_f)[:, None])
 
 
@@ -126,11 +127,11 @@ def _finish(down: Drawdown, more: Array, k_f: float) -> Array:
 class Slopes:
     """Derivatives of the patches' reflectance; all (p, 36).
 
-    By log K and log S of the same band, by the log film of the patch, and by k_f.
+    By log absorption and log scattering of the same band, by the log film of the patch, and by k_f.
     """
 
-    K: Array
-    S: Array
+    mu_a: Array
+    mu_s: Array
     film: Array
     k_f: Array
 
@@ -139,8 +140,8 @@ def slopes(down: Drawdown, theta: Array, films: Array, k_f: float, at: Array) ->
     """Return the derivatives of `reflectance`, whose value is `at`."""
     shift = np.zeros_like(theta)
     shift[:BANDS] = _STEP
-    K = (reflectance(down, theta + shift, films, k_f) - at) / _STEP
-    S = (reflectance(down, theta + (_STEP - shift), films, k_f) - at) / _STEP
+    mu_a = (reflectance(down, theta + shift, films, k_f) - at) / _STEP
+    mu_s = (reflectance(down, theta + (_STEP - shift), films, k_f) - at) / _STEP
     by_film = (reflectance(down, theta, films + _STEP, k_f) - at) / _STEP
     by_finish = (reflectance(down, theta, films, k_f + _STEP) - at) / _STEP
-    return Slopes(K, S, by_film, by_finish)
+    return Slopes(mu_a, mu_s, by_film, by_finish)

@@ -1,4 +1,4 @@
-"""Fitting K and S of a paint to cards: the most likely spectra, and how sure they are.
+"""Fitting the spectra of a paint to cards: the most likely ones, and how sure they are.
 
 A Gauss-Newton search for the maximum of prior times likelihood, with Levenberg's damping; films
 of each strip and the finish are found along with the spectra, as no hand lays what is nominal.
@@ -33,7 +33,7 @@ from zesty_veil.optics.surface import FINISHES
 _ROUNDS = 80
 _TIGHTEN = 0.7
 _FREEDOM = 4.0  # of Student's t
-# How far the two-flux model itself is off, as dE00 and as reflectance.
+# How far the model itself is off, as dE00 and as reflectance.
 _MODEL_DE, _MODEL_R = 0.4, 0.004
 _METER_R = 0.003  # and what a meter adds, as reflectance; it also errs in proportion
 _METER_SHARE = 0.008
@@ -52,7 +52,7 @@ USUAL_FINISH = {"opaque": "matt", "ink": "gloss"}
 class Fit:
     """What cards tell of a paint.
 
-    theta : (72,) log K and log S; covariance : (72, 72).
+    theta : (72,) log absorption and log reduced scattering; covariance : (72, 72).
     de : (p,) dE00 between each patch as read and as fitted; films : (p,) log of how much more lies
     there than nominal; film_sd : (p,) how far that was expected to stray; k_f : finish.
     strips : (s,) the same by strip, without what single patches stray; strips_sd : how sure.
@@ -224,7 +224,7 @@ class _Observed:
         for p, (read, scale, spectral) in enumerate(self._rows):
             by = np.zeros((BANDS, x.size))
             band = np.arange(BANDS)
-            by[band, band], by[band, BANDS + band] = d.K[p], d.S[p]
+            by[band, band], by[band, BANDS + band] = d.mu_a[p], d.mu_s[p]
             by[:, 2 * BANDS + down.strip[p]] = d.film[p]
             by[:, 2 * BANDS + strips + p] = d.film[p]
             by[:, -1] = d.k_f[p]
@@ -244,7 +244,7 @@ class _Observed:
 def _noise(R: Array) -> Array:
     """Return the covariance of a measured spectrum: the meter's noise, and what bends all bands.
 
-    Where the two-flux model errs, it errs alike in neighbouring bands.
+    Where the model errs, it errs alike in neighbouring bands.
     """
     bends = np.hypot(_MODEL_R, _METER_SHARE * R)
     nm = wavelengths()

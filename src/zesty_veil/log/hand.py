@@ -54,7 +54,7 @@ def hand_from(cards: Sequence[Card], paint: Paint) -> HandFound:
             "measure it first, then lay strips of it."
         )
     modes = np.array(paint.spread)
-    spectra = np.log(np.maximum([*paint.K, *paint.S], 1e-4))
+    spectra = np.log(np.maximum([*paint.mu_a, *paint.mu_s], 1e-4))
     before = Prior(spectra, modes.T @ modes + 1e-4 * np.eye(2 * BANDS))
     found = fit(cards, before, paint.finish, _HAND_SD)
     sure = found.strips_sd < _SURE_SD

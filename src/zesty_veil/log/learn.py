@@ -129,15 +129,15 @@ def modes_for(paint: Paint) -> Array:
     one = PAINT_CV**2 + _SHAPE_SD**2 * alike + 1e-6 * np.eye(BANDS)
     covariance = np.zeros((2 * BANDS, 2 * BANDS))
     covariance[:BANDS, :BANDS] = covariance[BANDS:, BANDS:] = one
-    spectra = np.log(np.maximum([*paint.K, *paint.S], 1e-3))
+    spectra = np.log(np.maximum([*paint.mu_a, *paint.mu_s], 1e-3))
     return modes_of(spectra, covariance)
 
 
 def shifted(paint: Paint, modes: Array, z: Array) -> Paint:
     """Return a paint moved along its modes by z (k,)."""
     off = np.exp(np.clip(z @ modes, -3, 3))
-    K, S = np.array(paint.K) * off[:BANDS], np.array(paint.S) * off[BANDS:]
-    return replace(paint, K=tuple(K.tolist()), S=tuple(S.tolist()))
+    mu_a, mu_s = np.array(paint.mu_a) * off[:BANDS], np.array(paint.mu_s) * off[BANDS:]
+    return replace(paint, mu_a=tuple(mu_a.tolist()), mu_s=tuple(mu_s.tolist()))
 
 
 def _linear(
@@ -251,8 +251,8 @@ def _solved(told: list[_Told], known: Mapping[str, tuple[Paint, Array]]) -> Lear
         refined = shifted(paint, modes, x[some])
         paints[name] = replace(
             refined,
-            K=_rounded(refined.K),
-            S=_rounded(refined.S),
+            mu_a=_rounded(refined.mu_a),
+            mu_s=_rounded(refined.mu_s),
             spread=tuple(_rounded(mode) for mode in kept),
         )
     return Learnt(paints, films, _by_record(told, weight), *_better(told, J @ x))

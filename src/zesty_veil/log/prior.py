@@ -1,4 +1,4 @@
-"""What is likely of a paint before it is measured: log K and log S, and how far they may be off.
+"""What is likely of the spectra of a paint before it is measured, and how far they may be off.
 
 Spectra of pigments are smooth, so neighbouring bands move together: a Gaussian process in
 wavelength (Rasmussen & Williams, Gaussian Processes for Machine Learning, 2006, chapter 2) round
@@ -14,6 +14,7 @@ from typing import NamedTuple
 import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array, wavelengths
+from zesty_veil.optics.converted import converted
 from zesty_veil.paint.paint import Kind
 from zesty_veil.paint.pigment import NEAT_COAT_MM, pigments
 
@@ -48,7 +49,7 @@ CARD_KINDS: tuple[Kind, ...] = tuple(_USUAL)
 
 
 class Prior(NamedTuple):
-    """Mean (72,) of log K then log S in 1/mm, and its covariance (72, 72)."""
+    """Mean (72,) of log absorption then log scattering in 1/mm, and its covariance (72, 72)."""
 
     mean: Array
     covariance: Array
@@ -67,12 +68,8 @@ def prior(kind: Kind, codes: tuple[str, ...]) -> Prior:
     if known and len(known) == len(codes):
         return _by_pigments(usual, known)
     nm = wavelengths()
-    mean = np.concatenate(
-        [
-            np.full(BANDS, np.log(usual.K / NEAT_COAT_MM)),
-            np.log(usual.S / NEAT_COAT_MM * (nm / 550) ** -1.0),
-        ]
-    )
+    K = np.full(BANDS, usual.K / NEAT_COAT_MM)
+    mean = _log(K, usual.S / NEAT_COAT_MM * (nm / 550) ** -1.0)
     covariance = _blocks(
         1.0 + _smooth(1.6, 42.0),
         0.8 + _smooth(0.5, 120.0) + _slope(1.0),
@@ -96,7 +93,12 @@ def _by_pigments(usual: _Usual, codes: list[str]) -> Prior:
         0.25 + ratio * (k.T @ k) + _smooth(0.35, 30.0),
         0.5 + ratio * (s.T @ s) + _smooth(0.2, 120.0) + _slope(0.6),
     )
-    return Prior(np.log(np.concatenate([K, S])), covariance)
+    return Prior(_log(K, S), covariance)
+
+
+def _log(K: Array, S: Array) -> Array:
+    """Return log spectra, (72,), of what the table has as K and S."""
+    return np.log(np.concatenate(converted(K, S)))
 
 
 def _hides(code: str) -> bool:

@@ -6,8 +6,7 @@ import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.log.card import Backing, Card, Patch
-from zesty_veil.log.drawdown import CARD_BLACK, CARD_FINISH, CARD_WHITE, drawdown, reflectance
-from zesty_veil.optics.surface import internal, seen
+from zesty_veil.log.drawdown import CARD_BLACK, CARD_WHITE, drawdown, reflectance
 from zesty_veil.paint.paint import Paint
 
 _LOT, _TILT, _HAND = 0.15, 0.15, 0.12
@@ -28,8 +27,8 @@ class SimulatedCard:
         rng = np.random.default_rng([7, *paint.name.encode()])
         tilt = (wavelengths() - 555) / 175
         off = rng.normal(0, _LOT, 2)[:, None] + rng.normal(0, _TILT, 2)[:, None] * tilt
-        K, S = np.maximum(np.array(paint.K), 1e-4), np.maximum(np.array(paint.S), 1e-4)
-        self._theta = np.concatenate([np.log(K) + off[0], np.log(S) + off[1]])
+        spectra = np.log(np.maximum([paint.mu_a, paint.mu_s], 1e-4))
+        self._theta = np.concatenate(spectra + off)
         self._k_f, self._card = paint.finish, card
         self._films = rng.normal(0, _HAND, 100)
 
@@ -37,7 +36,7 @@ class SimulatedCard:
         """Return what is seen of a patch, (36,)."""
         if passes == 0:
             bare = CARD_WHITE if backing == "white" else CARD_BLACK
-            return seen(internal(np.full(BANDS, bare), CARD_FINISH), CARD_FINISH)
+            return np.full(BANDS, bare)
         patch = Patch(backing, passes, (50.0, 0.0, 0.0))
         card = Card(self._card.paint, self._card.kind, (patch,), thinner=self._card.thinner,
                     thinning=self._card.thinning, tool=self._card.tool)  # fmt: skip

@@ -1,6 +1,6 @@
-"""How far a fitted paint may be off, as a few independent directions of log K and log S.
+"""How far a fitted paint may be off, as a few independent directions of its log spectra.
 
-A paint carries its spread as modes: K and S of any draw are those of the paint times
+A paint carries its spread as modes: the spectra of any draw are those of the paint times
 exp(sum z_k mode_k), z standard normal. Of all directions in 72 dimensions the few are kept that
 change what is seen most; what nobody can see need not be carried.
 """
@@ -27,7 +27,7 @@ def modes_of(theta: Array, covariance: Array) -> Array:
     Parameters
     ----------
     theta : (72,)
-        Log K, then log S.
+        Log absorption, then log scattering.
     covariance : (72, 72)
         Of them.
     """
@@ -39,7 +39,7 @@ def modes_of(theta: Array, covariance: Array) -> Array:
 
 
 def seen_slopes(theta: Array) -> Array:
-    """Return how Lab, in parts of dE00, moves with log K and log S over white and over black.
+    """Return how Lab, in parts of dE00, moves with log spectra over white and over black.
 
     (3 x 6, 72): thin, one and thick loaded coats.
     """
@@ -67,7 +67,7 @@ def seen_slopes(theta: Array) -> Array:
     white = eye.sum(axis=0)
     rows = []
     for p, colour in enumerate(lab_of(R)):
-        by = np.hstack([np.diag(d.K[p]), np.diag(d.S[p])])
+        by = np.hstack([np.diag(d.mu_a[p]), np.diag(d.mu_s[p])])
         rows.append(metric(colour) @ lab_slope(xyz(R[p], eye), white) @ eye.T @ by)
     return np.vstack(rows)
 

@@ -11,12 +11,14 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from msgspec.structs import replace
 
 from conftest import small_plan
 from workshop import hand_laid
 from zesty_veil import cli
 from zesty_veil.bench.steps import steps
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.drying import drying, painting, whole
 from zesty_veil.plan.edits import with_feather, with_sites, with_span
@@ -108,7 +110,8 @@ def test_the_finish_can_be_chosen(capsys: pytest.CaptureFixture[str]) -> None:
         answer(capsys, *words, finish)["sites"]["flat"]["lch"][1]
         for finish in ("wet", "gloss", "satin", "matt")
     ]
-    assert chroma[0] == chroma[1] > chroma[2] > chroma[3]
+    assert chroma[1] > chroma[2] > chroma[3]
+    assert chroma[1] > chroma[0]  # wet paint shines like gloss, and is milky
 
 
 def test_coats_to_a_colour_or_to_hiding(capsys: pytest.CaptureFixture[str]) -> None:
@@ -132,10 +135,14 @@ def test_two_stacks_under_every_light(capsys: pytest.CaptureFixture[str]) -> Non
 
 
 def test_remarks_on_a_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path) -> None:
-    run(capsys, "sample", "glasswright", str(tmp_path / "g.veil"))
+    hard = small_plan()
+    coat = edits.with_passes(hard.passages[0].coats[0], 4)
+    coat = with_feather(with_span(coat, 0.5, 1), 0, 0)
+    hard = edits.set_passage(hard, 0, replace(hard.passages[0], coats=(coat,)))
+    save(hard, tmp_path / "g.veil")
     rows = answer(capsys, "remarks", str(tmp_path / "g.veil"), "--json")
     harsh = next(row for row in rows if row["kind"] == "harsh step")
-    assert harsh["passage"] == "copper blowpipe, hot end"
+    assert harsh["passage"] == "flame"
     assert harsh["number"] > 12
     assert "Remedy: longer feather" in run(capsys, "remarks", str(tmp_path / "g.veil"))
     save(Plan("calm", (Passage("p"),)), tmp_path / "calm.veil")

@@ -17,8 +17,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from scipy.optimize import least_squares
 
+import bandfit
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import BANDS, Array
@@ -91,21 +91,14 @@ def fitted(on_paper: Array, on_black: Array, show, grounds) -> Array:
     """Return the spectra (2, 36) of a film that shows what was measured of it over two grounds."""
 
     def off(logs: Array) -> Array:
-        spectra = np.exp(logs.reshape(2, BANDS))
-        shown = [show(spectra, ground) for ground in grounds]
-        return np.concatenate([shown[0] - on_paper, shown[1] - on_black])
+        shown = [show(np.exp(logs), ground) for ground in grounds]
+        return np.array([shown[0] - on_paper, shown[1] - on_black])
 
-    pattern = np.tile(np.eye(BANDS), (2, 2))
-    starts = [np.log(np.repeat([K, S], BANDS)) for K in (0.3, 2.0) for S in (0.05, 0.5)]
-    tries = [
-        least_squares(off, start, jac_sparsity=pattern, bounds=(-12, 9), xtol=1e-9)
-        for start in starts
-    ]
     # Each band for itself: one start suits one band, another the next.
-    cost = [(off(t.x).reshape(2, BANDS) ** 2).sum(axis=0) for t in tries]
-    best = np.argmin(cost, axis=0)
-    every = np.exp([t.x.reshape(2, BANDS) for t in tries])
-    return np.asarray(every[best, :, np.arange(BANDS)].T)
+    starts = [np.repeat(np.log([[K], [S]]), BANDS, axis=1) for K in (0.3, 2.0) for S in (0.05, 0.5)]
+    tries = np.array([bandfit.fitted(off, start) for start in starts])
+    best = np.argmin([(off(x) ** 2).sum(axis=0) for x in tries], axis=0)
+    return np.asarray(np.exp(tries[best, :, np.arange(BANDS)].T))
 
 
 def smooth_spectrum(tristimulus: Array, eye: Array) -> Array:
@@ -201,7 +194,6 @@ def test_measured_overprints_are_predicted_better_than_by_multiplying(
 ) -> None:
     """Ink trapping and recovered spectra limit this: a ranking and a bound, not precision."""
     median = {way: float(np.median(values)) for way, values in overprints.items()}
-    print(median)
     assert median["two angles"] < 4
     assert median["two angles"] <= median["two-flux"] + 0.05
     assert median["multiplied"] >= 2 * median["two angles"]

@@ -14,6 +14,7 @@ from functools import cache
 
 import numpy as np
 
+import bandfit
 import truepaint as true
 from simulated import POTS, true_paint
 from zesty_veil.light.ciede2000 import ciede2000
@@ -80,19 +81,8 @@ def fitted(model: Model, paint: true.TruePaint) -> np.ndarray:
             ]
         )
 
-    # Gauss and Newton with Levenberg's damping, every band for itself: each has two unknowns.
-    x = np.log(np.maximum([paint.mu_a, paint.mu_s * (1 - paint.g)], 0.01))
-    damp, now = np.full(36, 1e-4), off(x)
-    for _ in range(60):
-        J = np.array([(off(x + step) - now) / 1e-5 for step in 1e-5 * np.eye(2)[..., None]])
-        H = np.einsum("ipb,jpb->bij", J, J) + damp[:, None, None] * np.eye(2)
-        step = np.linalg.solve(H, -np.einsum("ipb,pb->bi", J, now)[..., None])[..., 0].T
-        tried = np.clip(x + np.clip(step, -1, 1), -9, 9)
-        new = off(tried)
-        better = (new**2).sum(axis=0) < (now**2).sum(axis=0)
-        x, now = np.where(better, tried, x), np.where(better, new, now)
-        damp = np.where(better, damp / 5, damp * 5)
-    return np.exp(x)
+    start = np.log(np.maximum([paint.mu_a, paint.mu_s * (1 - paint.g)], 0.01))
+    return np.exp(bandfit.fitted(off, start))
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from statistics import NormalDist
 from typing import Literal
 
 import numpy as np
@@ -130,7 +131,7 @@ def _drawn(
     ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
     thinnings, films = [], []
     sitting_sd = _SITTING_SD if "film" in causes else 0.0
-    sitting = np.exp(sitting_sd * np.random.default_rng(1954).standard_normal((draws, 1)))
+    sitting = np.exp(sitting_sd * _evenly(np.random.default_rng(1954), draws))[:, None]
     for coat in passage.coats:
         thinnings.append(coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,)))
         film_cv = own.get(coat.tool, FILM_CV[hand]) if "film" in causes else 0.0
@@ -138,7 +139,7 @@ def _drawn(
     milk = None
     if look.finish == "wet":
         sd = LATEX_SD if "paint" in causes else 0.0
-        milk = np.exp(sd * np.random.default_rng(1970).standard_normal(draws))
+        milk = np.exp(sd * _evenly(np.random.default_rng(1970), draws))
     return drawn(passage, paints, u, relief, Draws(tints, thinnings, films, milk), look, wanted)
 
 
@@ -175,6 +176,15 @@ def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tup
     mu_a = spectra(paint)[0]
     moved = np.interp(nm - aside, nm, mu_a) / np.where(mu_a > 0, mu_a, 1.0)
     return plain[0] * moved * np.exp(tilts[0]), plain[1] * np.exp(tilts[1])
+
+
+def _evenly(rng: np.random.Generator, draws: int) -> Array:
+    """Return standard normal numbers, one from each of as many shares of alike weight, shuffled.
+
+    Where all coats share one number a draw, chance would weigh too much in so few.
+    """
+    normal = NormalDist()
+    return rng.permutation([normal.inv_cdf((i + 0.5) / draws) for i in range(draws)])
 
 
 def _lognormal(rng: np.random.Generator, cv: float, shape: tuple[int, ...]) -> Array:

@@ -26,11 +26,11 @@ from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
 from zesty_veil.predict.look import Look, on_screen, spectrum
 
-_PLACES, _RELIEFS = 320, 17
+_PLACES, _RELIEFS = 320, 21
 _FINE = (2048, 65)
 # Where a spray has been at work, colours also go with how a surface faces its nozzle. What lands
 # goes with the cosine, and the first of it changes the most.
-_SPRAYED_PLACES, _SPRAYED_RELIEFS = 200, 17
+_SPRAYED_PLACES, _SPRAYED_RELIEFS = 200, 21
 _FACINGS: Array = np.linspace(0, 1, 9) ** 1.5
 
 Rows = npt.NDArray[np.float32]

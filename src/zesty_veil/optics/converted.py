@@ -29,8 +29,12 @@ _TIE = 3e-4
 
 
 def converted(K: Array, S: Array) -> tuple[Array, Array]:
-    """Return absorption and reduced scattering in 1/mm, (36,) each, from K and S in 1/mm."""
-    K, S = np.asarray(K, dtype=np.float64), np.asarray(S, dtype=np.float64)
+    """Return absorption and reduced scattering in 1/mm from K and S in 1/mm, of any one shape.
+
+    Every band is found for itself, so many paints at once take hardly longer than one.
+    """
+    shape = np.shape(K)
+    K, S = (np.asarray(x, dtype=np.float64).ravel() for x in (K, S))
     R0, T = two_flux(K, S, np.array(_COAT_MM))
     # What is read at 45/0 is some percent lighter than diffuse light told: the bare ground says how
     # much, or else clear paint would seem to have darkened it.
@@ -63,7 +67,7 @@ def converted(K: Array, S: Array) -> tuple[Array, Array]:
             break
     # What does not absorb or does not scatter at all stays so.
     mu_a, mu_s = np.exp(x) * (np.array([K, S]) > 0)
-    return mu_a, mu_s
+    return mu_a.reshape(shape), mu_s.reshape(shape)
 
 
 def _saunderson(R: Array) -> Array:

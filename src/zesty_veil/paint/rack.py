@@ -89,17 +89,22 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     glow: GlowRecipe | None = None
     flakes: FlakesRecipe | None = None
 
-    def paint(self) -> Paint:
-        """Return the paint with its spectra worked out by volume."""
+    def two_flux(self) -> tuple[Array, Array]:
+        """Return K and S by volume, (36,) each in 1/mm, as the table has them."""
         table = pigments()
         # Clear binder is not quite clear.
         K = sum((a * table[code].K() for code, a in self.pigments.items()), np.full(BANDS, _BINDER))
         S = sum((a * table[code].S() for code, a in self.pigments.items()), np.zeros(BANDS))
-        glow = self.glow.glow() if self.glow is not None else None
-        if self.glow is not None and glow is not None:
-            K = K + np.array(glow.mu_a)
+        if self.glow is not None:
+            K = K + np.array(self.glow.glow().mu_a)
             S = S + self.glow.scatters / NEAT_COAT_MM
-        mu_a, mu_s = converted(K, S * self.scatter)
+        return K, S * self.scatter
+
+    def paint(self, found: tuple[Array, Array] | None = None) -> Paint:
+        """Return the paint; `found` are its spectra if they are known already."""
+        K, S = self.two_flux()
+        mu_a, mu_s = converted(K, S) if found is None else found
+        glow = self.glow.glow() if self.glow is not None else None
         if glow is not None:
             kept = mu_a / np.where(K > 0, K, 1.0)
             glow = msgspec.structs.replace(glow, mu_a=_numbers(np.array(glow.mu_a) * kept))
@@ -124,7 +129,9 @@ def _numbers(spectrum: Array, digits: int = 4) -> tuple[float, ...]:
 def demo_rack() -> tuple[Paint, ...]:
     """Return the paints of the invented maker Brackwater."""
     recipes = msgspec.json.decode(data.read("rack.json"), type=tuple[Recipe, ...])
-    return tuple(recipe.paint() for recipe in recipes)
+    mu_a, mu_s = converted(*np.array([recipe.two_flux() for recipe in recipes]).swapaxes(0, 1))
+    found = zip(mu_a, mu_s, strict=True)
+    return tuple(recipe.paint(one) for recipe, one in zip(recipes, found, strict=True))
 
 
 def find(name: str, paints: Iterable[Paint]) -> Paint:

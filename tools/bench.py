@@ -233,7 +233,9 @@ def forms() -> None:
 
 def matching() -> None:
     """Time the search for coats, against a general-purpose search for the same colour."""
-    more = [replace(p, name=f"{p.name} again", mu_a=tuple(1.1 * a for a in p.mu_a)) for p in demo_rack()]
+    more = [
+        replace(p, name=f"{p.name} again", mu_a=tuple(1.1 * a for a in p.mu_a)) for p in demo_rack()
+    ]
     rack = tuple(p for p in (*demo_rack(), *more) if p.kind != "varnish")[:40]
     passage = Passage("bench", ground=Ground("black"))
     state = ground(passage, {}, axis(1), np.zeros(1))

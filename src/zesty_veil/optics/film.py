@@ -120,13 +120,13 @@ def _equations(a: Array, s: Array, q: Array, leaves: Leaves | None) -> tuple[Sym
 
 
 def _phi(z: Array, half: Array) -> Array:
-    """Return tanh(sqrt(z) h) / sqrt(z) for a half thickness h."""
+    """Return tanh(sqrt(z) h) / sqrt(z) for a half thickness h; h itself where z is 0."""
     k = np.sqrt(z)
-    x = k * half
-    out = np.tanh(x)
-    out /= np.where(k > 0, k, 1.0)
-    # tanh keeps all its digits for small x; only z = 0 itself needs its limit.
-    return np.where(k > 1e-150, out, half)
+    out = np.asarray(k * half)
+    np.tanh(out, out=out)  # keeps all its digits for small numbers
+    none = k < 1e-150
+    out *= 1 / np.where(none, 1.0, k)
+    return np.where(none, half, out) if none.any() else out
 
 
 def _between(one: Sym, other: Sym) -> Sym:

@@ -19,7 +19,7 @@ from zesty_veil.predict.lay import Laydown, ground, laid
 from zesty_veil.predict.layer import Layer, State, put
 from zesty_veil.predict.look import Look, colours
 
-_BLOCK = 9_216
+_BLOCK = 36_864
 
 
 class Draws(NamedTuple):

@@ -14,8 +14,9 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.optics.flakes import direct, flash
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Ground, Passage, Primer
-from zesty_veil.predict.field import predict
+from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import Angle, Look
 
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -65,3 +66,19 @@ def test_two_halves_of_a_metallic_film_are_the_whole() -> None:
     whole, half = (flash(60.0, mirror, mu_a, mu_s, np.array(X)) for X in (0.02, 0.01))
     through = direct(mu_a, mu_s, np.array(0.01), 60.0)
     np.testing.assert_allclose(half + through * half, whole, rtol=1e-12)
+
+
+def test_metal_in_full_lies_over_what_changes_along_the_axis() -> None:
+    coats = tuple(
+        with_feather(with_span(parse_coat(words, RACK), start, 1), feather, 0)
+        for words, start, feather in (
+            ("Furnace Red; water 1; passes 3", 0.5, 0.3),
+            ("Tin Silver; passes 2", 0.0, 0.0),
+            ("Flask Blue; water 3; passes 2", 0.6, 0.2),
+        )
+    )
+    passage = Passage("p", ground=Ground("white"), coats=coats)
+    glint = predict(passage, RACK, axis(65), np.zeros(1), Look(angle="glint"))
+    # The red is hidden below it; the blue is not.
+    assert float(ciede2000(glint.lab[0, 0], glint.lab[24, 0])) < 2
+    assert float(ciede2000(glint.lab[0, 0], glint.lab[-1, 0])) > 20

@@ -199,4 +199,6 @@ def _mirror(state: State, layer: Layer) -> Array | None:
         below = below * layer.direct
     if layer.flash is None:
         return below
-    return layer.flash if below is None else below + layer.flash
+    # One row of leaves may serve many stacks, each of which has its own mirror from now on.
+    own = np.broadcast_to(layer.flash, np.broadcast_shapes(layer.flash.shape, state.R.d.shape))
+    return own if below is None else below + own

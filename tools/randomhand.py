@@ -53,9 +53,11 @@ class Told:
         return 1000 * over / sum((n - mean_n) ** 2 for n, _ in points)
 
 
-def resident_mb() -> float:
-    """Return the memory that the process has in use."""
-    pages = int(Path("/proc/self/statm").read_text().split()[1])
+def resident_mb(others: tuple[int, ...] = ()) -> float:
+    """Return the memory that the process has in use, and others by their numbers."""
+    pages = sum(
+        int(Path(f"/proc/{one}/statm").read_text().split()[1]) for one in (os.getpid(), *others)
+    )
     return pages * os.sysconf("SC_PAGE_SIZE") / 1e6
 
 
@@ -77,6 +79,7 @@ class Hand:
         from PySide6.QtCore import QTimer  # noqa: PLC0415
         from PySide6.QtWidgets import QApplication, QFileDialog  # noqa: PLC0415
 
+        from zesty_veil.desktop.apart.link import helpers  # noqa: PLC0415
         from zesty_veil.desktop.theme import dress  # noqa: PLC0415
         from zesty_veil.desktop.window import MainWindow  # noqa: PLC0415
         from zesty_veil.memory import keep_freed_memory, let_the_window_breathe  # noqa: PLC0415
@@ -84,6 +87,8 @@ class Hand:
 
         keep_freed_memory()
         let_the_window_breathe()
+        helpers.begin()  # as the program does
+        self.helpers = helpers
         self.chance, self.folder, self.until = random.Random(seed), folder, until
         self.told, self.now = Told(seed), "start"
         self.files = _files(folder)
@@ -115,6 +120,7 @@ class Hand:
         self._timers[0].stop()
         self.window.document.forget()
         self.window.close()
+        self.helpers.end()
         self.told.errors += _faults()
         return self.told
 
@@ -166,7 +172,7 @@ class Hand:
         told = self.told
         if told.acts % _EVERY == 0:
             gc.collect()
-            told.memory.append((told.acts, round(resident_mb(), 1)))
+            told.memory.append((told.acts, round(resident_mb(self.helpers.processes()), 1)))
         if self.until(told):
             self.app.exit(0)  # quit() asks the window, which asks the painter
             return

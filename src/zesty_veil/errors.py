@@ -16,6 +16,7 @@ Every message is one clear sentence; callers print it and nothing else.
 from __future__ import annotations
 
 import re
+from typing import Any
 
 _MOST_WORD, _MOST = 160, 900
 _UNSEEN = re.compile(r"[\x00-\x1f\x7f-\x9f\u200b-\u200f\u2028-\u202e\u2066-\u2069\ud800-\udfff]+")
@@ -44,6 +45,10 @@ class VeilError(Exception):
 
     def __init__(self, words: str = "") -> None:
         super().__init__(fit_to_read(words))
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        # Some kinds are made with other words than they carry, or with none.
+        return _again, (type(self), self.args, self.__dict__)
 
 
 class InputError(VeilError):
@@ -79,3 +84,11 @@ class DroppedError(VeilError):
 
     def __init__(self) -> None:
         super().__init__("Stopped.")
+
+
+def _again(kind: type[VeilError], args: tuple[Any, ...], more: dict[str, Any]) -> VeilError:
+    """Return an error that was sent from another process."""
+    error = kind.__new__(kind, *args)
+    error.args = args
+    error.__dict__.update(more)
+    return error

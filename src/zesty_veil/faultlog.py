@@ -10,12 +10,13 @@ import os
 import threading
 import time
 import traceback
+from collections.abc import Callable
 from pathlib import Path
 
 from platformdirs import user_state_path
 
 from zesty_veil import __version__
-from zesty_veil.errors import FileError
+from zesty_veil.errors import FileError, VeilError
 from zesty_veil.files import make_private
 
 _MOST_BYTES = 256 * 1024
@@ -50,3 +51,17 @@ def write_down(error: BaseException, doing: str) -> str:
     except (OSError, FileError):
         return f"{what}, which could not be written down; save the plan under another name."
     return f"{what}; what it was lies in {path}. Save the plan under another name to be safe."
+
+
+def told(error: Exception, work: Callable[..., object] | str) -> Exception:
+    """Return a failure as it can be told: a painter's own, or that the program made an error.
+
+    That one's traceback is written down here, as it would be lost with its thread or process.
+    """
+    if isinstance(error, VeilError):
+        return error
+    return VeilError(
+        write_down(
+            error, work if isinstance(work, str) else getattr(work, "__qualname__", repr(work))
+        )
+    )

@@ -20,8 +20,8 @@ from platformdirs import user_state_path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.jobs import told
 from zesty_veil.errors import FileError, PlanFileError
+from zesty_veil.faultlog import told
 from zesty_veil.files import make_private, put_aside, write_atomically
 from zesty_veil.plan.fileformat import SUFFIX, dump, load
 from zesty_veil.plan.model import Plan

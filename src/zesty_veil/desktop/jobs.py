@@ -1,7 +1,8 @@
 """Work away from the interface thread: where the newest request wins, and where none is dropped.
 
-A request is frozen and carries all it needs. One worker thread answers; an answer, or a failure,
-reaches the receiver on the interface thread, and only if no newer request has been made since.
+A request is frozen and carries all it needs. One worker answers, a thread or the helper process;
+an answer, or a failure, reaches the receiver on the interface thread, and only if no newer request
+has been made since.
 """
 
 from __future__ import annotations
@@ -12,21 +13,11 @@ from typing import Any, Generic, TypeVar
 
 from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 
-from zesty_veil.errors import VeilError
-from zesty_veil.faultlog import write_down
+from zesty_veil.desktop.apart.link import Channel, Which, helpers
+from zesty_veil.faultlog import told
 
 Asked = TypeVar("Asked")
 Answer = TypeVar("Answer")
-
-
-def told(error: Exception, work: Callable[..., object]) -> Exception:
-    """Return a failure as it can be told: a painter's own, or that the program made an error.
-
-    That one's traceback is written down here, as it would be lost with the thread.
-    """
-    if isinstance(error, VeilError):
-        return error
-    return VeilError(write_down(error, getattr(work, "__qualname__", repr(work))))
 
 
 class NewestWins(QObject, Generic[Asked, Answer]):
@@ -37,6 +28,9 @@ class NewestWins(QObject, Generic[Asked, Answer]):
     work
         Called on the worker with a request and a function that tells whether it is still wanted;
         yields answers, cheap ones first.
+    apart
+        Which helper process does the work, where the program has begun them. Requests and answers
+        must be such as can be sent, and the work must stand in a module without Qt.
     """
 
     answered = Signal(object)
@@ -48,9 +42,11 @@ class NewestWins(QObject, Generic[Asked, Answer]):
         self,
         work: Callable[[Asked, Callable[[], bool]], Iterator[Answer]],
         parent: QObject | None = None,
+        apart: Which | None = None,
     ) -> None:
         super().__init__(parent)
-        self._work = work
+        self._work, self._apart = work, apart
+        self._channel: Channel | None = None
         self._newest = 0
         self._open = 0
         self._closed = False
@@ -63,17 +59,22 @@ class NewestWins(QObject, Generic[Asked, Answer]):
         if self._closed:
             return
         self._newest += 1
-        if self._queued is not None and self._queued.cancel():
-            self._open -= 1
         self._open += 1
-        self._queued = self._pool.submit(self._run, self._newest, request)
+        link = None if self._apart is None else helpers.link(self._apart)
+        if link is None:
+            self._take_back()
+            self._queued = self._pool.submit(self._run, self._newest, request)
+            return
+        if self._channel is None or self._channel.link is not link:
+            self._channel = Channel(link, self._work, self._arrived.emit)
+        self._channel.ask(self._newest, request)
 
     def drop(self) -> None:
         """Want none of the answers that are under way any more."""
         self._newest += 1
-        if self._queued is not None and self._queued.cancel():
-            self._open -= 1
-            self._queued = None
+        self._take_back()
+        if self._channel is not None:
+            self._channel.drop(self._newest)
         if self.idle():
             self._rested.emit()
 
@@ -89,7 +90,15 @@ class NewestWins(QObject, Generic[Asked, Answer]):
         """Drop everything and end the worker."""
         self._newest += 1
         self._closed = True
+        if self._channel is not None:
+            self._channel.close(self._newest)
         self._pool.shutdown(wait=True, cancel_futures=True)
+
+    def _take_back(self) -> None:
+        """Drop a request for which no thread was free yet."""
+        if self._queued is not None and self._queued.cancel():
+            self._open -= 1
+            self._queued = None
 
     def _run(self, number: int, request: Asked) -> None:
         failure: Exception | None = None

@@ -7,7 +7,7 @@ known of rack and hand is read anew after each change and stands here, whole, fo
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any, NamedTuple, TypeVar
@@ -16,11 +16,11 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.jobs import EachInTurn, NewestWins
 from zesty_veil.errors import LogError
-from zesty_veil.log.learn import MOST_RECORDS, RECORDS_A_PAINT, Learnt, lesson
 from zesty_veil.log.learning import Learning
+from zesty_veil.log.lessons import Lesson, ToLearn, lessons
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks
-from zesty_veil.log.store import Store, log_path, opened
+from zesty_veil.log.store import Store, log_path
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.model import OwnTool
@@ -72,41 +72,6 @@ class Desk:
         )  # fmt: skip
 
 
-@dataclass(frozen=True)
-class ToLearn:
-    """The log, and the paints that its records may refine."""
-
-    log: Path
-    rack: str
-    paints: tuple[Paint, ...]
-
-
-@dataclass(frozen=True)
-class Lesson:
-    """How far a lesson has come, and at its end what it taught."""
-
-    asked: ToLearn
-    done: int
-    total: int
-    found: Learnt | None = None
-
-
-def lessons(asked: ToLearn, wanted: Callable[[], bool]) -> Iterator[Lesson]:
-    """Yield now and then how far it is, and at last what the records teach."""
-    paints = {paint.name: paint for paint in asked.paints}
-    with opened(asked.log) as store:
-        book, strips = Logbook(store), Learning(store).strips()
-        numbers = book.that_teach(RECORDS_A_PAINT, MOST_RECORDS)
-        every = max(len(numbers) // 50, 10)
-        for step in lesson(book.each(numbers), paints, hand=strips, total=len(numbers)):
-            if not wanted():
-                return
-            if isinstance(step, Learnt):
-                yield Lesson(asked, 1, 1, step)
-            elif step[0] % every == 0:
-                yield Lesson(asked, *step)
-
-
 class _Done(NamedTuple):
     """What came of an act on the worker."""
 
@@ -136,7 +101,7 @@ class Keeping(QObject):
         self._queue = EachInTurn(self)
         self._queue.done.connect(self._apply)
         self._queue.failed.connect(lambda error: self.complained.emit(str(error)))
-        self.jobs: NewestWins[ToLearn, Lesson] = NewestWins(lessons, self)
+        self.jobs: NewestWins[ToLearn, Lesson] = NewestWins(lessons, self, "long")
         self.jobs.answered.connect(self._learnt)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
         self._begin()

@@ -8,12 +8,14 @@ import re
 import signal
 import sys
 from collections.abc import Callable
+from pathlib import Path
 from types import TracebackType
 
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.aside import aside
+from zesty_veil.desktop.apart.link import helpers
 from zesty_veil.desktop.autosave import left_behind
 from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.desktop.pages.testcard import write_card
@@ -44,7 +46,7 @@ def start(chosen: argparse.Namespace) -> int:
     if chosen.job == "read-card":
         print(read_card(chosen), end="")
         return 0
-    size = _size(chosen.size)
+    _size(chosen.size)
     if chosen.shot is not None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     elif not any(os.environ.get(n) for n in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
@@ -62,6 +64,15 @@ def start(chosen: argparse.Namespace) -> int:
     else:
         plan = Plan("New plan", (Passage("new passage"),))
     let_the_window_breathe()
+    helpers.begin()
+    try:
+        return _run(chosen, plan, path, notes)
+    finally:
+        helpers.end()
+
+
+def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[str]) -> int:
+    size = _size(chosen.size)
     app = QApplication(sys.argv[:1])
     app.setApplicationName("zesty-veil")
     app.setApplicationDisplayName("Zesty Veil")

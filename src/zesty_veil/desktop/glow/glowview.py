@@ -55,10 +55,10 @@ class GlowView(Page):
         self.glow: Glow | None = None
         self.in_view = 0
         self.found: Found | None = None
-        self.lights: NewestWins[Asked, Seen] = NewestWins(lighting, self)
+        self.lights: NewestWins[Asked, Seen] = NewestWins(lighting, self, "short")
         self.lights.answered.connect(self._seen)
         self.lights.failed.connect(self._failed)
-        self.jobs: NewestWins[Painting, Found] = NewestWins(painting, self)
+        self.jobs: NewestWins[Painting, Found] = NewestWins(painting, self, "long")
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
         self.view = LightView()

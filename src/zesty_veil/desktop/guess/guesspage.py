@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
-
 import numpy as np
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.guess.asking import Wanted, questions
 from zesty_veil.desktop.guess.field import GuessField
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
@@ -18,27 +16,11 @@ from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.theme import font
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.log.guess import Guesses, Question, question, tally
+from zesty_veil.log.guess import Guesses, Question, tally
 from zesty_veil.log.judge import apart
 from zesty_veil.log.record import Seen
-from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Ground
 
 _ASK = "What comes when this is laid and dry? Pick one of the five before it is shown."
-
-
-@dataclass(frozen=True)
-class Wanted:
-    """Paints at hand and grounds in use, and which question of them it is."""
-
-    paints: tuple[Paint, ...]
-    grounds: tuple[Ground, ...]
-    seed: int
-
-
-def questions(asked: Wanted, wanted: Callable[[], bool]) -> Iterator[Question]:
-    """Yield a question."""
-    yield question(asked.paints, asked.grounds, np.random.default_rng(asked.seed))
 
 
 class GuessPage(Page):
@@ -52,7 +34,7 @@ class GuessPage(Page):
         self._seeds = np.random.default_rng()
         self.question: Question | None = None
         self.told, self.tally = Label(_ASK), Label()
-        self.jobs: NewestWins[Wanted, Question] = NewestWins(questions, self)
+        self.jobs: NewestWins[Wanted, Question] = NewestWins(questions, self, "short")
         self.jobs.answered.connect(self._asked)
         self.jobs.failed.connect(lambda error: self.told.setText(str(error)))
         self.field = GuessField()

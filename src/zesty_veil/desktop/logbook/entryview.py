@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -23,8 +23,9 @@ from PySide6.QtWidgets import (
 from zesty_veil.desktop.glow.numbersrow import number
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.logbook.foretelling import Foretelling, Lab, Row, foretold
 from zesty_veil.desktop.logbook.pickview import PickView
-from zesty_veil.desktop.logbook.rowfields import Lab, Row, RowFields
+from zesty_veil.desktop.logbook.rowfields import RowFields
 from zesty_veil.desktop.photos import FILTER, Picture, pictures, thumbnail
 from zesty_veil.desktop.plain import Label
 from zesty_veil.errors import VeilError
@@ -38,24 +39,6 @@ _START = (
     "Give the colour that came out at each place: from a photograph (Shift + click on something "
     "white in it, then click the place of the row in hand), or typed. Rows without are left out."
 )
-
-
-@dataclass(frozen=True)
-class Foretelling:
-    """Rows of a plan whose predicted colours are wanted."""
-
-    plan: Plan
-    rows: tuple[Row, ...]
-
-
-def foretold(asked: Foretelling, wanted: Callable[[], bool]) -> Iterator[tuple[Lab, ...]]:
-    """Yield the predicted colours of rows."""
-    out: list[Lab] = []
-    for row in asked.rows:
-        name = asked.plan.passages[row.passage].name
-        L, a, b = predicted_at(asked.plan, name, row.place, row.site, row.coats)
-        out.append((float(L), float(a), float(b)))
-    yield tuple(out)
 
 
 class EntryView(QWidget):
@@ -77,7 +60,7 @@ class EntryView(QWidget):
         self.picture.picked.connect(self._picked)
         self.picture.white_picked.connect(self._white)
         self._predicted: dict[int, Lab] = {}
-        self.jobs: NewestWins[Foretelling, tuple[Lab, ...]] = NewestWins(foretold, self)
+        self.jobs: NewestWins[Foretelling, tuple[Lab, ...]] = NewestWins(foretold, self, "short")
         self.jobs.answered.connect(self._foretold)
         self.jobs.failed.connect(lambda error: self.say(str(error)))
         self.photos: NewestWins[Path, Picture] = NewestWins(pictures, self)

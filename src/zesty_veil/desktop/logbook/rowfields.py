@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from PySide6.QtCore import Signal
@@ -11,31 +11,16 @@ from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
+from zesty_veil.desktop.logbook.foretelling import Lab, Row
 from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.desktop.theme import PRESSED, QUIET, grey
-from zesty_veil.light.picture import Point
 from zesty_veil.light.srgb import srgb
-from zesty_veil.log.record import How
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.model import Plan
 
-Lab = tuple[float, float, float]
 _HEAD = ("", "passage", "from the light", "site", "predicted | painted", "colour")
-
-
-@dataclass(frozen=True)
-class Row:
-    """One place whose colour is noted."""
-
-    passage: int
-    place: float
-    site: Site
-    coats: int
-    lab: Lab | None = None
-    how: How = "typed"
-    point: Point | None = None
 
 
 class _Swatch(Label):

@@ -66,16 +66,18 @@ class MatchView(MatchPage):
         self._shown_for: Search | None = None
         self._kept: tuple[Kept, ...] = ()
         self._passage = -1
-        self.jobs: NewestWins[Search, Found] = NewestWins(finding, self)
+        self.jobs: NewestWins[Search, Found] = NewestWins(finding, self, "long")
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
         self.pictures: NewestWins[Path, Picture] = NewestWins(pictures, self)
         self.pictures.answered.connect(self._opened)
         self.pictures.failed.connect(lambda error: self.words.setText(str(error)))
-        self.copies: NewestWins[Copying, tuple[Target, ...]] = NewestWins(copying, self)
+        self.copies: NewestWins[Copying, tuple[Target, ...]] = NewestWins(copying, self, "short")
         self.copies.answered.connect(lambda targets: self._want(targets, "another passage"))
         self.copies.failed.connect(self._failed)
-        self.others: NewestWins[Thinnings, tuple[Thinned, ...]] = NewestWins(thinnings, self)
+        self.others: NewestWins[Thinnings, tuple[Thinned, ...]] = NewestWins(
+            thinnings, self, "short"
+        )
         self.others.answered.connect(self._thinned)
         self.others.failed.connect(self._failed)
         self.wanted.written.connect(self.add_target)

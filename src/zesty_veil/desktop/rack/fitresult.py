@@ -6,8 +6,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.rack.fitting import Fitted
 from zesty_veil.desktop.rack.paintcard import LargeDrawdown
-from zesty_veil.desktop.rack.reading import Fitted
 from zesty_veil.log.measured import Measured
 
 

@@ -16,14 +16,12 @@ from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.photos import FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PLACES, Place
 from zesty_veil.desktop.rack.drafts import Draft, Drafts
+from zesty_veil.desktop.rack.fitting import Fitted, Fitting, fittings
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
 from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.reading import (
-    Fitted,
-    Fitting,
     FromFile,
     Photograph,
-    fittings,
     measurements,
     photographs,
 )
@@ -76,7 +74,7 @@ class MeasureView(MeasureLeaf):
         self.files: NewestWins[Path, FromFile] = NewestWins(measurements, self)
         self.files.answered.connect(self._instrument)
         self.files.failed.connect(lambda error: self._say(str(error)))
-        self.fits: NewestWins[Fitting, Fitted] = NewestWins(fittings, self)
+        self.fits: NewestWins[Fitting, Fitted] = NewestWins(fittings, self, "long")
         self.fits.answered.connect(self._fitted)
         self.fits.failed.connect(lambda error: self.complained.emit(str(error)))
         self.meter.measured.connect(self._metered)

@@ -65,10 +65,10 @@ class RackPage(Page):
         self._shown: Shown | None = None
         self._name = ""
         self._beside: Known | None = None
-        self.jobs: NewestWins[Asked, Shown] = NewestWins(showing, self)
+        self.jobs: NewestWins[Asked, Shown] = NewestWins(showing, self, "short")
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
-        self.besides: NewestWins[Beside, Known] = NewestWins(beside, self)
+        self.besides: NewestWins[Beside, Known] = NewestWins(beside, self, "short")
         self.besides.answered.connect(self._known)
         self.besides.failed.connect(lambda error: self.complained.emit(str(error)))
         self.takings = Takings(keeping, self)

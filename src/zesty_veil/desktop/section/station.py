@@ -55,7 +55,7 @@ class SectionStation(QWidget):
         keeping.changed.connect(self._look_changed)
         keeping.complained.connect(self.complained.emit)
         self.looks = Looks(self._look_changed, self.complained.emit)
-        self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self)
+        self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self, "short")
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
         # Several changes in one turn of the event loop ask for one forecast.

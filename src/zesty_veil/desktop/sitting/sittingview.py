@@ -71,10 +71,10 @@ class SittingView(Page):
         self._document, self.now = document, now
         self.sitting: Sitting | None = None
         self._waited_for: Where | None = None
-        self.begins: NewestWins[Beginning, Sitting] = NewestWins(beginning, self)
+        self.begins: NewestWins[Beginning, Sitting] = NewestWins(beginning, self, "short")
         self.begins.answered.connect(self._begun)
         self.begins.failed.connect(self._failed)
-        self.tells: NewestWins[Telling, Told] = NewestWins(telling, self)
+        self.tells: NewestWins[Telling, Told] = NewestWins(telling, self, "short")
         self.tells.answered.connect(self._told)
         self.tells.failed.connect(self._failed)
         self._asked: Telling | None = None

@@ -1,0 +1,118 @@
+"""The helper process: computes what the window asks for, and ends when the window does.
+
+    python -P -m zesty_veil.desktop.apart.helper FD
+
+FD is an open socket to the window. No Qt here.
+"""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import sys
+import threading
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from importlib import import_module
+from multiprocessing.connection import Connection
+from typing import Any
+
+from zesty_veil.desktop.apart.wire import HelperEnd, Kind, framed, unframed
+from zesty_veil.faultlog import told
+from zesty_veil.memory import keep_freed_memory
+
+# Where both want the processor, the window comes first.
+_NICE = 5
+
+Work = Callable[[Any, Callable[[], bool]], Iterator[Any]]
+
+
+class Helper:
+    """Answers over a connection, each channel with a worker of its own."""
+
+    def __init__(self, connection: Connection) -> None:
+        self._connection = connection
+        self._sending = threading.Lock()
+        self._end = HelperEnd()
+        self._newest: dict[int, int] = {}
+        self._workers: dict[int, ThreadPoolExecutor] = {}
+
+    def serve(self) -> None:
+        """Answer until the window is gone."""
+        while True:
+            try:
+                raw = self._connection.recv_bytes()
+            except (EOFError, OSError):
+                return
+            kind, channel, number, body = unframed(raw)
+            if kind is Kind.LEARN:
+                self._end.learn(body)
+            elif kind is Kind.FORGET:
+                self._end.forget()
+            elif kind is Kind.DROP:
+                self._newest[channel] = number
+            elif kind is Kind.CLOSE:
+                self._newest[channel] = number
+                worker = self._workers.pop(channel, None)
+                if worker is not None:
+                    worker.shutdown(wait=False)
+            elif kind is Kind.ASK:
+                self._newest[channel] = number
+                try:
+                    work, request = self._end.request(body)
+                except Exception as error:
+                    self._failed(channel, number, error, "reading a request")
+                    self._send(framed(Kind.LAST, channel, number))
+                    continue
+                if channel not in self._workers:
+                    self._workers[channel] = ThreadPoolExecutor(1, f"channel {channel}")
+                self._workers[channel].submit(self._answer, channel, number, work, request)
+
+    def _answer(self, channel: int, number: int, name: tuple[str, str], request: Any) -> None:
+        def wanted() -> bool:
+            return self._newest.get(channel) == number
+
+        try:
+            if wanted():
+                for answer in _work(name)(request, wanted):
+                    if not wanted():
+                        break
+                    body = self._end.answer(answer, request)
+                    self._send(framed(Kind.ANSWER, channel, number, body))
+        except Exception as error:
+            self._failed(channel, number, error, ".".join(name))
+        finally:
+            self._send(framed(Kind.LAST, channel, number))
+
+    def _failed(self, channel: int, number: int, error: Exception, doing: str) -> None:
+        body = self._end.answer(told(error, doing), None)
+        self._send(framed(Kind.FAILED, channel, number, body))
+
+    def _send(self, raw: bytes) -> None:
+        with self._sending:
+            try:
+                self._connection.send_bytes(raw)
+            except OSError:
+                os._exit(0)  # the window is gone, and nobody is left to tell
+
+
+def _work(name: tuple[str, str]) -> Work:
+    work: Work = getattr(import_module(name[0]), name[1])
+    return work
+
+
+def main() -> None:
+    """Serve the window at the other end of the socket whose number is given."""
+    keep_freed_memory()
+    os.nice(_NICE)
+    # Ctrl+C in the terminal is the window's affair; this end follows it.
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    with socket.socket(fileno=int(sys.argv[1])) as own:
+        connection = Connection(own.detach())
+    Helper(connection).serve()
+    os._exit(0)  # workers that are in the middle of something are not waited for
+
+
+if __name__ == "__main__":
+    main()

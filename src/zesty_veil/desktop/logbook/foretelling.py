@@ -1,0 +1,45 @@
+"""Rows of a record in the making, and their predicted colours. No Qt here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
+from zesty_veil.light.picture import Point
+from zesty_veil.log.judge import predicted_at
+from zesty_veil.log.record import How
+from zesty_veil.paint.laydown import Site
+from zesty_veil.plan.model import Plan
+
+Lab = tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Row:
+    """One place whose colour is noted."""
+
+    passage: int
+    place: float
+    site: Site
+    coats: int
+    lab: Lab | None = None
+    how: How = "typed"
+    point: Point | None = None
+
+
+@dataclass(frozen=True)
+class Foretelling:
+    """Rows of a plan whose predicted colours are wanted."""
+
+    plan: Plan
+    rows: tuple[Row, ...]
+
+
+def foretold(asked: Foretelling, wanted: Callable[[], bool]) -> Iterator[tuple[Lab, ...]]:
+    """Yield the predicted colours of rows."""
+    out: list[Lab] = []
+    for row in asked.rows:
+        name = asked.plan.passages[row.passage].name
+        L, a, b = predicted_at(asked.plan, name, row.place, row.site, row.coats)
+        out.append((float(L), float(a), float(b)))
+    yield tuple(out)

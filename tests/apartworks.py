@@ -1,0 +1,41 @@
+"""Works for a helper process, as stations give them. No Qt here, as it is not there either."""
+
+from __future__ import annotations
+
+import os
+import signal
+from collections.abc import Callable, Iterator
+
+import numpy as np
+
+from zesty_veil.errors import DroppedError, InputError
+
+
+def counting(most: int, wanted: Callable[[], bool]) -> Iterator[tuple[int, int]]:
+    """Yield numbers, and the process that counts."""
+    for k in range(most):
+        yield k, os.getpid()
+
+
+def for_ever(asked: str, wanted: Callable[[], bool]) -> Iterator[str]:
+    """Yield one word, and then nothing while it is wanted."""
+    yield asked
+    while wanted():
+        pass
+
+
+def failing(asked: str, wanted: Callable[[], bool]) -> Iterator[str]:
+    """Fail as asked."""
+    if asked == "painter":
+        raise InputError("Nothing can be painted there; choose another place.")
+    if asked == "dropped":
+        raise DroppedError
+    if asked == "killed":
+        os.kill(os.getpid(), signal.SIGKILL)
+    yield from ()
+    raise ZeroDivisionError(asked)
+
+
+def returning(asked: object, wanted: Callable[[], bool]) -> Iterator[object]:
+    """Yield what was asked, and a copy of nothing."""
+    yield asked, np.arange(3.0)

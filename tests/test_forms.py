@@ -202,3 +202,17 @@ def test_the_mirror_turns_left_to_right() -> None:
     seen = table(plan.passages[0], plan.rack(), Look())
     straight, mirrored = (scene([("orb", seen)], 90, Seen(mirrored=m)) for m in (False, True))
     np.testing.assert_array_equal(mirrored, straight[:, ::-1])
+
+
+@pytest.mark.parametrize("name", FORMS)
+def test_where_only_facing_is_asked_for_no_relief_is_worked_out(
+    name: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The window asks on its own thread while a nozzle or a light is moved."""
+    whole = form(name, 48)
+    monkeypatch.setattr("zesty_veil.predict.forms.surface.relief", None)
+    facing = form(name, 48, rough=False)
+    np.testing.assert_array_equal(facing.normal, whole.normal)
+    np.testing.assert_array_equal(facing.u, whole.u)
+    assert not facing.relief.any()
+    assert whole.relief.any()

@@ -33,7 +33,7 @@ def along_axis(rgb: Array, length_mm: float, distance_mm: float = ARMS_LENGTH_MM
     """Return a ribbon as a squinting eye sees it; (n, ..., 3) encoded sRGB along an axis in mm."""
     radius = max(round(blur_mm(distance_mm) / length_mm * rgb.shape[0]), 1)
     flat = (rgb**_GAMMA).reshape(rgb.shape[0], -1)
-    soft = blurred(flat, radius, (0,)) ** (1 / _GAMMA)
+    soft = np.maximum(blurred(flat, radius, (0,)), 0) ** (1 / _GAMMA)
     return np.asarray(np.clip(soft.reshape(rgb.shape), 0, 1))
 
 

@@ -12,7 +12,7 @@ from zesty_veil.exchange.sculptjob import Opened
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Sculpt
 from zesty_veil.predict.forms.mesh import View, drawing, heights, turned
-from zesty_veil.predict.forms.sculpted import SIDE, kept, usual_axis
+from zesty_veil.predict.forms.sculpted import SIDE, kept
 from zesty_veil.predict.forms.shading import clay
 
 _DRAFT = 256
@@ -106,8 +106,6 @@ class Turner:
                 yield Turned(share=share)
             self._drawn = (opened, request.pose, height)
         if request.name:
-            sculpt = kept(request.name, height, view.half_width)
-            usual_axis(sculpt)  # works its normals and relief out here, where nobody waits
-            yield Turned(sculpt=sculpt)
+            yield Turned(sculpt=kept(request.name, height, view.half_width))
         else:
             yield Turned(clay(height), 1.0)

@@ -4,20 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.kept import kept_within
+from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Axis, Passage, Plan, Sculpt
 from zesty_veil.predict.forms.lit import Lamp, from_light
 from zesty_veil.predict.forms.sculpted import sculpted
-from zesty_veil.predict.forms.surface import Form, grid, surface
+from zesty_veil.predict.forms.surface import Form, Mask, grid, surface
 
 _AREA_PIXELS = 96
 
 
-def flame(size: int) -> Form:
+class Made(NamedTuple):
+    """A form as it is made: height, what belongs to it, and how far it is from the light."""
+
+    height: Array
+    mask: Mask
+    u: Array
+
+
+def flame(size: int) -> Made:
     """Tongues of flame: the light is at the foot, the tips are ridges."""
     x, y = grid(size)
     height = np.full_like(x, -1.0)
@@ -42,10 +52,10 @@ def flame(size: int) -> Form:
         height = np.maximum(height, body)
     mask = height > -0.5
     # Recesses between tongues are nearer to the heat than their crests.
-    return surface(height, mask, 0.98 * reach)
+    return Made(height, mask, 0.98 * reach)
 
 
-def facet(size: int) -> Form:
+def facet(size: int) -> Made:
     """A cut crystal: flat panels that meet in edges; the light is at its heart."""
     x, y = grid(size)
     outline = np.full_like(x, np.inf)
@@ -58,10 +68,10 @@ def facet(size: int) -> Form:
         slope = 0.55 + 0.28 * np.cos(2.3 * i)
         panels = np.minimum(panels, 0.62 - slope * along)
     height = np.minimum(panels, 0.50)
-    return surface(height, outline > 0, np.hypot(x, y * 0.8) / 0.8)
+    return Made(height, outline > 0, np.hypot(x, y * 0.8) / 0.8)
 
 
-def blade(size: int) -> Form:
+def blade(size: int) -> Made:
     """A blade with a middle ridge: the light is at the hilt."""
     x, y = grid(size)
     t = np.clip((y + 0.95) / 1.9, 0, 1)
@@ -69,10 +79,10 @@ def blade(size: int) -> Form:
     across = np.abs(x) / np.maximum(half, 1e-6)
     mask = (across < 1) & (np.abs(y) < 0.95)
     height = 0.24 * (1 - across) * np.minimum(half / 0.30 + 0.2, 1)
-    return surface(height, mask, t)
+    return Made(height, mask, t)
 
 
-def folds(size: int) -> Form:
+def folds(size: int) -> Made:
     """Folds of a cloak that fall from the shoulder: the light comes from the left."""
     x, y = grid(size)
     t = (y + 1) / 2
@@ -82,10 +92,10 @@ def folds(size: int) -> Form:
     height = 0.16 * np.cos(wave) * (0.45 + 0.55 * (1 - t)) + 0.05 * np.cos(2.2 * wave + 1)
     height = height + 0.25 * np.sqrt(np.clip(1 - edge**2, 0, 1))
     mask = (edge < 1) & (np.abs(y) < 0.92 + 0.03 * np.cos(wave))
-    return surface(height, mask, (x + spread) / (2 * spread))
+    return Made(height, mask, (x + spread) / (2 * spread))
 
 
-def plate(size: int) -> Form:
+def plate(size: int) -> Made:
     """A bowed plate of armour with a rim and rivets: the light comes from the lower left."""
     x, y = grid(size)
     edge = (np.abs(x) / 0.78) ** 4 + (np.abs(y) / 0.86) ** 4
@@ -95,20 +105,20 @@ def plate(size: int) -> Form:
     for px, py in ((-0.52, 0.6), (0.52, 0.6), (-0.52, -0.6), (0.52, -0.6), (0, 0.66), (0, -0.66)):
         far = np.hypot(x - px, y - py) / 0.075
         height = height + 0.05 * np.sqrt(np.clip(1 - far**2, 0, 1))
-    return surface(height, edge < 1, np.hypot(x + 0.7, y + 0.75) / 2.0)
+    return Made(height, edge < 1, np.hypot(x + 0.7, y + 0.75) / 2.0)
 
 
-def orb(size: int) -> Form:
+def orb(size: int) -> Made:
     """An orb or a vial: the light is at its upper left."""
     x, y = grid(size)
     radius = 0.84
     far = np.hypot(x, y)
     height = np.sqrt(np.clip(radius**2 - far**2, 0, None))
     from_light = np.sqrt((x + 0.42) ** 2 + (y - 0.42) ** 2 + (height - 0.6) ** 2)
-    return surface(height, far < radius, from_light / 1.55)
+    return Made(height, far < radius, from_light / 1.55)
 
 
-def hood(size: int) -> Form:
+def hood(size: int) -> Made:
     """A hood with a face in it: the light is below the chin."""
     x, y = grid(size)
     egg = np.hypot(x / 0.72, (y - 0.02) / 0.92)
@@ -124,10 +134,10 @@ def hood(size: int) -> Form:
     mouth = np.exp(-((x / 0.12) ** 2) - ((y + 0.43) / 0.025) ** 2)
     height = height + hollow * (0.11 * nose + 0.05 * brow - 0.07 * eyes - 0.03 * mouth)
     creases = 0.02 * np.cos(9 * np.arctan2(y + 0.9, x)) * (1 - hollow)
-    return surface(height + creases, egg < 1, np.hypot(x, y + 0.85) / 1.75)
+    return Made(height + creases, egg < 1, np.hypot(x, y + 0.85) / 1.75)
 
 
-FORMS: dict[str, tuple[str, Callable[[int], Form]]] = {
+FORMS: dict[str, tuple[str, Callable[[int], Made]]] = {
     "flame": ("tongues of flame", flame),
     "facet": ("facet crystal", facet),
     "blade": ("blade with a ridge", blade),
@@ -181,7 +191,7 @@ def half_width_mm(plan: Plan, passage: Passage) -> float:
         if sculpt.name == passage.form:
             return sculpt.half_width_mm
     # A form of the program is as large as gives the passage its area.
-    share = float(form(passage.form, _AREA_PIXELS).mask.mean())
+    share = float(form(passage.form, _AREA_PIXELS, rough=False).mask.mean())
     return float(np.sqrt(passage.area_mm2 / (4 * share)))
 
 
@@ -189,7 +199,7 @@ def half_width_mm(plan: Plan, passage: Passage) -> float:
 def form(shape: Shape | str, size: int, rough: bool = True) -> Form:
     """Return a form at a size in pixels, its arrays read-only.
 
-    Where only the way its surfaces face is asked for, a sculpt needs no relief (not `rough`).
+    Where only the way its surfaces face is asked for, it needs no relief (not `rough`).
 
     Raises
     ------
@@ -202,7 +212,7 @@ def form(shape: Shape | str, size: int, rough: bool = True) -> Form:
     if shape.sculpt is not None:
         made = sculpted(shape.sculpt, shape.axis or Axis(), size, rough)
     elif shape.name in FORMS:
-        made = FORMS[shape.name][1](size)
+        made = surface(*FORMS[shape.name][1](size), rough)
     else:
         raise InputError(f"There is no form '{shape.name}'; use one of {', '.join(FORMS)}.")
     if shape.light is not None:

@@ -40,7 +40,7 @@ class Form:
     u: Array
 
 
-def surface(height: Array, mask: Mask, u: Array) -> Form:
+def surface(height: Array, mask: Mask, u: Array, rough: bool = True) -> Form:
     """Return a form from its height; normals and relief follow from it.
 
     Parameters
@@ -49,10 +49,13 @@ def surface(height: Array, mask: Mask, u: Array) -> Form:
     mask : (n, n) bool
     u : (n, n) float64
         Any distances; they are held to 0-1.
+    rough
+        Whether its relief is wanted; it stays flat otherwise.
     """
     height = np.where(mask, height, 0.0)
     u = np.clip(np.where(mask, u, 0), 0, 1)
-    return Form(mask, height, normals(height, mask), relief(height, mask), u)
+    uneven = relief(height, mask) if rough else np.zeros_like(height)
+    return Form(mask, height, normals(height, mask), uneven, u)
 
 
 def grid(size: int) -> tuple[Array, Array]:
@@ -113,16 +116,9 @@ def blurred(values: Array, radius: int, axes: tuple[int, ...] = (0, 1)) -> Array
 
     The deviation of that Gaussian is about the radius, in places; edges go on as they end.
     """
+    from scipy.ndimage import uniform_filter1d  # noqa: PLC0415 - not needed where no form is shown
+
     for _ in range(3):
         for axis in axes:
-            values = _box(values, radius, axis)
+            values = uniform_filter1d(values, 2 * radius + 1, axis, mode="nearest")
     return values
-
-
-def _box(values: Array, radius: int, axis: int) -> Array:
-    pad = [(0, 0)] * values.ndim
-    pad[axis] = (radius + 1, radius)
-    sums = np.cumsum(np.pad(values, pad, mode="edge"), axis=axis)
-    upper = np.take(sums, np.arange(2 * radius + 1, sums.shape[axis]), axis=axis)
-    lower = np.take(sums, np.arange(sums.shape[axis] - 2 * radius - 1), axis=axis)
-    return np.asarray((upper - lower) / (2 * radius + 1))

@@ -131,15 +131,15 @@ def _drawn(
     ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
     thinnings, films = [], []
     sitting_sd = _SITTING_SD if "film" in causes else 0.0
-    sitting = np.exp(sitting_sd * _evenly(np.random.default_rng(1954), draws))[:, None]
+    sitting = np.exp(sitting_sd * _evenly(np.random.default_rng(1954), draws))
     for coat in passage.coats:
-        thinnings.append(coat.mixture.thinning * _lognormal(rng, ratio_cv, (draws,)))
+        thinnings.append(coat.mixture.thinning * _lognormal(rng, ratio_cv, draws)[:, 0])
         film_cv = own.get(coat.tool, FILM_CV[hand]) if "film" in causes else 0.0
-        films.append(sitting * _lognormal(rng, film_cv, (draws, coat.passes)))
+        films.append(sitting * _lognormal(rng, film_cv, draws, coat.passes))
     milk = None
     if look.finish == "wet":
         sd = LATEX_SD if "paint" in causes else 0.0
-        milk = np.exp(sd * _evenly(np.random.default_rng(1970), draws))
+        milk = np.exp(sd * _evenly(np.random.default_rng(1970), draws)[:, 0])
     return drawn(passage, paints, u, relief, Draws(tints, thinnings, films, milk), look, wanted)
 
 
@@ -153,8 +153,8 @@ def _model_error(middle: Array, draws: int) -> Array:
     S_L = 1 + 0.015 * off / np.sqrt(20 + off)
     S_h = np.degrees((1 + 0.015 * C) / np.maximum(C, 1.0))
     size = np.stack([S_L, 1 + 0.045 * C, np.minimum(S_h, 60.0)], axis=-1)
-    z = np.random.default_rng(2000).standard_normal((draws, 1, 1, 3))
-    return np.asarray(_MODEL_DE * z * size)
+    z = _evenly(np.random.default_rng(2000), draws, 3)
+    return np.asarray(_MODEL_DE * z[:, None, None] * size)
 
 
 def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tuple[Array, Array]:
@@ -163,7 +163,7 @@ def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tup
     Of one that was not measured, strength and scattering stray, bands lie aside, spectra tilt. The
     numbers are drawn in any case, so that measuring one paint leaves all else as it was.
     """
-    plain = _lognormal(rng, cv, (2, draws))[..., None]
+    plain = _lognormal(rng, cv, draws, 2).T[..., None]
     if not cv:
         return plain[0], plain[1]
     own = np.random.default_rng([1931, *paint.name.encode()])
@@ -171,23 +171,26 @@ def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tup
         both = tinted(paint, own.standard_normal((draws, len(paint.spread))))
         return both[:, :BANDS], both[:, BANDS:]
     nm = wavelengths()
-    aside = _SHIFT_NM * own.standard_normal((draws, 1))
-    tilts = np.array(_TILT)[:, None, None] * own.standard_normal((2, draws, 1)) * (nm - 555) / 175
+    z = _evenly(own, draws, 3)
+    aside = _SHIFT_NM * z[:, :1]
+    tilts = np.array(_TILT)[:, None, None] * z.T[1:, :, None] * (nm - 555) / 175
     mu_a = spectra(paint)[0]
     moved = np.interp(nm - aside, nm, mu_a) / np.where(mu_a > 0, mu_a, 1.0)
     return plain[0] * moved * np.exp(tilts[0]), plain[1] * np.exp(tilts[1])
 
 
-def _evenly(rng: np.random.Generator, draws: int) -> Array:
-    """Return standard normal numbers, one from each of as many shares of alike weight, shuffled.
+def _evenly(rng: np.random.Generator, draws: int, count: int = 1) -> Array:
+    """Return standard normal numbers (draws, count), each column spread as evenly as can be.
 
-    Where all coats share one number a draw, chance would weigh too much in so few.
+    A column has one number from each of as many shares of alike weight, shuffled: chance would
+    weigh too much in so few draws, and always in the same way, as they start from the same number.
     """
     normal = NormalDist()
-    return rng.permutation([normal.inv_cdf((i + 0.5) / draws) for i in range(draws)])
+    even = [normal.inv_cdf((i + 0.5) / draws) for i in range(draws)]
+    return np.stack([rng.permutation(even) for _ in range(count)], axis=1)
 
 
-def _lognormal(rng: np.random.Generator, cv: float, shape: tuple[int, ...]) -> Array:
-    """Return factors of mean 1 and a coefficient of variation; the draws are made in any case."""
+def _lognormal(rng: np.random.Generator, cv: float, draws: int, count: int = 1) -> Array:
+    """Return factors (draws, count) of mean 1 and a coefficient of variation; always drawn."""
     sigma = np.sqrt(np.log1p(cv * cv))
-    return np.asarray(np.exp(sigma * rng.standard_normal(shape) - sigma * sigma / 2))
+    return np.asarray(np.exp(sigma * _evenly(rng, draws, count) - sigma * sigma / 2))

@@ -80,7 +80,7 @@ def test_nothing_varies_where_nothing_is_laid(rack: Rack) -> None:
 def test_the_cause_that_matters_most_is_named(rack: Rack) -> None:
     solid = passage(rack, "black", "Furnace Red; passes 20")
     assert sureness(solid, rack, axis(1), FLAT, "steady").main_cause == "paint"
-    single = passage(rack, "white", "Furnace Red; water 0.2; tool glaze")
+    single = passage(rack, "white", "Furnace Red; water 3; tool glaze")
     assert sureness(single, rack, axis(1), FLAT, "loose").main_cause == "film"
 
 

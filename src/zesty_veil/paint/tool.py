@@ -28,8 +28,8 @@ class Tool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A tool with its load.
 
     `wet_film_um` is laid per pass on a flat area; `pooling` drives it from ridges to recesses;
-    `cover` is the share of the area that one pass touches; a directional tool reaches what faces
-    its nozzle. Starting values from memory.
+    `cover` is the share of the area that one pass touches, in dabs of `dab_mm` where it is not all;
+    a directional tool reaches what faces its nozzle. Starting values from memory.
     """
 
     label: str
@@ -38,6 +38,7 @@ class Tool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     cover: float
     ridges_only: bool
     directional: bool
+    dab_mm: float = 0.0
 
 
 @cache

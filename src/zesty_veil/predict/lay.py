@@ -135,6 +135,7 @@ def _prepared(
     mix = blend(coat.mixture, {paint.name: paint for paint in paints})
     share, dry = strength(coat.mixture), dry_share(coat.mixture)
     along, across, cover = laid(coat, passage, np.frombuffer(u), np.frombuffer(relief))
+    dabs = tools()[coat.tool].dab_mm
     fresh = along[-1] if wet else None
     along = along[:-1] if wet else along
     if (cover == 1).all() and along.size:
@@ -146,7 +147,7 @@ def _prepared(
         # Most of a coat lies in full or not at all: each thickness is worked out once.
         levels, place = np.unique(single, return_inverse=True)
         poured = levels[:, None] * across
-        layer = Layer.of(mix, poured * share, poured * dry, cover, straight)
+        layer = Layer.of(mix, poured * share, poured * dry, cover, straight, dabs)
         passes.append((layer.rough() if rough else layer, place))
     return Prepared(tuple(passes))
 

@@ -19,6 +19,7 @@ from zesty_veil.optics.bispectral import (
     cover,
     plain,
 )
+from zesty_veil.optics.dabs import beside, domed, strays
 from zesty_veil.optics.film import Film, film
 from zesty_veil.optics.glow import emitter
 from zesty_veil.optics.stack import over
@@ -90,11 +91,19 @@ class Layer(NamedTuple):
     finish: float
     cover: Array  # (m,) share of the area that is touched
     everywhere: bool  # whether all of the area is touched
+    among: Film | None  # dabs and gaps as one film, for light that strays between them
+    stray: float  # share of light that does
     absent: npt.NDArray[np.bool_]  # (rows) where there is no film at all
 
     @classmethod
     def of(
-        cls, mix: Blend, neat: Array, dry: Array, covered: Array, straight: bool = False
+        cls,
+        mix: Blend,
+        neat: Array,
+        dry: Array,
+        covered: Array,
+        straight: bool = False,
+        dab_mm: float = 0.0,
     ) -> Layer:
         """Work out a layer from a mixture.
 
@@ -109,9 +118,14 @@ class Layer(NamedTuple):
         straight
             Whether flakes lie below, so that straight beams matter; with flakes of its own they
             always do.
+        dab_mm
+            How large its dabs are, where it does not lie everywhere; 0 for a flat film.
         """
         X, q = neat[..., None], mix.flakes
-        one = film(mix.mu_a, mix.mu_s, X, flakes.leaves(q, mix.mirror, mix.mu_s) if q else None)
+        everywhere = bool((covered == 1).all())
+        dabs = dab_mm > 0 and not everywhere
+        leaves = flakes.leaves(q, mix.mirror, mix.mu_s) if q else None
+        one = (domed if dabs else film)(mix.mu_a, mix.mu_s, X, leaves)
         return cls(
             one,
             _emitter(mix, X) if mix.dyes is not None else None,
@@ -120,13 +134,20 @@ class Layer(NamedTuple):
             -np.expm1(-dry / FINISH_FILM_MM) * covered,
             mix.finish,
             covered,
-            bool((covered == 1).all()),
+            everywhere,
+            beside(one, covered) if dabs and mix.dyes is None else None,
+            strays(dab_mm) if dabs else 0.0,
             np.asarray((dry == 0).all(axis=-1)),
         )
 
     def rough(self) -> Layer:
         """Return the layer with its film in single precision."""
-        return self._replace(film=Film(*(part.each(_single) for part in self.film)))
+
+        def single(one: Film) -> Film:
+            return Film(*(part.each(_single) for part in one))
+
+        among = None if self.among is None else single(self.among)
+        return self._replace(film=single(self.film), among=among)
 
     @property
     def simple(self) -> bool:
@@ -141,6 +162,7 @@ class Layer(NamedTuple):
 
         return self._replace(
             film=self.film.at(place),
+            among=None if self.among is None else self.among.at(place),
             glow=None if self.glow is None else self.glow.at(place),
             direct=taken(self.direct),
             flash=taken(self.flash),
@@ -181,6 +203,8 @@ def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -
     mirror = _mirror(state, layer)
     if not layer.everywhere:
         R = average(layer.cover, R, state.R)
+        if layer.among is not None:
+            R = average(np.array(layer.stray), cover(layer.among, state.R, None), R)
         if mirror is not None:
             below = state.mirror if state.mirror is not None else np.zeros_like(mirror)
             mirror = below + layer.cover[..., None] * (mirror - below)

@@ -14,6 +14,7 @@ from zesty_veil.errors import DroppedError
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.paint.mixture import LATEX_MU_S, Blend, blend
 from zesty_veil.paint.paint import Paint, spectra
+from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.lay import Laydown, ground, laid
 from zesty_veil.predict.layer import Layer, State, put
@@ -59,7 +60,7 @@ def drawn(
         a, s = _tint_of(coat, paints, draws.tints, mix)
         down = laid(coat, passage, u, relief)
         water = coat.mixture.thinner == "water"
-        varied.append(_Varied(mix, down, water, a, s, thinning, films))
+        varied.append(_Varied(mix, down, water, a, s, thinning, films, tools()[coat.tool].dab_mm))
     if varied and draws.milk is not None:
         varied[-1] = varied[-1]._replace(milk=draws.milk)
     start = ground(passage, paints, u, relief)
@@ -88,6 +89,7 @@ class _Varied(NamedTuple):
     s: Array  # (draws, 1 or 36) factor on scattering
     thinning: Array  # (draws,)
     films: Array  # (draws, passes) factor on the film of each pass
+    dab_mm: float
     milk: Array | None = None  # (draws,) where its last pass is still wet
 
     def some(self, part: slice) -> _Varied:
@@ -147,5 +149,5 @@ def _lay_all(state: State, coat: _Varied) -> State:
             binder = (1 if coat.water else 1 + coat.thinning) * coat.milk
             mix = mix._replace(mu_s=mix.mu_s + LATEX_MU_S * binder[:, None, None, None])
         wet = share[:, :, None] * across
-        state = put(state, Layer.of(mix, wet * strength, wet * dry, cover, straight))
+        state = put(state, Layer.of(mix, wet * strength, wet * dry, cover, straight, coat.dab_mm))
     return state

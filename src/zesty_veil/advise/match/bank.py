@@ -240,7 +240,8 @@ def bank(
         else:
             full = cover == 1
             times, passes = (coat.passes, 1) if full else (1, coat.passes)
-            layer = Layer.of(mix, times * neat, times * dry, np.array([cover]), straight)
+            size = tools()[coat.tool].dab_mm
+            layer = Layer.of(mix, times * neat, times * dry, np.array([cover]), straight, size)
             odd[number] = (layer,) * passes
     cost = Cost(
         np.array([whole(coat, passage) for coat in coats]),

@@ -17,7 +17,8 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.model import Coat, Ground, Hand, OwnTool, Passage
 from zesty_veil.predict.field import field_of
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.look import DAYLIGHT
 from zesty_veil.predict.sure import sureness
 

@@ -25,7 +25,8 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.layer import State, joined
 from zesty_veil.predict.look import Look, colours
 

@@ -29,9 +29,10 @@ from zesty_veil.plan.edits import with_feather, with_passes, with_span
 from zesty_veil.plan.model import Coat, Ground, Passage
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.contribution import contributions
-from zesty_veil.predict.field import axis, fold, predict
+from zesty_veil.predict.field import SITE_RELIEF, axis, fold, predict
+from zesty_veil.predict.folding import lay
 from zesty_veil.predict.harsh import harsh_places, step_sizes
-from zesty_veil.predict.lay import bare, laid, lay, prepare, thickness
+from zesty_veil.predict.lay import bare, laid, laid_up, prepare, thickness
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.named import named
 from zesty_veil.predict.strokes import STROKE_MM, passes_along
@@ -312,3 +313,41 @@ def test_single_precision_is_as_good_for_pictures(name: str) -> None:
             for rough in (False, True)
         )
         assert float(ciede2000(exact, rough).max()) < 0.01
+
+
+def test_what_is_kept_below_a_coat_is_what_lies_there(rack: dict[str, Paint]) -> None:
+    """Edits one after the other come out as if each plan were seen for the first time."""
+
+    def over(words: str, start: float, end: float) -> Coat:
+        return with_feather(with_span(parse_coat(words, rack), start, end), 0.1, 0.2)
+
+    coats = [
+        over("Lime White; tool sponge; passes 3", 0, 0.7),
+        over("Flask Blue; water 3", 0.2, 1),
+        over("Signal Orange; water 1", 0.1, 0.5),
+        over("Tin Silver", 0.4, 0.8),
+        parse_coat("Kiln Yellow; water 2", rack),
+    ]
+    rng = np.random.default_rng(8)
+    for _ in range(30):
+        k = int(rng.integers(len(coats)))
+        match rng.integers(4):
+            case 0:
+                coats[k] = replace(coats[k], passes=int(rng.integers(1, 4)))
+            case 1:
+                coats[k] = replace(
+                    coats[k], mixture=replace(coats[k].mixture, thinning=float(rng.integers(4)))
+                )
+            case 2:
+                coats = coats[k:] + coats[:k]
+            case _:
+                coats = coats[:k] + coats[k + 1 :] + [coats[k]]
+        ground_now = Ground(str(rng.choice(["white", "black"])))  # type: ignore[arg-type]
+        passage = Passage("p", ground=ground_now, coats=tuple(coats))
+        u, wet = axis(100), bool(rng.integers(2))
+        kept = laid_up(passage, coats, rack, u, SITE_RELIEF, wet)
+        plainly = lay(
+            bare(passage, u, SITE_RELIEF), prepare(coats, rack, passage, u, SITE_RELIEF, wet)
+        )
+        for mine, theirs in zip(colours(kept), colours(plainly), strict=True):
+            np.testing.assert_allclose(mine, theirs, atol=1e-9)

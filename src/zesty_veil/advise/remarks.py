@@ -19,8 +19,9 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import SITE_RELIEF, axis, field_of, predict
+from zesty_veil.predict.folding import lay
 from zesty_veil.predict.harsh import harsh_places, step_sizes
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.targets import missed

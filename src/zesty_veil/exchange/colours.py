@@ -12,7 +12,8 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.look import Look, colours, spectrum
 
 PLACES = 11

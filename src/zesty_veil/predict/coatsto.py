@@ -14,7 +14,8 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import fold
-from zesty_veil.predict.lay import lay, prepare
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 from zesty_veil.predict.sure import FILM_CV

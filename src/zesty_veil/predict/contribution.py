@@ -12,7 +12,8 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.lay import lay, prefixes
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import prefixes
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 _PLACES = 41

@@ -15,7 +15,8 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_passes
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 

@@ -13,7 +13,7 @@ from zesty_veil.light.value import value
 from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.lay import laid_up
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours, on_screen
 
@@ -60,9 +60,7 @@ def fold(
     What is looked at wet has a last pass that is milky still. With `rough` it is in single
     precision.
     """
-    prepared = prepare(coats, paints, passage, u, relief, look.finish == "wet", rough)
-    below = ground(passage, paints, u, relief)
-    return lay(below.rough() if rough else below, prepared)
+    return laid_up(passage, coats, paints, u, relief, look.finish == "wet", rough)
 
 
 def field_of(state: State, u: Array, relief: Array, look: Look = DAYLIGHT) -> Field:

@@ -6,7 +6,6 @@ from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
 from zesty_veil.kept import kept_within
 from zesty_veil.light.grid import Array
@@ -18,13 +17,15 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.folding import Below, Prepared, lay
 from zesty_veil.predict.found import opaque
-from zesty_veil.predict.layer import Layer, State, joined, put
+from zesty_veil.predict.layer import Layer, State
 from zesty_veil.predict.strokes import passes_along
 
-# So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
-_BLOCK = 28_512
 _KEPT_MB = 40.0
+# Fewer numbers than this are worked out sooner than looked for.
+_WORTH_KEEPING = 256
+_below = Below()
 
 
 class Laydown(NamedTuple):
@@ -79,12 +80,6 @@ def thickness(coat: Coat, passage: Passage, u: Array, relief: Array) -> Thicknes
     down = laid(coat, passage, u, relief)
     wet = down.along.sum(axis=0)[:, None] * (down.across * down.cover)
     return Thickness(wet * strength(coat.mixture), wet * dry_share(coat.mixture))
-
-
-class Prepared(NamedTuple):
-    """A coat worked out for a passage: per pass its layer, and which row lies at each place."""
-
-    passes: tuple[tuple[Layer, npt.NDArray[np.intp]], ...]
 
 
 def prepare(
@@ -152,48 +147,6 @@ def _prepared(
     return Prepared(tuple(passes))
 
 
-def lay(state: State, coats: Sequence[Prepared]) -> State:
-    """Return a stack (n, m) with more coats on it, worked out for its places.
-
-    Passes of partial cover are averaged one by one, as the eye does at arm's length. Places that
-    have had the same films so far are one stack: most coats lie in full or not at all over most of
-    a passage.
-    """
-    if not coats:
-        return state
-    places, alike = state.finish.shape[0], state.alike
-    passes = [one for coat in coats for one in coat.passes]
-    if alike and all((place == place[0]).all() for _, place in passes):
-        return _laid(state, passes, slice(0, 1), alike).repeated(places)
-    # A few places at a time go through all coats, and stay in the processor's cache meanwhile.
-    step = max(_BLOCK // max(state.R.d.steep[:1].size, 1), 1)
-    blocks = (slice(first, first + step) for first in range(0, places, step))
-    return joined([_laid(state, passes, block, alike) for block in blocks])
-
-
-def _laid(
-    state: State,
-    passes: Sequence[tuple[Layer, npt.NDArray[np.intp]]],
-    block: slice,
-    alike: bool,
-) -> State:
-    """Return some places of a stack with layers on them."""
-    part = state.some(slice(0, 1) if alike else block)
-    count = passes[0][1][block].size
-    # Which of the different stacks so far lies at each place.
-    where = np.zeros(count, dtype=np.intp) if alike else np.arange(count)
-    for layer, place in passes:
-        rows = int(layer.absent.size)
-        pairs, then = np.unique(where * rows + place[block], return_inverse=True)
-        stacks = pairs // rows
-        if stacks.size != part.finish.shape[0] or (np.diff(stacks) != 1).any():
-            part = part.some(stacks)
-        part, where = put(part, layer, pairs % rows), then
-    if where.size == part.finish.shape[0] and (np.diff(where) == 1).all():
-        return part
-    return part.some(where)
-
-
 def prefixes(
     passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array
 ) -> tuple[tuple[Prepared, ...], list[State]]:
@@ -209,3 +162,30 @@ def ground(passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Arra
     """Return the ground of a passage: its primer with the coats that count as ground."""
     coats = prepare(passage.ground.coats, paints, passage, u, relief)
     return lay(bare(passage, u, relief), coats)
+
+
+def laid_up(
+    passage: Passage,
+    coats: Sequence[Coat],
+    paints: Mapping[str, Paint],
+    u: Array,
+    relief: Array,
+    wet: bool = False,
+    rough: bool = False,
+) -> State:
+    """Return the stack of some coats over the ground of a passage; all as `prepare`."""
+    prepared = prepare(coats, paints, passage, u, relief, wet, rough)
+    below = ground(passage, paints, u, relief)
+    below = below.rough() if rough else below
+    if u.size * relief.size < _WORTH_KEEPING:
+        return lay(below, prepared)
+    own = tuple(paints[name] for name in sorted({p.paint for c in coats for p in c.mixture.parts}))
+    grounds = tuple(
+        paints[part.paint] for coat in passage.ground.coats for part in coat.mixture.parts
+    )
+    like = Passage("", passage.length_mm, ground=passage.ground, tilt=passage.tilt,
+                   own_hand=passage.own_hand)  # fmt: skip
+    where = u.tobytes(), relief.tobytes()
+    fresh = [wet and number == len(coats) - 1 for number in range(len(coats))]
+    keys = tuple(zip(coats, fresh, strict=True))
+    return _below.lay((like, own, grounds, *where, rough), below, keys, prepared)

@@ -10,7 +10,8 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_passes
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.lay import lay, prefixes, prepare
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import prefixes, prepare
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 
 _PLACES = 21

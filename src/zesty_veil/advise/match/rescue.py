@@ -26,7 +26,8 @@ from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.lay import ground, lay, prepare
+from zesty_veil.predict.folding import lay
+from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 

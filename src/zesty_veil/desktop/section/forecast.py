@@ -27,7 +27,7 @@ from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
 from zesty_veil.predict.forms.onform import Seen, kept_table
 from zesty_veil.predict.harsh import harsh_places
-from zesty_veil.predict.lay import ground, lay, prepare, thickness
+from zesty_veil.predict.lay import ground, laid_up, thickness
 from zesty_veil.predict.look import Look, on_screen
 from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.squint import along_axis
@@ -229,10 +229,9 @@ def _passage_in_view(request: Request) -> Forecast:
     rack = {paint.name: paint for paint in paints}
     u = axis(PLACES)
     below = ground(front, rack, u, SITE_RELIEF)
-    dry = lay(below, prepare(front.coats, rack, front, u, SITE_RELIEF))
-    state = dry
+    state = dry = laid_up(front, front.coats, rack, u, SITE_RELIEF)
     if look.finish == "wet":
-        state = lay(below, prepare(front.coats, rack, front, u, SITE_RELIEF, wet=True))
+        state = laid_up(front, front.coats, rack, u, SITE_RELIEF, wet=True)
     field = field_of(state, u, SITE_RELIEF, look)
     beside = None
     if request.split is not None:

@@ -110,7 +110,7 @@ def table(passage: Passage, paints: Mapping[str, Paint], look: Look, grey: bool 
 
 def _refined(values: Rows) -> Rows:
     """Return values (p, r, 1, 3) interpolated to the fine table, as flat rows."""
-    for i, count in enumerate(_FINE):
+    for i, count in reversed(tuple(enumerate(_FINE))):  # the one that grows less comes first
         cell, part = _cell(np.linspace(0, values.shape[i] - 1, count), values.shape[i])
         sides = [1, 1, 1, 1]
         sides[i] = count

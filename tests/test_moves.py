@@ -145,6 +145,24 @@ def test_targets_in_the_window(small: MainWindow) -> None:
     assert scene(small).forecast.missed is None
 
 
+def test_how_far_off_stands_beside_its_own_target(small: MainWindow) -> None:
+    """At the far end there is no room on the right; the number stood far left, in another's."""
+    view = small.station.view
+    view.read_at(1.0)
+    small.wait_until_idle()
+    QTest.keyClick(view, Qt.Key.Key_K)
+    small.wait_until_idle()
+    box, shown = scene(small).frame.targets, picture(small)
+    left, y = round(box.right - 16), range(round(box.y), round(box.bottom))
+    field = shown.pixelColor(left - 60, round(box.y + box.height / 2))
+
+    def inked(xs: range) -> bool:
+        return any(shown.pixelColor(x, row) != field for x in xs for row in y)
+
+    assert inked(range(left - 16, left - 2))
+    assert not inked(range(left - 60, left - 24))
+
+
 def test_moves_by_keys(window: MainWindow) -> None:
     view, before = window.station.view, coats(window)
     window.station.choose_coat(2)

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 from zesty_veil.desktop.section.forecast import FLAT
 from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon
 from zesty_veil.desktop.section.scene import Scene
-from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, name_rect, rectangle, write
+from zesty_veil.desktop.section.writing import LEFT, MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.theme import Surround
 from zesty_veil.light.srgb import decode, encode, srgb
 from zesty_veil.light.value import luminance
@@ -112,11 +112,12 @@ def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
         x = box.x + target.place * box.width
         swatch = QRectF(min(max(x - 8, box.x), box.right - 16), box.y + 3, 16, box.height - 6)
         painter.fillRect(swatch, colour(srgb(np.array([target.lab]))[0][0]))
-        words = QRectF(swatch.right() + 4, box.y, 34, box.height)
+        words, side = QRectF(swatch.right() + 4, box.y, 34, box.height), LEFT
         if words.right() > box.right:
             words.moveRight(swatch.left() - 4)
+            side = RIGHT
         far = f"{missed.by[i]:.0f}"
-        write(painter, words, far, surround.text, bold=i == missed.worst)
+        write(painter, words, far, surround.text, side, bold=i == missed.worst)
     field = scene.forecast.field
     assert field is not None
     place, most = missed.worst_place(scene.passage, field.u)

@@ -95,5 +95,8 @@ def test_a_random_hand_breaks_nothing(seed: int) -> None:
 def test_what_a_hand_tells_is_judged() -> None:
     fine = {"seed": 1, "errors": [], "gaps": [], "growth": 1.0}
     assert campaign.faults_of(fine) == []
-    for worse in ({"errors": ["x"]}, {"gaps": [[0.4, "key"]]}, {"growth": 40.0}):
+    # The machine let others run for most of that.
+    assert campaign.faults_of({**fine, "gaps": [[0.4, 0.3, "key", " [view.py:1]"]]}) == []
+    worst = {"gaps": [[0.4, 0.1, "key", " [view.py:1]"]]}
+    for worse in ({"errors": ["x"]}, worst, {"growth": 40.0}):
         assert len(campaign.faults_of({**fine, **worse})) == 1

@@ -15,6 +15,7 @@ from typing import Any
 
 import killing
 import mutating
+from randomhand import GAP_S
 
 HERE = Path(__file__).resolve().parent
 MOST_GROWTH_MB = 2.0  # a thousand acts, after the first two thousand
@@ -30,7 +31,14 @@ def hand(seed: int, minutes: float, acts: int = 10**9) -> dict[str, Any]:
     done = subprocess.run(command, capture_output=True, text=True, check=False)
     if done.returncode or not done.stdout.strip():
         words = f"it died with {done.returncode}: {done.stderr[-3000:]}"
-        nothing = {"acts": 0, "gaps": [], "longest": 0.0, "memory": [], "growth": None}
+        nothing = {
+            "acts": 0,
+            "gaps": [],
+            "longest": 0.0,
+            "longest_own": 0.0,
+            "memory": [],
+            "growth": None,
+        }
         return {"seed": seed, "errors": [words], **nothing}
     told: dict[str, Any] = json.loads(done.stdout.splitlines()[-1])
     return told
@@ -39,7 +47,10 @@ def hand(seed: int, minutes: float, acts: int = 10**9) -> dict[str, Any]:
 def faults_of(told: dict[str, Any]) -> list[str]:
     """Return what is wrong with what a hand told."""
     out = [f"hand {told['seed']}: {error}" for error in told["errors"]]
-    out += [f"hand {told['seed']}: {gap} s stood still at {what}" for gap, what in told["gaps"]]
+    for gap, others, what, lines in told["gaps"]:
+        # What the machine gave to others in between is not the window's.
+        if gap - others > GAP_S:
+            out.append(f"hand {told['seed']}: {gap} s stood still at {what}{lines}")
     if told["growth"] is not None and told["growth"] > MOST_GROWTH_MB:
         out.append(f"hand {told['seed']}: grows by {told['growth']:.1f} MB a thousand acts")
     return out
@@ -66,7 +77,8 @@ def campaign(chosen: argparse.Namespace, say: Say = print) -> list[str]:
         grew = "too short for growth" if growth is None else f"{growth:.1f} MB a thousand acts"
         say(
             f"{told['acts']} acts of a random hand; the longest standstill "
-            f"{told['longest']:.2f} s; {grew}; memory {told['memory'][-1:]}"
+            f"{told['longest']:.2f} s, {told['longest_own']:.2f} s of its own; {grew}; "
+            f"memory {told['memory'][-1:]}"
         )
         faults += faults_of(told)
     return faults

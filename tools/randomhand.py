@@ -32,13 +32,17 @@ _EVERY = 500  # acts between two looks at memory
 
 @dataclass
 class Told:
-    """What came of a hand: acts done, errors, gaps over a quarter second, and memory in MB."""
+    """What came of a hand: acts done, errors, gaps over a quarter second, and memory in MB.
+
+    Of each gap, how long it was, how much of that the machine gave to others, and where it was.
+    """
 
     seed: int
     acts: int = 0
     errors: list[str] = field(default_factory=list)
-    gaps: list[tuple[float, str, str]] = field(default_factory=list)
+    gaps: list[tuple[float, float, str, str]] = field(default_factory=list)
     longest: float = 0.0
+    longest_own: float = 0.0
     memory: list[tuple[int, float]] = field(default_factory=list)
     done: dict[str, int] = field(default_factory=dict)
 
@@ -51,6 +55,16 @@ class Told:
         mean_mb = sum(mb for _, mb in points) / len(points)
         over = sum((n - mean_n) * (mb - mean_mb) for n, mb in points)
         return 1000 * over / sum((n - mean_n) ** 2 for n, _ in points)
+
+
+def kept_waiting() -> float:
+    """Return the seconds in which this thread could have run and the machine did not let it.
+
+    That is what others took of the processors, in this system and in others on the same machine.
+    """
+    delay = int(Path("/proc/thread-self/schedstat").read_text().split()[1]) / 1e9
+    stolen = int(Path("/proc/stat").read_text().split(maxsplit=9)[8]) / os.sysconf("SC_CLK_TCK")
+    return delay + stolen
 
 
 def resident_mb(others: tuple[int, ...] = ()) -> float:
@@ -99,7 +113,7 @@ class Hand:
         chooser.getSaveFileName = staticmethod(lambda *_: (self._new_file(), ""))
         self.window = MainWindow(sample("glasswright"))
         self.window.show()
-        self.last = time.perf_counter()
+        self.last, self.waited = time.perf_counter(), kept_waiting()
         self.stood_in = ""
         threading.Thread(target=self._watch, args=(threading.get_ident(),), daemon=True).start()
         self._timers = []
@@ -129,12 +143,15 @@ class Hand:
         self.told.errors.append(f"{self.now}\n{words}")
 
     def _tick(self) -> None:
-        now = time.perf_counter()
+        now, waited = time.perf_counter(), kept_waiting()
         gap, self.last = now - self.last - _TICK_MS / 1000, now
+        others, self.waited = min(waited - self.waited, gap), waited
         self.told.longest = max(self.told.longest, gap)
+        self.told.longest_own = max(self.told.longest_own, gap - others)
         if gap > GAP_S:
-            self.told.gaps.append((round(gap, 3), self.now, self.stood_in))
-            print(f"{gap:.3f} s, {self.now}: {self.stood_in}", file=sys.stderr, flush=True)
+            self.told.gaps.append((round(gap, 3), round(others, 3), self.now, self.stood_in))
+            words = f"{gap:.3f} s, {others:.3f} of them others': {self.now}: {self.stood_in}"
+            print(words, file=sys.stderr, flush=True)
         self.stood_in = ""
 
     def _watch(self, thread: int) -> None:

@@ -112,12 +112,12 @@ def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
         x = box.x + target.place * box.width
         swatch = QRectF(min(max(x - 8, box.x), box.right - 16), box.y + 3, 16, box.height - 6)
         painter.fillRect(swatch, colour(srgb(np.array([target.lab]))[0][0]))
-        words, side = QRectF(swatch.right() + 4, box.y, 34, box.height), LEFT
+        words, align = QRectF(swatch.right() + 4, box.y, 34, box.height), LEFT
         if words.right() > box.right:
             words.moveRight(swatch.left() - 4)
-            side = RIGHT
+            align = RIGHT
         far = f"{missed.by[i]:.0f}"
-        write(painter, words, far, surround.text, side, bold=i == missed.worst)
+        write(painter, words, far, surround.text, align, bold=i == missed.worst)
     field = scene.forecast.field
     assert field is not None
     place, most = missed.worst_place(scene.passage, field.u)

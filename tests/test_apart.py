@@ -11,6 +11,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from apartworks import counting, failing, for_ever, returning
@@ -66,7 +67,7 @@ def test_answers_come_in_order_from_another_process(job: Callable) -> None:
     assert {pid for _, pid in told.answers} == {helpers.link("short").process.pid}  # type: ignore[union-attr]
 
 
-def test_a_newer_request_ends_an_endless_one(job: Callable) -> None:
+def test_a_newer_request_ends_an_endless_one(job: Callable, qtbot: QtBot) -> None:
     jobs, told = job(for_ever)
     jobs.ask("first")
     jobs.ask("second")
@@ -74,8 +75,8 @@ def test_a_newer_request_ends_an_endless_one(job: Callable) -> None:
         jobs.ask(word)
     jobs.drop()
     jobs.ask("last")
-    assert not jobs.wait_until_idle(600)  # it is at work
-    assert told.answers[-1] == "last"
+    qtbot.waitUntil(lambda: told.answers[-1:] == ["last"], timeout=20_000)
+    assert not jobs.idle()  # it is at work
     jobs.drop()
     assert jobs.wait_until_idle()
     assert told.failures == []
@@ -200,6 +201,18 @@ def test_a_window_shows_the_same_with_a_helper(qtbot: QtBot, apart: Helpers) -> 
             shown.append((forecast.field.lab, words, forecast.form))
     for mine, theirs in zip(*shown, strict=True):
         np.testing.assert_array_equal(mine, theirs)
+
+
+def test_nothing_is_told_to_a_window_that_is_gone(job: Callable, qtbot: QtBot) -> None:
+    """Quitting while something is computed said that the helper had died, to nobody."""
+    jobs, told = job(for_ever)
+    jobs.ask("word")
+    qtbot.waitUntil(lambda: told.answers == ["word"], timeout=20_000)
+    told.answers.clear()
+    helpers.end()
+    QApplication.processEvents()
+    assert told.failures == []
+    assert told.answers == []
 
 
 def test_helpers_end_with_the_window(apart: Helpers) -> None:

@@ -92,7 +92,10 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     timer = QTimer()
     timer.timeout.connect(lambda: None)
     timer.start(300)
-    return app.exec()
+    try:
+        return app.exec()
+    finally:
+        helpers.end()  # while the window still stands to hear of it
 
 
 def _page(chosen: argparse.Namespace) -> int:

@@ -105,7 +105,9 @@ class Link:
         self.tell(channel, Kind.CLOSE, number)
 
     def end(self) -> None:
-        """End the process, and wait until it has."""
+        """Deliver nothing more to anybody, end the process, and wait until it has."""
+        with self._lock:
+            self._channels.clear()
         self._queue.put(None)
         self._threads[0].join(_END_S)
         try:

@@ -1,4 +1,4 @@
-"""From CIELAB to the screen: sRGB, with colours that it cannot show held at hue and lightness.
+"""From CIELAB to the screen: sRGB, and the nearest of one hue where it cannot show a colour.
 
 References
 ----------
@@ -12,8 +12,9 @@ import re
 import numpy as np
 
 from zesty_veil.errors import InputError
-from zesty_veil.light.cielab import lab, xyz_from_lab
+from zesty_veil.light.cielab import lab, lch, xyz_from_lab
 from zesty_veil.light.grid import Array
+from zesty_veil.light.screen import gamut
 
 # XYZ (D65, Y = 1) to linear sRGB; IEC 61966-2-1, equation 7.
 _MATRIX = np.array(
@@ -23,9 +24,6 @@ _MATRIX = np.array(
 _WHITE = np.array([0.9505, 1.0, 1.0890])
 # The rounding of a four-decimal matrix alone goes this far outside [0, 1].
 _SLACK = 1e-4
-_STEPS = 11
-# Lightness from which chroma is kept at the cost of lightness, from which wholly, and towards what.
-_BRIGHT, _OUTSHINES, _FULL_COLOUR = 93.0, 103.0, 65.0
 
 
 def encode(linear: Array) -> Array:
@@ -54,9 +52,8 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
     Returns
     -------
     rgb : (..., 3) float64
-        Encoded sRGB in 0-1. Where the screen cannot show a colour, chroma is lowered at constant
-        hue and lightness until it can; near and above the lightness of white, lightness gives way
-        as well, so that the hue stays to be seen.
+        Encoded sRGB in 0-1. Where the screen cannot show a colour, the nearest of its hue, for
+        which lightness gives way before chroma does (light.screen).
     in_gamut : (...) bool
         False where that was needed.
     """
@@ -64,8 +61,21 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
     inside = _inside(linear)
     if not inside.all():
         linear = linear.copy()
-        linear[~inside] = _linear(_reduced(colour[~inside]))
+        linear[~inside] = _linear(gamut(_has).nearest(colour[~inside]))
     return encode(linear), np.asarray(inside)
+
+
+def given_up(colour: Array, rgb: Array) -> str:
+    """Return in words what the screen gives up of a colour that it does not have.
+
+    colour : (3,) CIELAB by daylight. rgb : (3,) encoded, what is shown in its place.
+    """
+    true, shown = (lch(np.asarray(one)) for one in (colour, lab_of(rgb)))
+    dL, dC = float(true[0] - shown[0]), float(true[1] - shown[1])
+    words = [f"{dC:.0f} paler"] if dC >= 0.5 else []
+    if abs(dL) >= 0.5:
+        words.append(f"{abs(dL):.0f} {'darker' if dL > 0 else 'lighter'}")
+    return f"shown {', '.join(words)}" if words else "clipped"
 
 
 def lab_of(rgb: Array) -> Array:
@@ -110,33 +120,9 @@ def _linear(colour: Array) -> Array:
     return out
 
 
+def _has(colour: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
+    return _inside(_linear(colour))
+
+
 def _inside(linear: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
     return np.asarray(((linear >= -_SLACK) & (linear <= 1 + _SLACK)).all(axis=-1))
-
-
-def _reduced(colour: Array) -> Array:
-    """Halve towards the largest share of a colour's chroma that fits; (n, 3) in and out."""
-    low = np.zeros(colour.shape[0])
-    high = np.ones(colour.shape[0])
-    towards = _anchor(colour[:, 0])
-    for _ in range(_STEPS):
-        middle = (low + high) / 2
-        fits = _inside(_linear(_between(towards, colour, middle)))
-        low = np.where(fits, middle, low)
-        high = np.where(fits, high, middle)
-    return _between(towards, colour, low)
-
-
-def _anchor(L: Array) -> Array:
-    """Return the grey towards which a colour is drawn: of its own lightness, as long as it can.
-
-    At the lightness of white the screen has no colour at all, so there chroma gives way to
-    lightness by and by: what outshines white (fluorescence) is shown in its hue, not as white.
-    """
-    t = np.clip((L - _BRIGHT) / (_OUTSHINES - _BRIGHT), 0.0, 1.0)
-    lightness = L - t * t * (3 - 2 * t) * (L - _FULL_COLOUR)
-    return np.stack([np.clip(lightness, 0, 100), 0 * L, 0 * L], axis=-1)
-
-
-def _between(one: Array, other: Array, share: Array) -> Array:
-    return np.asarray(one + share[:, None] * (other - one))

@@ -16,6 +16,8 @@ from zesty_veil.desktop.section.geometry import (
     leader_tip,
     strata,
 )
+from zesty_veil.light.adapt import by_day
+from zesty_veil.light.srgb import given_up
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.appearance import gain_words
@@ -58,8 +60,12 @@ class Scene:
             low, high = sure.low[place, site_index], sure.high[place, site_index]
             numbers = "  ".join(f"{n} {_range(low[i], high[i])}" for i, n in enumerate("LC"))
             return describe(lch, value), numbers, value
-        shown = "" if field.in_gamut[at, site_index] else "  clipped"
-        return describe(lch, value), f"L {L:.0f}  C {C:.0f}  h {h:.0f}{shown}", value
+        numbers = f"L {L:.0f}  C {C:.0f}  h {h:.0f}"
+        if not field.in_gamut[at, site_index]:
+            look = self.forecast.request.look
+            true = by_day(field.lab[at, site_index], look.light, look.observer)
+            numbers += f"  {given_up(true, field.rgb[at, site_index])}"
+        return describe(lch, value), numbers, value
 
     def value_words(self) -> str:
         """Return what stands beside the value: how sure it is, or how light it seems."""

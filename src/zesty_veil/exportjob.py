@@ -34,6 +34,10 @@ FORMATS: dict[str, tuple[str, Callable[[Plan], bytes]]] = {
         "colours with spectra",
         lambda plan: write_cxf(plan.title, plan.light, samples(plan)),
     ),
+    ".p3.png": (
+        "ribbons as a picture for wide-gamut screens",
+        lambda plan: write_png(ribbons(plan, wide=True), wide=True),
+    ),
     ".png": ("ribbons as a picture", lambda plan: write_png(ribbons(plan))),
     ".schema.json": ("the JSON Schema of plans", lambda plan: file_schema()),
 }

@@ -14,15 +14,15 @@ from zesty_veil.light.cielab import lab, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white as white_of
 
-_BRADFORD: Array = np.array(
+BRADFORD: Array = np.array(
     [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
 )
 
 
 def adapted(tristimulus: Array, white: Array, to: Array) -> Array:
     """Return XYZ under one white as it looks under another, (..., 3); whites (3,) float64."""
-    gain = (_BRADFORD @ to) / (_BRADFORD @ white)
-    return np.asarray(tristimulus @ _BRADFORD.T * gain @ np.linalg.inv(_BRADFORD).T)
+    gain = (BRADFORD @ to) / (BRADFORD @ white)
+    return np.asarray(tristimulus @ BRADFORD.T * gain @ np.linalg.inv(BRADFORD).T)
 
 
 def by_day(colour: Array, light: str, observer: int = 2) -> Array:

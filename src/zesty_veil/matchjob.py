@@ -25,7 +25,7 @@ from zesty_veil.matchtext import as_json, as_text
 from zesty_veil.paint.catalogue import catalogue
 from zesty_veil.paint.laydown import Site
 from zesty_veil.paint.paint import Paint
-from zesty_veil.paint.primer import PRIMERS
+from zesty_veil.paint.primer import PLAIN, PRIMERS
 from zesty_veil.paint.rack import find
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
@@ -148,7 +148,8 @@ def _bases(chosen: argparse.Namespace, passage: Passage | None) -> tuple[Passage
         return (Passage("matched", ground=Ground("white", measured=_lab(chosen.on))),)
     if passage is None:
         primers: tuple[Primer, ...] = get_args(Primer)
-        chosen_ones = [p for p in primers if chosen.ground in (p, _ANY)]
+        any_plain = chosen.ground == _ANY
+        chosen_ones = [p for p in primers if (any_plain and p in PLAIN) or p == chosen.ground]
         return tuple(Passage("matched", ground=Ground(primer)) for primer in chosen_ones)
     return (replace(passage, coats=passage.coats[: chosen.after]),)
 

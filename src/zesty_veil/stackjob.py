@@ -17,7 +17,7 @@ from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.model import Ground, Hand, Passage
-from zesty_veil.predict.coatsto import coats_to, coats_to_hide
+from zesty_veil.predict.coatsto import coats_to, coats_to_hide, coats_to_solid
 from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.metamerism import match
@@ -52,19 +52,22 @@ def counted(chosen: argparse.Namespace) -> tuple[Any, str]:
         if not all(math.isfinite(v) and abs(v) <= 300 for v in chosen.lab):
             raise InputError("The colour wanted must be three numbers, L a b, none beyond 300.")
         ways = coats_to(np.array(chosen.lab), coat, passage, rack, look=look)
+        solid: tuple[int | None, ...] = (None,) * len(ways)
     else:
         ways = coats_to_hide(coat, passage, rack, look=look)
+        solid = coats_to_solid(coat, passage, rack, look=look)
     rows, text = [], ""
-    for way in ways:
+    for way, eye in zip(ways, solid, strict=True):
         minutes = None
         if way.passes is not None:
             laid = with_passes(with_thinning(coat, way.thinning), max(way.passes, 1))
             minutes = math.ceil(whole(laid, passage)) if way.passes else 0
-        rows.append({**way._asdict(), "minutes": minutes})
+        rows.append({**way._asdict(), "minutes": minutes, "solid_to_the_eye": eye})
         count = "never" if way.passes is None else f"{way.passes} passes"
         time = "" if minutes is None else f", about {minutes} min"
         strays = "" if way.touchy is None else f", strays by dE {way.touchy:.1f}"
-        text += f"{way.thinning:g}:1  {count}{time}{strays} (dE {way.closest:.1f})\n"
+        first = "" if eye is None else f"solid to the eye in {eye}; "
+        text += f"{way.thinning:g}:1  {first}{count}{time}{strays} (dE {way.closest:.1f})\n"
     return rows, text
 
 

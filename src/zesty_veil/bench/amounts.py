@@ -70,7 +70,7 @@ def wet_ul(coat: Coat, passage: Passage, figures: int = 1) -> float:
     start, end = coat.span
     share = min(end - start + sum(coat.feather) / 2, 1.0)
     sites = reach(coat.sites, _RELIEFS) if len(coat.sites) < len(RELIEF) else np.ones(_RELIEFS.size)
-    touched = float((sites * covered(tool, _RELIEFS)).mean())
+    touched = float((sites * covered(tool, _RELIEFS, coat.cover)).mean())
     # 1 mm2 under 1 um is a thousandth of a microlitre.
     film_ul = tool.wet_film_um * passage.film(coat.tool) * 1e-3
     return passage.area_mm2 * share * touched * film_ul * coat.passes * figures

@@ -124,6 +124,8 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
         yield "   - Take up puddles at once with a damp brush."
     if coat.nozzle is not None:
         yield f"   - Hold the nozzle {_from(coat.nozzle)}."
+    if coat.cover is not None:
+        yield f"   - Touch about {100 * coat.cover:.0f} % of the area with each pass."
     if coat.tool in {"airbrush", "spray"}:
         yield f"   - {_SPRAY_CAUTION}"
 

@@ -20,6 +20,7 @@ from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF
 from zesty_veil.predict.lay import prefixes
 from zesty_veil.predict.look import colours
+from zesty_veil.predict.solid import solid_after
 
 PASSES = 4
 PRIMERS: tuple[Primer, ...] = ("white", "black")
@@ -65,6 +66,10 @@ class Drawn(NamedTuple):
     def value(self) -> float:
         """Value 0-10 of two passes over white."""
         return float(value(luminous(self.lab[0, 2, 0])))
+
+    def passes_to_solid(self) -> int | None:
+        """Return after how many passes over white the eye sees no more change; None if in none."""
+        return solid_after(self.lab[0])
 
     def passes_to_hide(self) -> int | None:
         """Return after how many passes white and black look alike; None if four are too few."""

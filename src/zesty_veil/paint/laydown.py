@@ -63,9 +63,13 @@ def reach(sites: tuple[Site, ...], relief: Array) -> Array:
     return np.asarray(np.sum(tents, axis=0)) if tents else np.zeros_like(relief)
 
 
-def covered(tool: Tool, relief: Array) -> Array:
-    """Return the share of the area that one pass touches, by relief; 0-1."""
+def covered(tool: Tool, relief: Array, cover: float | None = None) -> Array:
+    """Return the share of the area that one pass touches, by relief; 0-1.
+
+    cover : on the flat, in place of the tool's own; a tool that covers all goes on doing so.
+    """
+    whole = tool.cover if cover is None or tool.cover == 1 else cover
     if not tool.ridges_only:
-        return np.full_like(relief, tool.cover)
+        return np.clip(whole * (1 + tool.lean * relief), 0.0, 1.0)
     t = np.clip((relief - _RIDGE_FROM) / (1 - _RIDGE_FROM), 0.0, 1.0)
-    return np.asarray(tool.cover * t * t * (3 - 2 * t))
+    return np.asarray(whole * t * t * (3 - 2 * t))

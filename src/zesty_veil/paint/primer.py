@@ -11,7 +11,9 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.surface import FINISHES
 
-PRIMERS = ("white", "grey", "black")
+# The plain ones first; the others are coloured undercoats from a can.
+PRIMERS = ("white", "grey", "black", "ivory", "brown", "red", "blue")
+PLAIN = PRIMERS[:3]
 PRIMER_FINISH = FINISHES["matt"]
 
 
@@ -24,7 +26,7 @@ def primer(name: str) -> Array:
         If there is no such primer.
     """
     if name not in PRIMERS:
-        raise InputError(f"There is no ground '{name}'; use white, grey or black.")
+        raise InputError(f"There is no ground '{name}'; use one of {', '.join(PRIMERS)}.")
     return _table()[name]
 
 

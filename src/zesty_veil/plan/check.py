@@ -22,6 +22,7 @@ MOST_PASSES = 60
 MOST_PARTS = 99.0
 MOST_THINNING = 50.0
 MOST_LENGTH_MM = 2000.0
+LEAST_COVER = 0.02
 MOST_AREA_MM2 = 1e6
 MOST_COATS = 200
 MOST_GROUND_COATS = 40
@@ -321,5 +322,7 @@ def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
         yield f"the shares of its stagger have the sum {sum(coat.stagger):g}; it must be 1."
     if coat.nozzle is not None:
         yield from _between("the angle of its nozzle", coat.nozzle, -180, 180)
+    if coat.cover is not None:
+        yield from _between("the share that its passes cover", coat.cover, LEAST_COVER, 1)
     if not coat.sites or len(set(coat.sites)) != len(coat.sites):
         yield f"its sites must be some of {', '.join(SITES)}, each once."

@@ -26,6 +26,7 @@ _KEYS = (
     "stroke",
     "nozzle",
     "wicked",
+    "cover",
 )
 
 
@@ -37,7 +38,8 @@ def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
     words
         A mixture, then fields divided by semicolons: a thinner with its parts to one of paint,
         `passes` with a whole number, `tool` with a name, `sites` with some of recess flat ridge,
-        `stroke` across, to light or to far, `nozzle` with degrees, `wicked`.
+        `stroke` across, to light or to far, `nozzle` with degrees, `cover` with a
+        percentage, `wicked`.
         What is not said: neat, one pass, the usual tool of the paint's kind, all sites.
     rack
         The paints that may be named, by name.
@@ -82,6 +84,8 @@ def coat_words(coat: Coat) -> str:
         out += f"; stroke {coat.stroke}"
     if coat.nozzle is not None:
         out += f"; nozzle {coat.nozzle:g}"
+    if coat.cover is not None:
+        out += f"; cover {100 * coat.cover:g}%"
     return out + ("; wicked" if coat.wicked else "")
 
 
@@ -118,6 +122,7 @@ def _field(words: str, coat: Coat) -> tuple[str, Coat]:
         "sites": lambda: replace(coat, sites=_sites(rest)),
         "stroke": lambda: replace(coat, stroke=_stroke(rest)),
         "nozzle": lambda: replace(coat, nozzle=_number("nozzle", rest)),
+        "cover": lambda: replace(coat, cover=_number("cover", rest.removesuffix("%")) / 100),
     }
     return key, change[key]()
 

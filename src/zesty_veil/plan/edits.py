@@ -16,6 +16,7 @@ from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import Mixture, Part, Thinner
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.plan.check import (
+    LEAST_COVER,
     MOST_AREA_MM2,
     MOST_COATS,
     MOST_COATS_IN_PLAN,
@@ -322,6 +323,11 @@ def swap_paint(coat: Coat, old: str, new: str) -> Coat:
 def with_stroke(coat: Coat, stroke: Stroke) -> Coat:
     """Return the coat with its strokes ending elsewhere."""
     return replace(coat, stroke=stroke)
+
+
+def with_cover(coat: Coat, cover: float | None) -> Coat:
+    """Return a coat whose passes touch another share of the area; none is the tool's own."""
+    return replace(coat, cover=None if cover is None else held(cover, LEAST_COVER, 1))
 
 
 def with_nozzle(coat: Coat, nozzle: float | None) -> Coat:

@@ -13,7 +13,7 @@ from zesty_veil.plan.glow import Fire, Glow
 
 Hand = Literal["steady", "ordinary", "loose"]
 HANDS: tuple[Hand, ...] = ("steady", "ordinary", "loose")
-Primer = Literal["white", "grey", "black"]
+Primer = Literal["white", "grey", "black", "ivory", "brown", "red", "blue"]
 Stroke = Literal["across", "to light", "to far"]
 STROKES: tuple[Stroke, ...] = ("across", "to light", "to far")
 
@@ -31,6 +31,8 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `stagger` is how the passes share the feather, as shares of it, from the pass that reaches
     furthest inward; without it they share it evenly.
     `nozzle` is for airbrush and spray: degrees from straight above; none follows the surface.
+    `cover` is for sponge, stippling and dry brush: the share of the area that a pass touches; none
+    is the tool's own.
     """
 
     mixture: Mixture
@@ -43,6 +45,7 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     wicked: bool = False
     nozzle: float | None = None
     stagger: tuple[float, ...] = ()
+    cover: float | None = None
 
 
 class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -18,6 +18,7 @@ from zesty_veil.predict.folding import lay
 from zesty_veil.predict.lay import prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.solid import solid_after
 from zesty_veil.predict.sure import FILM_CV
 
 RATIOS = (1.0, 2.0, 3.0, 5.0, 7.0)
@@ -112,6 +113,34 @@ def coats_to_hide(
     thick = fold(passage, (*passage.coats, *(solid,) * 20), paints, u, r)
     wanted, _ = colours(thick, look)
     return coats_to(wanted[0, 0], coat, passage, paints, place, relief, look)
+
+
+def coats_to_solid(
+    coat: Coat,
+    passage: Passage,
+    paints: Mapping[str, Paint],
+    place: float = 0.5,
+    relief: float = 0.0,
+    look: Look = DAYLIGHT,
+    ratios: tuple[float, ...] = RATIOS,
+) -> tuple[int | None, ...]:
+    """Return the passes at each thinning until the eye sees no more change; none for never.
+
+    That is long before the paint's own depth; see `predict.solid`. Parameters as `coats_to`.
+    """
+    u, r = np.array([place]), np.array([relief])
+    start = fold(passage, passage.coats, paints, u, r)
+    out = []
+    for ratio in ratios:
+        single = with_passes(with_thinning(_everywhere(coat), ratio), 1)
+        one = prepare([single], paints, passage, u, r)
+        state, labs, found = start, [colours(start, look)[0][0, 0]], None
+        while found is None and len(labs) <= MOST_PASSES + 1:
+            state = lay(state, one)
+            labs.append(colours(state, look)[0][0, 0])
+            found = solid_after(np.array(labs))
+        out.append(found)
+    return tuple(out)
 
 
 def _everywhere(coat: Coat) -> Coat:

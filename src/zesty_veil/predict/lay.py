@@ -71,7 +71,7 @@ def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
     return Laydown(
         along,
         tool.wet_film_um * passage.film(coat.tool) / 1000 * factor * reach(coat.sites, relief),
-        covered(tool, relief),
+        covered(tool, relief, coat.cover),
     )
 
 

@@ -229,7 +229,9 @@ def bank(
             neat_mixes[parts] = blend(Mixture(parts), paints)
         mix = neat_mixes[parts]
         mix = mix._replace(finish=starved(mix.finish, coat.mixture))
-        film, cover = _film(coat.tool, coat.mixture.thinner, coat.mixture.thinning, relief)
+        film, cover = _film(
+            coat.tool, coat.mixture.thinner, coat.mixture.thinning, relief, coat.cover
+        )
         film *= passage.film(coat.tool)
         if coat.sites != SITES:
             film *= float(reach(coat.sites, np.array([relief]))[0])
@@ -264,11 +266,13 @@ def bank(
 
 
 @lru_cache(maxsize=20_000)
-def _film(name: str, thinner: Thinner, thinning: float, relief: float) -> tuple[float, float]:
+def _film(
+    name: str, thinner: Thinner, thinning: float, relief: float, share: float | None
+) -> tuple[float, float]:
     """Return the wet film of one pass at a relief in mm, and the share of the area it touches."""
     tool, r = tools()[name], np.array([relief])
     p = pooling(tool.pooling, Mixture((), thinner, thinning))
-    return tool.wet_film_um / 1000 * float(pool(p, r)[0]), float(covered(tool, r)[0])
+    return tool.wet_film_um / 1000 * float(pool(p, r)[0]), float(covered(tool, r, share)[0])
 
 
 def first_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:

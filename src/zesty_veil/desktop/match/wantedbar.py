@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import get_args
-
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
@@ -16,6 +14,7 @@ from zesty_veil.matchjob import colour
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
 
 _FROM_ANY, _FROM_MEASURED = -1, -2
+_PLAIN: tuple[Primer, ...] = ("white", "grey", "black")
 
 
 class WantedBar(QWidget):
@@ -100,8 +99,7 @@ class WantedBar(QWidget):
         kind = int(self.start.currentData() or 0)
         bare = replace(passage, coats=())
         if kind == _FROM_ANY:
-            primers: tuple[Primer, ...] = get_args(Primer)
-            return tuple(replace(bare, ground=Ground(primer)) for primer in primers)
+            return tuple(replace(bare, ground=Ground(primer)) for primer in _PLAIN)
         if kind == _FROM_MEASURED:
             L, a, b = (round(float(v), 2) for v in colour(self.measured.text()))
             return (replace(bare, ground=Ground("white", measured=(L, a, b))),)

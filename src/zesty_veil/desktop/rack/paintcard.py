@@ -191,10 +191,12 @@ def _lies(drawn: Drawn) -> str:
         if hides is None
         else f"hides in {hides} pass{'es' * (hides > 1)}"
     )
+    solid = drawn.passes_to_solid()
+    eye = "still gains depth after four" if solid is None else f"solid to the eye in {solid or 1}"
     L, C, h = drawn.lch
     return (
-        f"Two passes over white: value {drawn.value:.1f}, LCh {L:.0f} {C:.0f} {h:.0f};  {hiding}; "
-        f"one pass moves white by dE {drawn.strength:.0f}."
+        f"Two passes over white: value {drawn.value:.1f}, LCh {L:.0f} {C:.0f} {h:.0f}; {eye}; "
+        f"{hiding}; one pass moves white by dE {drawn.strength:.0f}."
     )
 
 

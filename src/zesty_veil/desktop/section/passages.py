@@ -30,7 +30,7 @@ from zesty_veil.desktop.section.ribbons import draw_ribbon
 from zesty_veil.desktop.theme import ON_STRONG, STRONG, TEXT, font, grey
 from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
-from zesty_veil.paint.primer import PRIMERS
+from zesty_veil.paint.primer import PLAIN, PRIMERS
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import MOST_AREA_MM2, MOST_LENGTH_MM
 from zesty_veil.plan.model import FORM_NAMES, Passage, Plan, Primer
@@ -142,11 +142,19 @@ class PassagesPanel(QWidget):
         sizes.addWidget(self.area)
         column.addWidget(self.name)
         column.addLayout(sizes)
-        column.addWidget(Label("Primer"))
+        self.undercoat = Choice("coloured undercoat in place of a primer")
+        self.undercoat.addItem("no undercoat", "")
+        for primer in PRIMERS[len(PLAIN) :]:
+            self.undercoat.addItem(f"{primer} undercoat", primer)
+        self.undercoat.activated.connect(self._undercoat_chosen)
+        head = QHBoxLayout()
+        head.addWidget(Label("Primer"))
+        head.addWidget(self.undercoat, 1)
+        column.addLayout(head)
         primers = QHBoxLayout()
         primers.setSpacing(4)
         self.primers: dict[str, QPushButton] = {}
-        for primer in PRIMERS:
+        for primer in PLAIN:
             button = QPushButton(primer)
             button.setCheckable(True)
             button.setAccessibleName(f"{primer} primer")
@@ -179,7 +187,7 @@ class PassagesPanel(QWidget):
             self.list.setCurrentRow(index)
         passage_in_view = self.passage
         fields = (self.name, self.length, self.area, self.form, self.around, *self.primers.values())
-        for field in (*fields, self.remove):
+        for field in (*fields, self.undercoat, self.remove):
             field.setEnabled(passage_in_view is not None)
         if passage_in_view is None:
             return
@@ -192,8 +200,7 @@ class PassagesPanel(QWidget):
             self._show_surrounds(plan, passage_in_view)
             self._show_forms(plan, passage_in_view)
             ground = passage_in_view.ground
-            for primer, button in self.primers.items():
-                button.setChecked(primer == ground.primer and ground.measured is None)
+            self._show_primer(ground.primer if ground.measured is None else None)
 
     def show_ribbons(self, ribbons: Sequence[Array]) -> None:
         """Show the predicted colours of each passage on its flat site."""
@@ -227,8 +234,18 @@ class PassagesPanel(QWidget):
         if self.passage is not None:
             plan = edits.prime(self._document.plan, self._index, primer)
             self._document.edit(plan, f"{primer} primer")
-            for name, button in self.primers.items():
-                button.setChecked(name == primer)
+            self._show_primer(primer)
+
+    def _undercoat_chosen(self, row: int) -> None:
+        primer: Primer = self.undercoat.itemData(row) or "white"
+        if self.passage is not None and primer != self.passage.ground.primer:
+            self.prime(primer)
+
+    def _show_primer(self, primer: str | None) -> None:
+        for name, button in self.primers.items():
+            button.setChecked(name == primer)
+        with quiet(self.undercoat):
+            self.undercoat.setCurrentIndex(max(self.undercoat.findData(primer), 0))
 
     def next_primer(self) -> None:
         """Put the next primer below the passage in view."""

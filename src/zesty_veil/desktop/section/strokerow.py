@@ -1,4 +1,4 @@
-"""How the brush or nozzle is led: where strokes end, wicking, the angle of a spray."""
+"""How the tool is led: where strokes end, wicking, the angle of a spray, how much dabs cover."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from zesty_veil.desktop.numberbox import NumberBox
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
+from zesty_veil.plan.check import LEAST_COVER
 from zesty_veil.plan.model import STROKES, Coat
 
 _STROKE_WORDS = ("to and fro", "end at light", "end away")
@@ -17,7 +18,7 @@ _SQUARE_ON = -181.0
 
 
 class StrokeRow(QWidget):
-    """Strokes and wicking for a brush, the nozzle for a spray.
+    """Strokes and wicking for a brush, the nozzle for a spray, the cover of dabs.
 
     `changed` carries a function from a coat to the changed coat, the words for it, and the gesture.
     """
@@ -54,25 +55,44 @@ class StrokeRow(QWidget):
         self.nozzle.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
         self.nozzle.valueChanged.connect(self._nozzle_turned)
         self.nozzle.setToolTip("Degrees from straight above; the lowest value follows the surface")
-        WheelGuard(self).guard(self.stroke, self.nozzle)
+        self.cover = NumberBox()
+        self.cover.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.cover.setAccessibleName("share of the area that one pass touches, in percent")
+        self.cover.setRange(100 * LEAST_COVER, 100)
+        self.cover.setDecimals(0)
+        self.cover.setSingleStep(5)
+        self.cover.setSuffix(" % a pass")
+        self.cover.setKeyboardTracking(False)
+        self.cover.setMinimumHeight(28)
+        self.cover.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
+        self.cover.valueChanged.connect(self._cover_set)
+        self.cover.setToolTip("How much of the area one pass touches, on what stands out and flat")
+        WheelGuard(self).guard(self.stroke, self.nozzle, self.cover)
         row.addWidget(self.stroke, 1)
         row.addWidget(self.wick)
         row.addWidget(self.nozzle, 1)
+        row.addWidget(self.cover, 1)
 
     def show_coat(self, coat: Coat) -> str:
         """Show a coat; return the word for what this row is about."""
-        sprayed = tools()[coat.tool].directional
-        with quiet(self.stroke, self.wick, self.nozzle):
+        tool = tools()[coat.tool]
+        sprayed, dabbed = tool.directional, tool.cover < 1
+        with quiet(self.stroke, self.wick, self.nozzle, self.cover):
+            self.cover.setValue(100 * (tool.cover if coat.cover is None else coat.cover))
             self.stroke.setCurrentIndex(STROKES.index(coat.stroke))
             self.wick.setChecked(coat.wicked)
             self.nozzle.setValue(_SQUARE_ON if coat.nozzle is None else coat.nozzle)
-        self.stroke.setVisible(not sprayed)
-        self.wick.setVisible(not sprayed)
+        self.stroke.setVisible(not sprayed and not dabbed)
+        self.wick.setVisible(not sprayed and not dabbed)
         self.nozzle.setVisible(sprayed)
-        return "Nozzle" if sprayed else "Strokes"
+        self.cover.setVisible(dabbed)
+        return "Nozzle" if sprayed else "Cover" if dabbed else "Strokes"
 
     def _stroke_chosen(self, row: int) -> None:
         self.changed.emit(lambda coat: edits.with_stroke(coat, STROKES[row]), "strokes", "")
+
+    def _cover_set(self, percent: float) -> None:
+        self.changed.emit(lambda coat: edits.with_cover(coat, percent / 100), "cover", "cover")
 
     def _wicked(self, on: bool) -> None:
         self.changed.emit(lambda coat: replace(coat, wicked=on), "wicking", "")

@@ -146,6 +146,8 @@ def _tool_words(coat: Coat) -> str:
         words += "; take up puddles at once"
     if coat.nozzle is not None:
         words += f"; nozzle {abs(coat.nozzle):g} degrees from straight above"
+    if coat.cover is not None:
+        words += f"; touch about {100 * coat.cover:.0f} % of the area"
     return words[:1].upper() + words[1:] + "."
 
 

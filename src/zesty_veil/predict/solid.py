@@ -1,0 +1,36 @@
+"""When a paint looks solid: one more pass would change next to nothing.
+
+Depth goes on for long after that: a transparent red is solid to the eye in three coats and reaches
+its own depth in twenty. Painters stop at the first; common practice.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
+
+# One more pass changes less than this, dE00, and less than this share of all that was changed.
+_LEAST_DE, _LEAST_SHARE = 2.0, 0.07
+
+
+def solid_after(labs: Array) -> int | None:
+    """Return after how many passes paint is solid to the eye.
+
+    Parameters
+    ----------
+    labs : (p + 1, 3) float64
+        CIELAB after 0, 1, ... p passes.
+
+    Returns
+    -------
+    int or None
+        The fewest passes, none if they were too few to tell.
+    """
+    for n in range(1, len(labs) - 1):
+        more = float(ciede2000(labs[n], labs[n + 1]))
+        if more < _LEAST_DE and more < _LEAST_SHARE * float(ciede2000(labs[0], labs[n])):
+            return n
+    # What changes nothing from the first is as it will be.
+    return 0 if len(labs) > 1 and float(np.ptp(np.asarray(ciede2000(labs[0], labs)))) == 0 else None

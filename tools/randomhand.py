@@ -111,14 +111,16 @@ class Hand:
         chooser: Any = QFileDialog
         chooser.getOpenFileName = staticmethod(lambda *_: (self._some_file(), ""))
         chooser.getSaveFileName = staticmethod(lambda *_: (self._new_file(), ""))
-        self.window = MainWindow(sample("glasswright"))
+        self.app.setQuitOnLastWindowClosed(False)
+        self._opened = lambda: MainWindow(sample("glasswright"))
+        self.window = self._opened()
         self.window.show()
         self.last, self.waited = time.perf_counter(), kept_waiting()
         self.stood_in = ""
         threading.Thread(target=self._watch, args=(threading.get_ident(),), daemon=True).start()
         self._timers = []
         for milliseconds, act in ((_TICK_MS, self._tick), (97, self._popups)):
-            timer = QTimer(self.window)
+            timer = QTimer(self.app)
             timer.timeout.connect(act)
             timer.start(milliseconds)
             self._timers.append(timer)
@@ -194,6 +196,11 @@ class Hand:
             self.app.exit(0)  # quit() asks the window, which asks the painter
             return
         told.acts += 1
+        if not self.window.isVisible():  # it left, by a menu
+            told.done["left"] = told.done.get("left", 0) + 1
+            self.window.deleteLater()
+            self.window = self._opened()
+            self.window.show()
         try:
             name, act = self._choose()
             self.now = name

@@ -27,6 +27,18 @@ def let_the_window_breathe() -> None:
     sys.setswitchinterval(_SWITCH_S)
 
 
+def give_back() -> bool:
+    """Hand memory that is kept but not in use back to the system; False where it cannot be done.
+
+    For moments in which nobody waits: what is needed again must be fetched again.
+    """
+    try:
+        trim = ctypes.CDLL(None).malloc_trim
+    except (OSError, AttributeError):
+        return False
+    return bool(trim(0))
+
+
 def keep_freed_memory() -> bool:
     """Ask the C library to keep up to 64 MB; False where it cannot be asked (not glibc).
 

@@ -12,6 +12,7 @@ import signal
 import socket
 import sys
 import threading
+import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from importlib import import_module
@@ -20,10 +21,13 @@ from typing import Any
 
 from zesty_veil.desktop.apart.wire import HelperEnd, Kind, framed, unframed
 from zesty_veil.faultlog import told
-from zesty_veil.memory import keep_freed_memory
+from zesty_veil.memory import give_back, keep_freed_memory
 
 # Where both want the processor, the window comes first.
 _NICE = 5
+# After this long without a request, or a work that took so long, memory goes back to the system:
+# a search takes hundreds of megabytes for some seconds, and who paints has other programs too.
+_QUIET_S, _LONG_S = 3.0, 1.0
 
 Work = Callable[[Any, Callable[[], bool]], Iterator[Any]]
 
@@ -40,9 +44,14 @@ class Helper:
 
     def serve(self) -> None:
         """Answer until the window is gone."""
+        quiet = True
         while True:
             try:
+                if not quiet and not self._connection.poll(_QUIET_S):
+                    give_back()
+                    quiet = True
                 raw = self._connection.recv_bytes()
+                quiet = False
             except (EOFError, OSError):
                 return
             kind, channel, number, body = unframed(raw)
@@ -73,6 +82,7 @@ class Helper:
         def wanted() -> bool:
             return self._newest.get(channel) == number
 
+        began = time.monotonic()
         try:
             if wanted():
                 for answer in _work(name)(request, wanted):
@@ -84,6 +94,8 @@ class Helper:
             self._failed(channel, number, error, ".".join(name))
         finally:
             self._send(framed(Kind.LAST, channel, number))
+        if time.monotonic() - began > _LONG_S:
+            give_back()
 
     def _failed(self, channel: int, number: int, error: Exception, doing: str) -> None:
         body = self._end.answer(told(error, doing), None)

@@ -28,7 +28,8 @@ from zesty_veil.plan.samples import sample
 @pytest.fixture
 def apart(monkeypatch: pytest.MonkeyPatch) -> Iterator[Helpers]:
     """Compute in helpers while a test runs; they find works in the folder of the tests."""
-    monkeypatch.setenv("PYTHONPATH", str(Path(__file__).parent))
+    others = os.environ.get("PYTHONPATH", "").split(os.pathsep)
+    monkeypatch.setenv("PYTHONPATH", os.pathsep.join([str(Path(__file__).parent), *others]))
     helpers.begin()
     yield helpers
     helpers.end()

@@ -111,8 +111,8 @@ class Hand:
         chooser: Any = QFileDialog
         chooser.getOpenFileName = staticmethod(lambda *_: (self._some_file(), ""))
         chooser.getSaveFileName = staticmethod(lambda *_: (self._new_file(), ""))
-        self.app.setQuitOnLastWindowClosed(False)
-        self._opened = lambda: MainWindow(sample("glasswright"))
+        QApplication.setQuitOnLastWindowClosed(False)
+        self._opened: Callable[[], Any] = lambda: MainWindow(sample("glasswright"))
         self.window = self._opened()
         self.window.show()
         self.last, self.waited = time.perf_counter(), kept_waiting()

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 import numpy as np
+import pytest
 
 from zesty_veil.light.cielab import lch
+from zesty_veil.light.gamut import most_chroma
 from zesty_veil.light.srgb import encode, lab_of, srgb
+from zesty_veil.predict.named import _called, named
 
 
 def colours(L: np.ndarray, C: np.ndarray, h: np.ndarray) -> np.ndarray:
@@ -63,3 +66,13 @@ def test_what_outshines_white_keeps_its_hue() -> None:
         shown = lch(lab_of(srgb(asked)[0]))[0]
         assert shown[1] > least
         assert abs(shown[2] - 50) < 3
+
+
+def test_whether_the_screen_has_a_colour_is_told_without_looking_for_another(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    """The first colour that was written in words let the window stand for 0.3 s."""
+    monkeypatch.setattr("zesty_veil.light.srgb.gamut", None)
+    _called.cache_clear()
+    assert named("strong orange").shape == (3,)
+    assert most_chroma(np.array([60.0]), np.array([40.0])) > 50

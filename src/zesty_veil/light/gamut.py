@@ -6,7 +6,7 @@ import numpy as np
 
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.light.grid import Array
-from zesty_veil.light.srgb import srgb
+from zesty_veil.light.srgb import has
 
 _STRONGEST, _ROUNDS = 140.0, 24
 
@@ -16,6 +16,6 @@ def most_chroma(lightness: Array, hue: Array) -> Array:
     low, high = np.zeros(lightness.shape), np.full(lightness.shape, _STRONGEST)
     for _ in range(_ROUNDS):
         middle = (low + high) / 2
-        _, inside = srgb(lab_from_lch(np.stack([lightness, middle, hue], axis=-1)))
+        inside = has(lab_from_lch(np.stack([lightness, middle, hue], axis=-1)))
         low, high = np.where(inside, middle, low), np.where(inside, high, middle)
     return low

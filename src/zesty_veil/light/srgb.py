@@ -61,8 +61,13 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
     inside = _inside(linear)
     if not inside.all():
         linear = linear.copy()
-        linear[~inside] = _linear(gamut(_has).nearest(colour[~inside]))
+        linear[~inside] = _linear(gamut(has).nearest(colour[~inside]))
     return encode(linear), np.asarray(inside)
+
+
+def has(colour: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
+    """Tell which of some CIELAB colours (..., 3) the screen has; bool (...)."""
+    return _inside(_linear(colour))
 
 
 def given_up(colour: Array, rgb: Array) -> str:
@@ -118,10 +123,6 @@ def hexadecimal(rgb: Array) -> str:
 def _linear(colour: Array) -> Array:
     out: Array = xyz_from_lab(colour, _WHITE) @ _MATRIX.T
     return out
-
-
-def _has(colour: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
-    return _inside(_linear(colour))
 
 
 def _inside(linear: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:

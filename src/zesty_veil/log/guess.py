@@ -18,7 +18,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.grid import Array
-from zesty_veil.light.srgb import srgb
+from zesty_veil.light.srgb import has
 from zesty_veil.log.store import Store
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
@@ -77,7 +77,7 @@ def question(
         coats = tuple(_coat(usable, rng) for _ in range(int(rng.integers(1, 4))))
         laid = Passage("guess", ground=ground, coats=coats)
         lab = predict(laid, rack, place, np.zeros(1)).lab[0, 0]
-        if bool(srgb(lab)[1]):  # or the screen could not ask it fairly
+        if bool(has(lab)):  # or the screen could not ask it fairly
             break
     bare = predict(Passage("guess", ground=ground), rack, place, np.zeros(1)).lab[0, 0]
     choices, right = _choices(lab, rng)
@@ -131,7 +131,7 @@ def _moved(L: float, C: float, h: float, up: float, out: float, turn: float) -> 
         h2 = h + turn * np.degrees(min(size / max(C, 4.0), 1.2))
         other = lab_from_lch(np.array([L2, C2, h2]))
         if float(ciede2000(at, other)) >= _APART_DE:
-            _, inside = srgb(other)
+            inside = has(other)
             return other if bool(inside) else None
     return None
 

@@ -9,7 +9,7 @@ import numpy as np
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
-from zesty_veil.light.srgb import srgb
+from zesty_veil.light.srgb import has
 from zesty_veil.light.value import value
 from zesty_veil.predict.words import describe
 
@@ -45,10 +45,8 @@ def _called() -> tuple[tuple[str, tuple[float, float, float]], ...]:
     """Return what each colour of a grid that a screen can show is called."""
     grid = np.stack(np.meshgrid(_L, _C, _H, indexing="ij"), axis=-1).reshape(-1, 3)
     lab = lab_from_lch(grid)
-    inside = srgb(lab)[1]
-    Y = luminous(lab[:, 0])
-    out = []
-    for lch, here, v in zip(grid[inside], lab[inside], value(Y[inside]), strict=True):
-        L, a, b = (float(x) for x in here)
-        out.append((describe(lch, float(v)), (L, a, b)))
-    return tuple(out)
+    inside = has(lab)
+    values = value(luminous(lab[inside, 0]))
+    # As plain numbers: a painter waits for the first word typed, and arrays are slow singly.
+    every = (one.tolist() for one in (grid[inside], lab[inside], values))
+    return tuple((describe(lch, v), (L, a, b)) for lch, (L, a, b), v in zip(*every, strict=True))

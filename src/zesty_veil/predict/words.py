@@ -5,6 +5,8 @@ The borders between words are common practice among painters, read on CIELAB hue
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from zesty_veil.light.grid import Array
 
 # Upper hue angle in degrees, the word when bright, the word when dark (a painter says brown for
@@ -47,9 +49,9 @@ _GREYS = (
 )
 
 
-def hue_word(lch: Array) -> str:
+def hue_word(lch: Array | Sequence[float]) -> str:
     """Return the hue word of one colour, (3,) L, C, h; 'grey' words come from `describe`."""
-    L, C, h = (float(v) for v in lch)
+    L, C, h = lch
     if _EARTH_CHROMA > C and _EARTH_HUES[0] <= h < _EARTH_HUES[1]:
         return "brown" if L < 62 else "sand" if L < 82 else "off-white"
     for upper, bright, dark, border in _HUES:
@@ -74,7 +76,7 @@ def change_word(difference: float) -> str:
     return "a great change"
 
 
-def describe(lch: Array, value: float) -> str:
+def describe(lch: Array | Sequence[float], value: float) -> str:
     """Return the words for one colour without its value, as 'strong orange-red'.
 
     Parameters
@@ -84,9 +86,9 @@ def describe(lch: Array, value: float) -> str:
     value
         0-10; names the greys.
     """
-    if float(lch[1]) < _GREY:
+    if lch[1] < _GREY:
         for upper, word in _GREYS:
             if value < upper:
                 return word
         return "white"
-    return f"{chroma_word(float(lch[1]))} {hue_word(lch)}"
+    return f"{chroma_word(lch[1])} {hue_word(lch)}"

@@ -69,21 +69,6 @@ def _redistribution(g: float, n: float) -> tuple[np.ndarray, np.ndarray]:
     return forward * np.outer(scale, scale), back * np.outer(scale, scale)
 
 
-def _add(one, other):
-    """Add two layers (R, T each seen from above; R_ from below); weights are within."""
-    R1, T1, Q1, U1 = one
-    R2, T2, Q2, U2 = other
-    eye = np.eye(R1.shape[-1])
-    down = np.linalg.inv(eye - Q1 @ R2)
-    up = np.linalg.inv(eye - R2 @ Q1)
-    return (
-        R1 + U1 @ R2 @ down @ T1,
-        T2 @ down @ T1,
-        Q2 + T2 @ Q1 @ up @ U2,
-        U1 @ up @ U2,
-    )
-
-
 def layer(mu_a: np.ndarray, mu_s: np.ndarray, g: float, mm: float, n: float = 1.0):
     """Return the layer matrices (36, n, n) of a slab; they act on radiance per direction."""
     return mixed_layer(mu_a, [(mu_s, g)], mm, n)
@@ -109,11 +94,12 @@ def mixed_layer(mu_a: np.ndarray, scattering, mm: float, n: float = 1.0):
     # Diamond initialisation (Wiscombe 1976).
     left, cross = eye + A / 2, B / 2
     G = np.linalg.inv(left - cross @ np.linalg.inv(left) @ cross)
-    slab = (2 * G @ cross @ np.linalg.inv(left), 2 * G - eye)
-    slab = (*slab, *slab)
+    R, T = 2 * G @ cross @ np.linalg.inv(left), 2 * G - eye
+    # A slab on one of its own kind: the same from both sides, so one system serves all.
     for _ in range(most):
-        slab = _add(slab, slab)
-    return slab
+        through = np.linalg.solve(eye - R @ R, T)
+        R, T = R + T @ (R @ through), T @ through
+    return R, T, R, T
 
 
 def over(slab, R_below: np.ndarray) -> np.ndarray:

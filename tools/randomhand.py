@@ -201,6 +201,8 @@ class Hand:
             self.window.deleteLater()
             self.window = self._opened()
             self.window.show()
+            # Nobody waits for a window that is not there yet.
+            self.last, self.waited = time.perf_counter(), kept_waiting()
         try:
             name, act = self._choose()
             self.now = name

@@ -126,7 +126,8 @@ def _drawn(
     """Return the colours of all draws, (draws, n, m, 3) CIELAB."""
     rng = np.random.default_rng(1931)
     paint_cv = PAINT_CV if "paint" in causes else 0.0
-    tints = {name: _tints(rng, paints[name], paint_cv, draws) for name in sorted(paints)}
+    used = {part.paint for coat in passage.coats for part in coat.mixture.parts}
+    tints = {name: _tints(paints[name], paint_cv, draws) for name in used}
     own = {one.tool: one.cv for one in passage.own_hand if one.cv is not None}
     ratio_cv = RATIO_CV[counting] if "ratio" in causes else 0.0
     thinnings, films = [], []
@@ -157,16 +158,16 @@ def _model_error(middle: Array, draws: int) -> Array:
     return np.asarray(_MODEL_DE * z[:, None, None] * size)
 
 
-def _tints(rng: np.random.Generator, paint: Paint, cv: float, draws: int) -> tuple[Array, Array]:
+def _tints(paint: Paint, cv: float, draws: int) -> tuple[Array, Array]:
     """Return factors on the spectra of a paint, (draws, 36): by the modes of a measured one.
 
-    Of one that was not measured, strength and scattering stray, bands lie aside, spectra tilt. The
-    numbers are drawn in any case, so that measuring one paint leaves all else as it was.
+    Of one that was not measured, strength and scattering stray, bands lie aside, spectra tilt. Each
+    paint has numbers of its own, so that what becomes of one leaves all others as they were.
     """
-    plain = _lognormal(rng, cv, draws, 2).T[..., None]
+    own = np.random.default_rng([1931, *paint.name.encode()])
+    plain = _lognormal(own, cv, draws, 2).T[..., None]
     if not cv:
         return plain[0], plain[1]
-    own = np.random.default_rng([1931, *paint.name.encode()])
     if paint.spread:
         both = tinted(paint, own.standard_normal((draws, len(paint.spread))))
         return both[:, :BANDS], both[:, BANDS:]

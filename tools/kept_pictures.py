@@ -24,6 +24,8 @@ sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
 import cardphoto
 import simulated
 
+# As small as the window goes without giving anything up, so that pages with pictures load soon.
+SIZE = (1160, 680)
 _NOTES = (
     "", "Glaze pooled in the recess; wicked late.", "First figure of three.",
     "Orange came a shade too dull, one pass more next time.", "", "Thinner blade brush.",
@@ -34,7 +36,7 @@ _NOTES = (
 def shoot_kept(folder: Path) -> None:
     """Draw the Rack, a card being measured, the Log, and a guess."""
     window = MainWindow(sample("glasswright"))
-    window.resize(1280, 800)
+    window.resize(*SIZE)
     window.show()
     window.wait_until_idle()
     _rack(window, folder)

@@ -1,4 +1,4 @@
-"""Draw the pictures in docs/screenshots from the demo plans, offscreen, at 1280 x 800.
+"""Draw the pictures in docs/screenshots from the demo plans, offscreen, in a size that loads soon.
 
 Run `.venv/bin/python tools/screenshots.py [FOLDER]` after a view changed, and look at them.
 """
@@ -19,7 +19,7 @@ from msgspec.structs import replace
 from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
-from kept_pictures import shoot_kept
+from kept_pictures import SIZE, shoot_kept
 from zesty_veil.desktop.form.formstage import lengthened
 from zesty_veil.desktop.form.turning import Pose
 from zesty_veil.desktop.theme import dress
@@ -45,7 +45,7 @@ def shoot(
 ) -> None:
     """Draw one picture of the Section, with some of the looks turned on."""
     window = MainWindow(sample(plan) if isinstance(plan, str) else plan)
-    window.resize(1280, 800)
+    window.resize(*SIZE)
     window.show()
     window.station.choose_passage(passage)
     window.station.set_surround(surround)
@@ -63,7 +63,7 @@ def shoot(
 def shoot_sculpt(folder: Path) -> None:
     """Draw a sculpt while it is turned, and then as the form of the shirt, sprayed from a side."""
     window = MainWindow(sample("glasswright"))
-    window.resize(1280, 800)
+    window.resize(*SIZE)
     window.show()
     window.station.choose_passage(_SHIRT)
     stage = window.station.stage
@@ -93,7 +93,7 @@ def shoot_sitting(folder: Path) -> None:
     """Draw a sitting with two figures, some passes in, and then while all of them dry."""
     now = [1.0e9]
     window = MainWindow(replace(sample("diver"), figures=2))
-    window.resize(1280, 800)
+    window.resize(*SIZE)
     window.show()
     window.wait_until_idle()
     view = window.station.stage.sitting
@@ -131,7 +131,7 @@ def shoot_match(folder: Path) -> None:
         L, a, b = (round(float(v), 2) for v in lab_of(parsed(words)))
         plan = edits.aim(plan, 0, Target(place, (L, a, b)))
     window = MainWindow(plan)
-    window.resize(1280, 800)
+    window.resize(*SIZE)
     window.show()
     window.wait_until_idle()
     window.actions_by_name["match"].trigger()
@@ -150,7 +150,7 @@ def shoot_rescue(folder: Path) -> None:
     """Draw the ways on from an apron that came out too dark, one of them kept."""
     plan = edits.aim(unaimed(1), 1, Target(0.4, (58.0, 38.0, 48.0)))
     window = MainWindow(plan)
-    window.resize(1280, 800)
+    window.resize(*SIZE)
     window.show()
     window.station.choose_passage(1)
     window.wait_until_idle()
@@ -175,7 +175,7 @@ def shoot_rescue(folder: Path) -> None:
 def shoot_glow(folder: Path) -> None:
     """Draw the light before the apron, with the coats for it found."""
     window = MainWindow(sample("glasswright"))
-    window.resize(1280, 800)
+    window.resize(*SIZE)
     window.show()
     window.station.choose_passage(1)
     window.wait_until_idle()
@@ -217,7 +217,6 @@ def main() -> None:
     shoot(folder, "section-ground", "diver", 4, 1, 0.25, "middle", ("wet",))
     both = ("inside", "split", "split", "split")
     shoot(folder, "section-targets", targets(), 0, 3, 0.45, "middle", both)
-    shoot(folder, "form-two-lights", targets(), 0, 3, 0.45, "dark", ("form", "split", "split"))
     shoot_sculpt(folder)
     shoot_match(folder)
     shoot_rescue(folder)

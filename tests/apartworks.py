@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 import numpy as np
 
 from zesty_veil.errors import DroppedError, InputError
+from zesty_veil.kept import Keeper, room
 
 
 def counting(most: int, wanted: Callable[[], bool]) -> Iterator[tuple[int, int]]:
@@ -39,3 +40,11 @@ def failing(asked: str, wanted: Callable[[], bool]) -> Iterator[str]:
 def returning(asked: object, wanted: Callable[[], bool]) -> Iterator[object]:
     """Yield what was asked, and a copy of nothing."""
     yield asked, np.arange(3.0)
+
+
+def keeping(asked: int, wanted: Callable[[], bool]) -> Iterator[int]:
+    """Keep many megabytes of answers as films are kept; yield how many bytes are kept."""
+    keeper = Keeper(2 * asked)
+    for k in range(asked // 1_000_000):
+        keeper.get(k, lambda: np.empty(1_000_000, dtype=np.uint8))
+    yield room.bytes

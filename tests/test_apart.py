@@ -14,7 +14,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from apartworks import counting, failing, for_ever, returning
+from apartworks import counting, failing, for_ever, keeping, returning
 from driving import opened
 from zesty_veil.desktop.apart import wire
 from zesty_veil.desktop.apart.link import Helpers, helpers
@@ -174,6 +174,13 @@ def test_what_was_shared_is_let_go_of_in_time(monkeypatch: pytest.MonkeyPatch) -
             assert window.answer(memoryview(late), None) == rack
     assert len(window._parts) <= 40
     assert len(helper._parts) <= 40
+
+
+def test_a_helper_keeps_little_however_much_there_is_to_keep(job: Callable) -> None:
+    jobs, told = job(keeping)
+    jobs.ask(400_000_000)
+    assert jobs.wait_until_idle()
+    assert 50_000_000 < told.answers[0] < 150_000_000
 
 
 def test_the_helper_has_no_toolkit() -> None:

@@ -21,13 +21,17 @@ from typing import Any
 
 from zesty_veil.desktop.apart.wire import HelperEnd, Kind, framed, unframed
 from zesty_veil.faultlog import told
+from zesty_veil.kept import room
 from zesty_veil.memory import give_back, keep_freed_memory
 
 # Where both want the processor, the window comes first.
 _NICE = 5
 # After this long without a request, or a work that took so long, memory goes back to the system:
-# a search takes hundreds of megabytes for some seconds, and who paints has other programs too.
-_QUIET_S, _LONG_S = 3.0, 1.0
+# a search takes hundreds of megabytes for some seconds, and who paints has other programs too. Now
+# and then it does so while requests come without a pause.
+_QUIET_S, _LONG_S, _OFTEN_S = 3.0, 1.0, 4.0
+# What a helper keeps of its answers; the window keeps pictures of its own.
+_ROOM_MB = 90.0
 
 Work = Callable[[Any, Callable[[], bool]], Iterator[Any]]
 
@@ -41,6 +45,7 @@ class Helper:
         self._end = HelperEnd()
         self._newest: dict[int, int] = {}
         self._workers: dict[int, ThreadPoolExecutor] = {}
+        self._gave_back = time.monotonic()
 
     def serve(self) -> None:
         """Answer until the window is gone."""
@@ -94,7 +99,9 @@ class Helper:
             self._failed(channel, number, error, ".".join(name))
         finally:
             self._send(framed(Kind.LAST, channel, number))
-        if time.monotonic() - began > _LONG_S:
+        ended = time.monotonic()
+        if ended - began > _LONG_S or ended - self._gave_back > _OFTEN_S:
+            self._gave_back = ended
             give_back()
 
     def _failed(self, channel: int, number: int, error: Exception, doing: str) -> None:
@@ -117,6 +124,7 @@ def _work(name: tuple[str, str]) -> Work:
 def main() -> None:
     """Serve the window at the other end of the socket whose number is given."""
     keep_freed_memory()
+    room.limit(_ROOM_MB)
     os.nice(_NICE)
     # Ctrl+C in the terminal is the window's affair; this end follows it.
     signal.signal(signal.SIGINT, signal.SIG_IGN)

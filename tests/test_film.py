@@ -14,7 +14,16 @@ from scipy.linalg import expm
 
 from zesty_veil.optics.film import Film, Leaves, film, infinite
 from zesty_veil.optics.stack import over
-from zesty_veil.optics.streams import COSINES, ROOTS, SHARES, WEIGHTS, Sym, diffuse, lambertian
+from zesty_veil.optics.streams import (
+    COSINES,
+    ONWARD,
+    ROOTS,
+    SHARES,
+    WEIGHTS,
+    Sym,
+    diffuse,
+    lambertian,
+)
 
 MU, W, C = (np.array(x) for x in (COSINES, WEIGHTS, SHARES))
 
@@ -27,9 +36,16 @@ def full(x: Sym) -> np.ndarray:
 
 
 def equations(a: float, s: float, q: float = 0.0, spread: float = 0.0):
-    """Return what is lost along the way and what is turned back, as matrices on fluxes."""
-    turned = s * W[:, None] / (2 * MU) + q * spread * C[:, None]
-    kept = s * W[:, None] / (2 * MU)
+    """Return what is lost along the way and what is turned back, as matrices on fluxes.
+
+    Of what scatters, more goes onward than back by a slope in the cosines (Joseph et al. 1976),
+    scaled so that the slope keeps just that share of a flow over these two cosines.
+    """
+    s = s / (1 - ONWARD)
+    even = s * W[:, None] / (2 * MU)
+    slope = ONWARD * s * W[:, None] * MU[:, None] / (2 * (W * MU * MU).sum())
+    turned = even - slope + q * spread * C[:, None]
+    kept = even + slope
     lost = np.diag((a + s) / MU + q) - kept
     return lost, turned
 

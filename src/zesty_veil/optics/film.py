@@ -1,7 +1,7 @@
 """Reflectance and transmittance of one film of paint for steep and for shallow light.
 
-With fluxes down and up in both streams, a the absorption and s the reduced scattering (taken as
-even in all directions), and metal leaves that lie flat,
+With fluxes down and up in both streams, a the absorption and s the scattering, part of which goes
+onward as in the delta-Eddington approximation, and metal leaves that lie flat,
 
     dF+/dx = -A F+ + B F-,  -dF-/dx = -A F- + B F+
 
@@ -17,6 +17,8 @@ absorption need no care of their own. phi of a 2 x 2 matrix is u + v P Q by its 
 
 References
 ----------
+J. H. Joseph, W. J. Wiscombe, J. A. Weinman, "The delta-Eddington approximation for radiative flux
+transfer", J. Atmos. Sci. 33 (1976), 2452-2459: a peak straight on, and an even slope beside it.
 A. Schuster, "Radiation through a foggy atmosphere", Astrophys. J. 21 (1905), 1-22.
 C. E. Siewert, "A concise and accurate solution to Chandrasekhar's basic problem in radiative
 transfer", J. Quant. Spectrosc. Radiat. Transf. 64 (2000), 109-130: sums and differences.
@@ -31,7 +33,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from zesty_veil.light.grid import Array
-from zesty_veil.optics.streams import COSINES, ROOTS, SHARES, WEIGHTS, Sym
+from zesty_veil.optics.streams import COSINES, ONWARD, ROOTS, SHARES, SLOPE, WEIGHTS, Sym
 
 _TINY = np.finfo(np.float64).tiny
 # Eigenvalues nearer to each other than this share count as one.
@@ -95,7 +97,8 @@ def film(mu_a: Array, mu_s: Array, X: Array, leaves: Leaves | None = None) -> Fi
     u -= v * large
 
     # The determinants of E and H, whose own entries would lose them where films are thick.
-    whole_P, whole_Q = P.det(), det / np.maximum(P.det(), _TINY)
+    whole_P = P.det()
+    whole_Q = det / np.maximum(whole_P, _TINY)
     U = _inverse(_sums(u, v, Q, _between(Q, P)), whole_Q * both)
     V = _inverse(_sums(u, v, P, _between(P, Q)), whole_P * both)
     R = Sym(U.steep - V.steep, U.mixed - V.mixed, U.shallow - V.shallow)
@@ -105,13 +108,16 @@ def film(mu_a: Array, mu_s: Array, X: Array, leaves: Leaves | None = None) -> Fi
 def _equations(a: Array, s: Array, q: Array, leaves: Leaves | None) -> tuple[Sym, Sym, Array]:
     """Return P, Q, and the determinant of their product."""
     (w1, w2), (m1, m2) = WEIGHTS, COSINES
+    # What scatters at all, of which a share goes onward: less is turned than scattered.
+    turned, s = s, s / (1 - ONWARD)
     lost = a + s
     cross = float(np.sqrt(w1 * w2 / (m1 * m2)))
-    P = Sym(lost / m1, np.zeros_like(lost), lost / m2)
+    on = s * ONWARD
+    P = Sym(lost / m1 - on * SLOPE[0], -on * SLOPE[1], lost / m2 - on * SLOPE[2])
     # In forms that lose no digits where hardly anything is absorbed.
     Q = Sym((a + s * w2) / m1, -s * cross, (a + s * w1) / m2)
     if leaves is None:
-        return P, Q, lost * lost * (a * lost) / (m1 * m2) ** 2
+        return P, Q, (a + turned) * lost * (a * lost) / (m1 * m2) ** 2
     t = q * leaves.spread
     c1, c2, r = SHARES[0], SHARES[1], float(ROOTS[0] * ROOTS[1])
     P = Sym(P.steep + q + t * c1, P.mixed + t * r, P.shallow + q + t * c2)

@@ -10,6 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.stats import gamma
 
 import truepaint as true
 from zesty_veil.light.grid import wavelengths
@@ -20,6 +21,7 @@ from zesty_veil.paint.pigment import pigments
 from zesty_veil.paint.tool import tools
 
 HAND_CV, RATIO_CV = 0.3, 0.1
+PLACES = 4  # read together
 PAPER, TONER = 0.88, 0.04
 PAPER_INDEX = 1.45
 
@@ -73,21 +75,47 @@ class Laid:
     neat: float
     dry: float
     thinning: float
+    texture: float = 0.0  # deviation of the film over its mean, finer than the eye parts
 
 
 def lay(rng, paint, tool, passes, thinning, cv=HAND_CV, ratio_cv=RATIO_CV) -> Laid:
     """Lay some passes with a hand that strays."""
     wet = tools()[tool].wet_film_um / 1000 * hand(rng, cv, passes).sum()
     real = thinning * (hand(rng, ratio_cv) if ratio_cv else 1.0)
-    return Laid(paint, wet / (1 + real), wet / (1 + real), thinning)
+    texture = tools()[tool].texture / np.sqrt(passes)
+    return Laid(paint, wet / (1 + real), wet / (1 + real), thinning, texture)
 
 
 def seen(ground: np.ndarray, coats: list[Laid], ground_k: float = 0.04) -> np.ndarray:
-    """Return what is read of coats over a ground of internal reflectance (36,), at 45/0."""
+    """Return what is read of coats over a ground of internal reflectance (36,), at 45/0.
+
+    Ridges and valleys of one coat know nothing of those below: some places are read together.
+    """
+    rng = np.random.default_rng(len(coats))
+    films = [rng.permutation(heights(coat.texture)) * coat.neat for coat in coats]
+    return np.mean(
+        [_read_at(ground, coats, at, ground_k) for at in zip(*films, strict=True)]
+        or [_read_at(ground, [], (), ground_k)],
+        axis=0,
+    )
+
+
+def heights(texture: float) -> np.ndarray:
+    """Return how thick a film lies at some places, as often thin as thick, of mean 1."""
+    if not texture:
+        return np.ones(PLACES)
+    shape = texture**-2
+    some = gamma.ppf((np.arange(PLACES) + 0.5) / PLACES, shape) / shape
+    some = 1 + (some - some.mean()) * texture / some.std()
+    return some / some.mean()
+
+
+def _read_at(ground: np.ndarray, coats: list[Laid], films, ground_k: float) -> np.ndarray:
+    """Return what is read at one place, where the coats are so many mm thick."""
     n = coats[-1].paint.n if coats else PAPER_INDEX  # the surface is that of the uppermost
     R, k = true.lambertian(ground, n), ground_k
-    for coat in coats:
-        R = true.over(coat.paint.slab(coat.neat, n), R)
+    for coat, mm in zip(coats, films, strict=True):
+        R = true.over(coat.paint.slab(float(mm), n), R)
         own = coat.paint.k_f
         own += (max(0.04, own) - own) * -np.expm1(-max(coat.thinning - 3, 0) / 3)
         k += -np.expm1(-coat.dry / 0.006) * (own - k)

@@ -19,7 +19,7 @@ from zesty_veil.light.smoothest import smoothest
 from zesty_veil.log.card import Backing, Card, Patch
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
-from zesty_veil.optics.streams import lambertian
+from zesty_veil.optics.streams import Sym, lambertian
 from zesty_veil.optics.surface import FINISHES, internal, seen
 from zesty_veil.paint.mixture import Mixture, dry_share, starved, strength
 from zesty_veil.paint.tool import tools
@@ -36,8 +36,9 @@ class Drawdown:
     """The painted patches of some cards, p of them, on s strips.
 
     A strip is what was laid in one go across both halves. `neat` and `dry` (p,) are nominal films
-    in mm, `below` (p, 36) the internal reflectance of the backing, `thinned` (p, 2) what turns the
-    paint's own k_f into that of the thinned film: factor and summand.
+    in mm, `texture` (p,) how uneven they lie, `below` (p, 36) the internal reflectance of the
+    backing, `thinned` (p, 2) what turns the paint's own k_f into that of the thinned film: factor
+    and summand.
     """
 
     patches: tuple[Patch, ...]
@@ -49,11 +50,13 @@ class Drawdown:
     dry: Array
     below: Array
     thinned: Array
+    texture: Array
 
 
 def drawdown(cards: Sequence[Card]) -> Drawdown:
     """Lay some cards of one paint out for fitting."""
-    patches, of_card, of_strip, neat, dry, below, thinned = [], [], [], [], [], [], []
+    patches, of_card, of_strip, neat, dry, below = [], [], [], [], [], []
+    thinned, texture = [], []
     strips: dict[tuple[int, int], int] = {}
     for number, card in enumerate(cards):
         mixture = Mixture((), card.thinner, card.thinning)
@@ -71,6 +74,7 @@ def drawdown(cards: Sequence[Card]) -> Drawdown:
             dry.append(pass_mm * patch.passes * dry_share(mixture))
             below.append(grounds[patch.backing])
             thinned.append((factor, starve[0]))
+            texture.append(tools()[card.tool].texture / np.sqrt(patch.passes))
     return Drawdown(
         tuple(patches),
         np.array(of_card),
@@ -81,6 +85,7 @@ def drawdown(cards: Sequence[Card]) -> Drawdown:
         np.array(dry),
         np.array(below),
         np.array(thinned),
+        np.array(texture),
     )
 
 
@@ -113,7 +118,12 @@ def reflectance(down: Drawdown, theta: Array, films: Array, k_f: float) -> Array
     """
     more = np.exp(films)
     mu_a, mu_s = np.exp(theta[:BANDS]), np.exp(theta[BANDS:])
-    R = over(film(mu_a, mu_s, (down.neat * more)[:, None]), lambertian(down.below))
+    # One deviation below the mean and one above; all of it is seen at once.
+    X, below = down.neat * more, lambertian(down.below)
+    halves = [
+        over(film(mu_a, mu_s, (X * (1 + sign * down.texture))[:, None]), below) for sign in (-1, 1)
+    ]
+    R = Sym(*((thin + thick) / 2 for thin, thick in zip(*halves, strict=True)))
     return seen(R, _finish(down, more, k_f)[:, None])
 
 

@@ -59,6 +59,7 @@ def seen_slopes(theta: Array) -> Array:
         np.repeat(_SEEN_ON, 2) * down.dry[0],
         np.tile(down.below, (3, 1)),
         np.tile(down.thinned, (3, 1)),
+        np.tile(down.texture, 3),
     )
     films = np.zeros(len(wide.patches))
     R = reflectance(wide, theta, films, FINISHES["satin"])

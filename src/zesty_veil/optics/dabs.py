@@ -1,11 +1,12 @@
-"""Paint in dabs: thick in the middle, thin at the edge, and smaller than the eye parts.
+"""Paint as it lies: in dabs that are thick in the middle, or in strokes with ridges and valleys.
 
 A sponge or a stippling brush leaves domes. By area, the thickness of a paraboloid is spread evenly
 from nothing to twice its mean, and colour does not follow thickness in a line: as a flat film of
-that mean, dabs come out up to dE 8 too strong. One film stands for all of them here, so that laying
-them costs no more than laying a flat one:
+that mean, dabs come out up to dE 8 too strong. A brush leaves ridges and valleys finer than the eye
+parts, and what that takes off a colour is of the same kind. One film stands for all thicknesses
+here, so that laying them costs no more than laying a flat one:
 
-- over black it sends back what the domes send back on average, R = <R_k>;
+- over black it sends back what they send back on average, R = <R_k>;
 - over a ground that sends every stream back whole, too: with D = <T_k (1 - R_k)^-1 T_k> that asks
   for T (1 - R)^-1 T = D, whose solution is the geometric mean of 1 - R and D, in closed form for
   2 x 2. As D <= 1 - R, that mean is no more than 1 - R: no light is made.
@@ -24,6 +25,8 @@ T. Ando, "Concavity of certain maps on positive definite matrices", Linear Algeb
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 import numpy as np
 
 from zesty_veil.light.grid import Array
@@ -40,12 +43,37 @@ _ASIDE_MM = 0.03
 def domed(mu_a: Array, mu_s: Array, X: Array, leaves: Leaves | None = None) -> Film:
     """Return the film that stands for domes of a mean thickness X; all as `optics.film.film`."""
     places, shares = np.polynomial.legendre.leggauss(5)
+    parts = [(1 + place, share / 2) for place, share in zip(places, shares, strict=True)]
+    return _standing_for(parts, mu_a, mu_s, np.asarray(X, dtype=np.float64), leaves)
+
+
+def uneven(
+    mu_a: Array, mu_s: Array, X: Array, texture: Array, leaves: Leaves | None = None
+) -> Film:
+    """Return the film that stands for strokes of a mean thickness X; the rest as `film`.
+
+    texture : standard deviation over mean of the thickness, 0-1, against X. Two thicknesses, one
+    deviation above and one below, stand for them all: what it takes off a colour follows the
+    deviation, hardly the shape.
+    """
     X = np.asarray(X, dtype=np.float64)
+    cv = np.asarray(texture, dtype=np.float64)
+    return _standing_for([(1 - cv, 0.5), (1 + cv, 0.5)], mu_a, mu_s, X, leaves)
+
+
+def _standing_for(
+    parts: Iterable[tuple[Array | float, float]],
+    mu_a: Array,
+    mu_s: Array,
+    X: Array,
+    leaves: Leaves | None,
+) -> Film:
+    """Return the film for thicknesses, each so many times X, with the shares of the area."""
     whole = np.asarray(np.broadcast_to(1.0, np.broadcast_shapes(np.shape(mu_a), X.shape)))
     mirror = Sym(whole, np.zeros(()), whole)
     R = total = None
-    for place, share in zip(1 + places, shares / 2, strict=True):
-        one = film(mu_a, mu_s, X * place, leaves)
+    for times, share in parts:
+        one = film(mu_a, mu_s, X * times, leaves)
         own, seen = (part.each(lambda x: x * share) for part in (one.R, over(one, mirror)))  # noqa: B023
         R = own if R is None else _sum(R, own)
         total = seen if total is None else _sum(total, seen)

@@ -30,7 +30,8 @@ class Tool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `wet_film_um` is laid per pass on a flat area; `pooling` drives it from ridges to recesses;
     `cover` is the share of the area that one pass touches, in dabs of `dab_mm` where it is not all;
     a directional tool reaches what faces its nozzle; `lean` is how much more a tool touches what
-    stands out than what lies flat. Starting values from memory.
+    stands out than what lies flat. `texture` is how uneven one pass lies, finer than the eye
+    parts: ridges and valleys of a brush, standard deviation over mean. Starting values from memory.
     """
 
     label: str
@@ -41,6 +42,7 @@ class Tool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     directional: bool
     dab_mm: float = 0.0
     lean: float = 0.0
+    texture: float = 0.0
 
 
 @cache

@@ -16,6 +16,7 @@ from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import blend, dry_share, strength
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
+from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Primer
 from zesty_veil.predict.lay import laid
 from zesty_veil.predict.layer import Layer, State, put
@@ -54,7 +55,14 @@ def over_primers(
     if not (down.cover == 1).all():
         return None
     wet = np.array(passes, dtype=np.float64)[:, None] * (down.along[:1].sum() * down.across)
-    layer = Layer.of(mix, wet * strength(coat.mixture), wet * dry_share(coat.mixture), down.cover)
+    counts = np.array(passes, dtype=np.float64)[:, None]
+    layer = Layer.of(
+        mix,
+        wet * strength(coat.mixture),
+        wet * dry_share(coat.mixture),
+        down.cover,
+        texture=tools()[coat.tool].texture / np.sqrt(np.maximum(counts, 1)),
+    )
     R = np.repeat([primer(name) for name in primers], len(passes), axis=0)[:, None, :]
     finish = np.full((R.shape[0], 1), PRIMER_FINISH)
     state = put(

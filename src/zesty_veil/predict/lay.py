@@ -75,6 +75,16 @@ def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
     )
 
 
+def evened(texture: float, passes: Array) -> Array:
+    """Return how uneven passes lie together, whose ridges know nothing of each other.
+
+    texture : that of one pass. passes : (p, ...) thickness of each. Deviation over mean, (...).
+    """
+    total = passes.sum(axis=0)
+    squares = np.sqrt((passes * passes).sum(axis=0))
+    return np.asarray(texture * squares / np.where(total > 0, total, 1.0))
+
+
 def thickness(coat: Coat, passage: Passage, u: Array, relief: Array) -> Thickness:
     """Return how thick a coat lies on average at places `u` (n,) and reliefs (m,)."""
     down = laid(coat, passage, u, relief)
@@ -130,19 +140,19 @@ def _prepared(
     mix = blend(coat.mixture, {paint.name: paint for paint in paints})
     share, dry = strength(coat.mixture), dry_share(coat.mixture)
     along, across, cover = laid(coat, passage, np.frombuffer(u), np.frombuffer(relief))
-    dabs = tools()[coat.tool].dab_mm
-    fresh = along[-1] if wet else None
-    along = along[:-1] if wet else along
-    if (cover == 1).all() and along.size:
-        along = along.sum(axis=0, keepdims=True)
+    tool = tools()[coat.tool]
+    dried, fresh = (along[:-1], along[-1:]) if wet else (along, along[:0])
+    together = (cover == 1).all() and dried.size
+    heaps = [dried] if together else [dried[[i]] for i in range(len(dried))]
     passes = []
-    for single in (*along, *(() if fresh is None else (fresh,))):
-        if single is fresh:
+    for heap in (*heaps, *([fresh] if wet else [])):
+        if heap is fresh:
             mix = milky(mix, coat.mixture)
         # Most of a coat lies in full or not at all: each thickness is worked out once.
-        levels, place = np.unique(single, return_inverse=True)
+        levels, first, place = np.unique(heap.sum(axis=0), return_index=True, return_inverse=True)
+        rough_by = evened(tool.texture, heap[:, first])[:, None]
         poured = levels[:, None] * across
-        layer = Layer.of(mix, poured * share, poured * dry, cover, straight, dabs)
+        layer = Layer.of(mix, poured * share, poured * dry, cover, straight, tool.dab_mm, rough_by)
         passes.append((layer.rough() if rough else layer, place))
     return Prepared(tuple(passes))
 

@@ -19,7 +19,7 @@ from zesty_veil.optics.bispectral import (
     cover,
     plain,
 )
-from zesty_veil.optics.dabs import beside, domed, strays
+from zesty_veil.optics.dabs import beside, domed, strays, uneven
 from zesty_veil.optics.film import Film, film
 from zesty_veil.optics.glow import emitter
 from zesty_veil.optics.stack import over
@@ -104,6 +104,7 @@ class Layer(NamedTuple):
         covered: Array,
         straight: bool = False,
         dab_mm: float = 0.0,
+        texture: Array | float = 0.0,
     ) -> Layer:
         """Work out a layer from a mixture.
 
@@ -120,12 +121,20 @@ class Layer(NamedTuple):
             always do.
         dab_mm
             How large its dabs are, where it does not lie everywhere; 0 for a flat film.
+        texture
+            How uneven it lies, finer than the eye parts: deviation over mean, against `neat`; dabs
+            have their own shape. What its dyes give off and its leaves mirror is that of its mean.
         """
         X, q = neat[..., None], mix.flakes
         everywhere = bool((covered == 1).all())
         dabs = dab_mm > 0 and not everywhere
         leaves = flakes.leaves(q, mix.mirror, mix.mu_s) if q else None
-        one = (domed if dabs else film)(mix.mu_a, mix.mu_s, X, leaves)
+        if dabs:
+            one = domed(mix.mu_a, mix.mu_s, X, leaves)
+        elif np.any(texture):
+            one = uneven(mix.mu_a, mix.mu_s, X, np.asarray(texture)[..., None], leaves)
+        else:
+            one = film(mix.mu_a, mix.mu_s, X, leaves)
         return cls(
             one,
             _emitter(mix, X) if mix.dyes is not None else None,

@@ -14,9 +14,9 @@ from zesty_veil.errors import DroppedError
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.paint.mixture import LATEX_MU_S, Blend, blend
 from zesty_veil.paint.paint import Paint, spectra
-from zesty_veil.paint.tool import tools
+from zesty_veil.paint.tool import Tool, tools
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.lay import Laydown, ground, laid
+from zesty_veil.predict.lay import Laydown, evened, ground, laid
 from zesty_veil.predict.layer import Layer, State, put
 from zesty_veil.predict.look import Look, colours
 
@@ -60,7 +60,7 @@ def drawn(
         a, s = _tint_of(coat, paints, draws.tints, mix)
         down = laid(coat, passage, u, relief)
         water = coat.mixture.thinner == "water"
-        varied.append(_Varied(mix, down, water, a, s, thinning, films, tools()[coat.tool].dab_mm))
+        varied.append(_Varied(mix, down, water, a, s, thinning, films, tools()[coat.tool]))
     if varied and draws.milk is not None:
         varied[-1] = varied[-1]._replace(milk=draws.milk)
     start = ground(passage, paints, u, relief)
@@ -89,7 +89,7 @@ class _Varied(NamedTuple):
     s: Array  # (draws, 1 or 36) factor on scattering
     thinning: Array  # (draws,)
     films: Array  # (draws, passes) factor on the film of each pass
-    dab_mm: float
+    tool: Tool
     milk: Array | None = None  # (draws,) where its last pass is still wet
 
     def some(self, part: slice) -> _Varied:
@@ -139,15 +139,18 @@ def _lay_all(state: State, coat: _Varied) -> State:
     dry = strength if coat.water else np.ones_like(strength)
     along, across, cover = coat.down
     last = along.shape[0] - (coat.milk is not None)  # a pass that is still wet stands alone
-    every = [coat.films[:, :last] @ along[:last]] if last else []
-    if not (cover == 1).all():
-        every = [coat.films[:, [i]] * along[i] for i in range(last)]
-    fresh = None if coat.milk is None else coat.films[:, [-1]] * along[-1]
+    # (passes, draws, n): what each pass leaves
+    each = coat.films.T[:, :, None] * along[:, None, :]
+    together = (cover == 1).all() and last > 0
+    every = [each[:last]] if together else [each[[i]] for i in range(last)]
+    fresh = None if coat.milk is None else each[-1:]
     straight = state.mirror is not None
-    for share in (*every, *(() if fresh is None else (fresh,))):
-        if share is fresh and coat.milk is not None:
+    for heap in (*every, *(() if fresh is None else (fresh,))):
+        if heap is fresh and coat.milk is not None:
             binder = (1 if coat.water else 1 + coat.thinning) * coat.milk
             mix = mix._replace(mu_s=mix.mu_s + LATEX_MU_S * binder[:, None, None, None])
-        wet = share[:, :, None] * across
-        state = put(state, Layer.of(mix, wet * strength, wet * dry, cover, straight, coat.dab_mm))
+        wet = heap.sum(axis=0)[:, :, None] * across
+        texture = evened(coat.tool.texture, heap)[:, :, None]
+        layer = Layer.of(mix, wet * strength, wet * dry, cover, straight, coat.tool.dab_mm, texture)
+        state = put(state, layer)
     return state

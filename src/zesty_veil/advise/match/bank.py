@@ -221,7 +221,7 @@ def bank(
     Coats lie in full: their spans and feathers do not count. With `metal` there is metal below.
     """
     straight = metal or any(paint.flakes is not None for paint in paints.values())
-    plain, odd = [], {}
+    plain, textures, odd = [], [], {}
     neat_mixes: dict[tuple[Part, ...], Blend] = {}
     for number, coat in enumerate(coats):
         parts = coat.mixture.parts
@@ -237,13 +237,22 @@ def bank(
             film *= float(reach(coat.sites, np.array([relief]))[0])
         wet = np.array([film])
         neat, dry = (wet * share(coat.mixture) for share in (strength, dry_share))
+        tool = tools()[coat.tool]
         if mix.dyes is None and not mix.flakes and cover == 1:
             plain.append((number, mix, coat.passes * neat, coat.passes * dry))
+            textures.append(tool.texture / np.sqrt(coat.passes))
         else:
             full = cover == 1
             times, passes = (coat.passes, 1) if full else (1, coat.passes)
-            size = tools()[coat.tool].dab_mm
-            layer = Layer.of(mix, times * neat, times * dry, np.array([cover]), straight, size)
+            layer = Layer.of(
+                mix,
+                times * neat,
+                times * dry,
+                np.array([cover]),
+                straight,
+                tool.dab_mm,
+                tool.texture / np.sqrt(times),
+            )
             odd[number] = (layer,) * passes
     cost = Cost(
         np.array([whole(coat, passage) for coat in coats]),
@@ -261,7 +270,9 @@ def bank(
         )
         neat = np.concatenate([n for *_, n, _ in plain])[None]
         dry = np.concatenate([d for *_, d in plain])[None]
-        together = Layer.of(mix, neat, dry, np.ones(len(plain)), straight)
+        together = Layer.of(
+            mix, neat, dry, np.ones(len(plain)), straight, texture=np.array(textures)[None]
+        )
     return Bank(tuple(coats), cost, rows, together, odd)
 
 

@@ -147,6 +147,13 @@ def test_the_remedy_removes_it(kind: Kind) -> None:
     mended_by_its_remedy(kind, TWINS[kind][0])
 
 
+def test_a_clear_film_is_judged_by_its_own_colour_over_white() -> None:
+    """Over black a violet glaze has no colour of its own; on yellow it makes mud all the same."""
+    yellow, violet = "Kiln Yellow; water 2; passes 2", "Harbour Violet; water 2; tool glaze"
+    assert "mud" in kinds(plan_of("white", yellow, f"{violet}; passes 3"))
+    assert "mud" not in kinds(plan_of("white", "Foxglove Magenta; water 2", violet))
+
+
 def hidden_by(passes: int) -> Plan:
     return plan_of("black", "Ember Orange", f"Lime White; water 1; passes {passes}")
 

@@ -16,9 +16,10 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
-from zesty_veil.plan.model import Coat, Passage, Plan
-from zesty_veil.predict.field import Field, axis, predict
+from zesty_veil.plan.model import Coat, Plan
+from zesty_veil.predict.field import Field
 from zesty_veil.predict.look import Look
+from zesty_veil.predict.recalled import alone, flat_field
 
 _PLACES = 33
 # Nothing that is lit may come nearer to the light itself than this, in values.
@@ -36,7 +37,6 @@ _MARGIN = 0.4
 # Red, orange, yellow, green, blue and violet by their CIELAB hues, and what faces each.
 _WHEEL = (30.0, 60.0, 90.0, 160.0, 270.0, 310.0)
 _FACING = (160.0, 270.0, 310.0, 390.0, 420.0, 450.0)
-_FLAT = np.zeros(1)
 
 
 def source_of(plan: Plan, index: int) -> int | None:
@@ -52,7 +52,7 @@ def is_source(plan: Plan, index: int) -> bool:
 
 def field(plan: Plan, index: int, look: Look) -> Field:
     """Return a passage's predicted colours on the flat."""
-    return predict(plan.passages[index], plan.rack(), axis(_PLACES), _FLAT, look)
+    return flat_field(plan.passages[index], plan.rack(), _PLACES, look)
 
 
 def lights(plan: Plan, index: int, look: Look, rack: Sequence[Paint]) -> Iterator[Remark]:
@@ -257,7 +257,7 @@ def _with_complement(
     lit = [i for i, p in enumerate(plan.passages) if p.lit_by == plan.passages[source].name]
     pure = [p for p in rack if p.kind in {"transparent", "opaque"} and len(p.pigments) == 1]
     white = [p for p in rack if p.pigments == ("PW6",) and p.kind == "opaque"]
-    near = sorted(pure, key=lambda paint: _apart(_own_hue(paint, look), hue))
+    near = sorted(pure, key=lambda paint: _apart(_own_hue(paint), hue))
     for paint in near[:2]:
         for parts in ((Part(paint.name),), *((Part(paint.name, 2), Part(w.name)) for w in white)):
             coat = Coat(Mixture(parts, "water", 1.0), "loaded", 1, (0.9, 1.0), (0.1, 0.0))
@@ -273,8 +273,6 @@ def _with_complement(
     return plan
 
 
-def _own_hue(paint: Paint, look: Look) -> float:
+def _own_hue(paint: Paint) -> float:
     coat = Coat(Mixture((Part(paint.name),), "water", 1.0), "loaded", 2)
-    passage = Passage("alone", coats=(coat,))
-    white = edits.prime(Plan("alone", (passage,), (paint,)), 0, "white")
-    return float(field(white, 0, look).lch[0, 0, 2])
+    return alone(coat, {paint.name: paint}, "white")[2]

@@ -18,11 +18,11 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
-from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.recalled import alone, flat_field
 
-_FLAT = np.zeros(1)
 _PLACES = 128
 # So many passes tire anybody, and so many of a stronger mix do the same.
 MANY_PASSES, FEW_PASSES = 8, 4
@@ -70,8 +70,8 @@ def mud(
     `below` is the stack under each coat and over the last, along 128 places.
     """
     for i, coat in enumerate(passage.coats):
-        alone = Passage("alone", coats=(replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0)),))
-        own = predict(alone, paints, axis(1), _FLAT).lch[0, 0]
+        # By its own colour over white: over anything darker a clear film has none.
+        own = alone(coat, paints, "white")
         if own[1] < _STRONG:
             continue
         before, after = (lch(colours(state, look)[0])[:, 0] for state in (below[i], below[i + 1]))
@@ -144,8 +144,7 @@ def darker(plan: Plan, passage: int, than: float, look: Look, rack: Sequence[Pai
 
 
 def _mean_value(plan: Plan, index: int, look: Look) -> float:
-    field = predict(plan.passages[index], plan.rack(), axis(33), _FLAT, look)
-    return float(field.value.mean())
+    return float(flat_field(plan.passages[index], plan.rack(), 33, look).value.mean())
 
 
 def _put(plan: Plan, passage: int, coat: int, changed: Coat) -> Plan:

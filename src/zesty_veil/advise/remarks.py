@@ -9,7 +9,6 @@ from collections.abc import Iterator, Mapping, Sequence
 from functools import partial
 
 import numpy as np
-from msgspec.structs import replace
 
 from zesty_veil.advise import lights, more, remedies, waste
 from zesty_veil.advise.remark import BLACK_VALUE, HIDDEN_DE00, TIPS_SHARE, Remark
@@ -24,6 +23,7 @@ from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.recalled import alone, flat_field
 from zesty_veil.predict.targets import missed
 
 PLACES = 128
@@ -137,9 +137,7 @@ def _clean_above(coat: Coat, paints: Mapping[str, Paint]) -> float | None:
     """Return the value that a coat wants below it, or none if it hides or does not mind."""
     if any(paints[part.paint].kind not in {"transparent", "ink"} for part in coat.mixture.parts):
         return None
-    alone = Passage("alone", coats=(replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0)),))
-    alone = replace(alone, ground=replace(alone.ground, primer="white"))
-    _, chroma, hue = predict(alone, paints, axis(1), _FLAT).lch[0, 0]
+    _, chroma, hue = alone(coat, paints, "white")
     if chroma < 40:
         return None
     for upper, lower, need in CLEAN_ABOVE:
@@ -170,7 +168,7 @@ def _harsh(
     passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
 ) -> Iterator[Remark]:
     u = axis(256)
-    field = predict(passage, paints, u, _FLAT, look)
+    field = flat_field(passage, paints, u.size, look)
     for place in harsh_places(field.lab, u, passage.length_mm):
         sizes = step_sizes(field.lab[:, 0], u, passage.length_mm)
         size = float(sizes[int(np.abs(u - place).argmin())])

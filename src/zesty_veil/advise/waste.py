@@ -19,12 +19,12 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, mixture_words
-from zesty_veil.predict.contribution import contributions
-from zesty_veil.predict.field import axis, fold, predict
+from zesty_veil.predict.contribution import contribution, contributions
+from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.recalled import flat_field, flat_stack
 
-_FLAT = np.zeros(1)
 # So many pots of two paints or more are kept wet at once without haste.
 MANY_MIXES = 4
 # A film keeps less than this share of what it would add over the opaque coat that hides it.
@@ -48,7 +48,7 @@ def wasted_below(
         whole = whole or contributions(passage, paints, look)
         now = whole[i].most
         moved = _moved(passage, i, above)
-        there = contributions(moved, paints, look)[above].most
+        there = contribution(moved, paints, above, look).most
         if now < HIDDEN_DE00 or now >= WASTED * there or there < _SEEN:
             continue
         passes = _as_much(moved, above, now, paints, look)
@@ -97,7 +97,7 @@ def _as_much(
         coats = [*passage.coats]
         coats[coat] = edits.with_passes(coats[coat], passes)
         fewer = edits.with_coats(passage, tuple(coats))
-        if contributions(fewer, paints, look)[coat].most >= most:
+        if contribution(fewer, paints, coat, look).most >= most:
             return passes
     return whole
 
@@ -114,7 +114,7 @@ def many_mixes(
     pots = list(dict.fromkeys(c.mixture.parts for c in passage.coats if len(c.mixture.parts) > 1))
     if len(pots) <= MANY_MIXES:
         return
-    before = predict(passage, paints, axis(_PLACES), _FLAT, look).lab
+    before = flat_field(passage, paints, _PLACES, look).lab
     best: tuple[float, int, Mixture] | None = None
     for i, coat in enumerate(passage.coats):
         for parts in pots:
@@ -123,9 +123,7 @@ def many_mixes(
             mixture = replace(coat.mixture, parts=parts)
             coats = list(passage.coats)
             coats[i] = replace(coat, mixture=mixture)
-            shown = predict(
-                replace(passage, coats=tuple(coats)), paints, axis(_PLACES), _FLAT, look
-            )
+            shown = flat_field(replace(passage, coats=tuple(coats)), paints, _PLACES, look)
             off = float(ciede2000(before, shown.lab).mean())
             if best is None or off < best[0]:
                 best = off, i, mixture
@@ -152,11 +150,11 @@ def _use_pot(plan: Plan, passage: int, old: tuple[Part, ...], mixture: Mixture) 
 def metameric(plan: Plan, index: int, look: Look) -> Iterator[Remark]:
     """Yield a remark for each other passage whose colour agrees under this light only."""
     u = axis(_PLACES)
-    here = fold(plan.passages[index], plan.passages[index].coats, plan.rack(), u, _FLAT)
+    here = flat_stack(plan.passages[index], plan.rack(), _PLACES)
     for other, passage in enumerate(plan.passages):
         if other == index or not passage.coats:
             continue
-        there = fold(passage, passage.coats, plan.rack(), u, _FLAT)
+        there = flat_stack(passage, plan.rack(), _PLACES)
         worst: tuple[float, str, float] | None = None
         agree = _between(here, there, look) < AGREE
         for light in LIGHTS:

@@ -7,16 +7,20 @@ from typing import NamedTuple
 
 import numpy as np
 
+from zesty_veil.kept import kept_within
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import Prepared, lay
 from zesty_veil.predict.lay import prefixes
+from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.recalled import as_laid, paints_of
 
 _PLACES = 41
+_KEPT_MB = 2.0
 
 
 class Contribution(NamedTuple):
@@ -34,14 +38,43 @@ def contributions(
 
     Coats are worked out once, and the stack below each one is folded once and shared.
     """
-    u, relief = axis(_PLACES), SITE_RELIEF
-    coats, below = prefixes(passage, paints, u, relief)
-    whole, _ = colours(below[-1], look)
-    out = []
-    for left_out in range(len(coats)):
-        without = lay(below[left_out], coats[left_out + 1 :])
-        out.append(_summary(ciede2000(whole, colours(without, look)[0]), u))
-    return tuple(out)
+    return _all(as_laid(passage), paints_of(passage, paints), look)
+
+
+def contribution(
+    passage: Passage, paints: Mapping[str, Paint], coat: int, look: Look = DAYLIGHT
+) -> Contribution:
+    """Return what one coat of a passage adds to the finished stack."""
+    return _one(as_laid(passage), paints_of(passage, paints), coat, look)
+
+
+@kept_within(_KEPT_MB)
+def _all(passage: Passage, paints: tuple[Paint, ...], look: Look) -> tuple[Contribution, ...]:
+    coats, below, whole = _folded(passage, paints, look)
+    return tuple(
+        _without(coats, below, whole, number, look) for number in range(len(passage.coats))
+    )
+
+
+@kept_within(_KEPT_MB)
+def _one(passage: Passage, paints: tuple[Paint, ...], coat: int, look: Look) -> Contribution:
+    return _without(*_folded(passage, paints, look), coat, look)
+
+
+def _folded(
+    passage: Passage, paints: tuple[Paint, ...], look: Look
+) -> tuple[tuple[Prepared, ...], list[State], Array]:
+    """Return the coats worked out, the stacks below each and above the last, and its colours."""
+    named = {paint.name: paint for paint in paints}
+    coats, below = prefixes(passage, named, axis(_PLACES), SITE_RELIEF)
+    return coats, below, colours(below[-1], look)[0]
+
+
+def _without(
+    coats: tuple[Prepared, ...], below: list[State], whole: Array, number: int, look: Look
+) -> Contribution:
+    state = lay(below[number], coats[number + 1 :])
+    return _summary(ciede2000(whole, colours(state, look)[0]), axis(_PLACES))
 
 
 def _summary(difference: Array, u: Array) -> Contribution:

@@ -109,7 +109,7 @@ def test_looked_up_pixels_are_the_computed_ones(name: str, angle: Angle) -> None
             far += list(off)
         # Where a coat ends at the edge of the ridges a pixel in a thousand is a little off.
         assert np.quantile(far, 0.98) < 0.4, passage.name
-        assert max(far) < 0.6, passage.name
+        assert max(far) < 0.7, passage.name
 
 
 def test_a_spray_lands_on_what_faces_its_nozzle() -> None:

@@ -15,7 +15,7 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.value import value
-from zesty_veil.optics.dabs import beside, domed
+from zesty_veil.optics.dabs import beside, domed, uneven
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
 from zesty_veil.optics.streams import diffuse, lambertian
@@ -55,7 +55,8 @@ def test_one_neat_coat_by_hand(rack: dict[str, Paint]) -> None:
     coat = parse_coat("Kiln Yellow; medium 1", rack)
     passage = Passage("test", ground=Ground("white"), coats=(coat,))
     X = 0.030 / 2 * 0.25 / np.sinh(0.25)
-    one = film(*spectra(rack["Kiln Yellow"]), np.array(X))
+    # Ridges and valleys of a loaded brush: a fifth of it.
+    one = uneven(*spectra(rack["Kiln Yellow"]), np.array(X), np.array(0.2))
     found = fold(passage, passage.coats, rack, axis(1), FLAT).R.d
     for mine, theirs in zip(found, over(one, lambertian(primer("white"))), strict=True):
         np.testing.assert_allclose(mine[0, 0], theirs, rtol=1e-12)

@@ -29,18 +29,18 @@ PAPER_INDEX = 1.45
 POTS = (
     ("opaque", {"PW6": 1.0}, 1.0),
     ("opaque", {"PBk7": 1.0}, 1.0),
-    ("opaque", {"PR254": 1.0, "PW6": 0.35}, 1.0),
-    ("opaque", {"PB29": 0.9, "PW6": 0.4}, 1.0),
+    ("opaque", {"PR254": 1.0, "PW6": 0.25}, 1.0),
+    ("opaque", {"PB29": 0.9, "PW6": 0.3}, 1.0),
     ("opaque", {"PY42": 1.0}, 1.0),
     ("opaque", {"PBr7": 1.0}, 1.0),
     ("transparent", {"PY74": 1.0}, 1.0),
     ("transparent", {"PO73": 1.0}, 1.0),
-    ("transparent", {"PR122": 1.0}, 1.0),
+    ("transparent", {"PR122": 0.6}, 1.0),
     ("transparent", {"PG7": 1.0, "PY74": 0.6}, 1.0),
     ("transparent", {"PB15:3": 0.8}, 1.0),
-    ("ink", {"PV23": 1.4}, 0.2),
-    ("ink", {"PR122": 1.6}, 0.2),
-    ("wash", {"PBr7": 0.4, "PBk7": 0.1}, 0.5),
+    ("ink", {"PV23": 0.5}, 0.2),
+    ("ink", {"PR122": 0.9}, 0.2),
+    ("wash", {"PBr7": 0.06, "PBk7": 0.015}, 0.8),
 )
 
 
@@ -53,15 +53,15 @@ def hand(rng: np.random.Generator, cv: float, size=None):
 def true_paint(rng: np.random.Generator, kind: str, amounts: dict, scatter: float):
     """Return a paint by transport whose bands lie some nanometres beside the shipped table's."""
     nm = wavelengths()
-    K, S = np.full(36, 0.03), np.full(36, 0.1)
+    mu_a, reduced = np.full(36, 0.02), np.full(36, 0.1)
     for code, amount in amounts.items():
         pigment = pigments()[code]
         shift = rng.normal(0, 5)
-        K = K + amount * hand(rng, 0.25) * np.interp(nm - shift, nm, pigment.K())
+        mu_a = mu_a + amount * hand(rng, 0.25) * np.interp(nm - shift, nm, pigment.mu_a())
         falls = (nm / 550) ** -rng.normal(0, 0.4)
-        S = S + amount * hand(rng, 0.25) * scatter * pigment.S() * falls
+        reduced = reduced + amount * hand(rng, 0.25) * scatter * pigment.mu_s() * falls
     g, n = float(rng.uniform(0.3, 0.9)), float(rng.uniform(1.40, 1.55))
-    mu_a, mu_s = K / 1.46, S / 0.6 / (1 - g)  # what two-flux coefficients mean, about
+    mu_s = reduced / (1 - g)
     usual = {"opaque": "matt", "ink": "gloss"}.get(kind, "satin")
     k_f = float(np.clip(FINISHES[usual] + rng.normal(0, 0.003), 0.002, 0.04))
     return true.TruePaint(" ".join(amounts), kind, tuple(amounts), mu_a, mu_s, g, k_f, n)

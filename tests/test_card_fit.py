@@ -43,7 +43,7 @@ def test_unseen_stacks_from_cards_read_with_a_meter() -> None:
     came = outcome("bench meter")
     assert np.median(came.at_mean) <= 1.2
     # Nobody can foretell what the hand itself does; beyond that little is added.
-    assert np.median(came.as_laid) <= np.median(came.hand) + 0.5
+    assert np.median(came.as_laid) <= np.median(came.hand) + 0.6
     assert 0.7 <= came.held <= 0.9
 
 

@@ -110,7 +110,7 @@ def test_racks_in_and_out(capsys: Capture, tmp_path: Path) -> None:
     for ending in ("json", "csv", "gpl"):
         run(capsys, "rack", "export", str(tmp_path / f"r.{ending}"))
         assert (tmp_path / f"r.{ending}").stat().st_size > 500
-    assert "Took 31 paints" in run(capsys, "rack", "import", str(tmp_path / "r.json"))
+    assert "Took 55 paints" in run(capsys, "rack", "import", str(tmp_path / "r.json"))
     assert "The rack Brackwater is in use" in run(capsys, "rack", "use", "Brackwater")
     assert "no rack 'x'" in refused(capsys, "rack", "use", "x")
     assert "needs the name of a file" in refused(capsys, "rack", "import")

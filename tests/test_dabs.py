@@ -41,7 +41,7 @@ def test_one_film_stands_for_many_domes(ground: float) -> None:
             for X in (0.004, 0.01, 0.02, 0.04):
                 came = colour(over(domed(mu_a, mu_s, np.array(X)), below))
                 off.append(ciede2000(came, colour(averaged(mu_a, mu_s, X, below, 200))))
-    assert np.median(off) < 0.25
+    assert np.median(off) < 0.3
     assert np.quantile(off, 0.9) < 0.8
     assert max(off) < 1.0
 

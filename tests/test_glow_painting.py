@@ -249,7 +249,7 @@ def test_what_would_go_wrong_is_said_before_any_coat() -> None:
 
 def test_a_ring_beyond_the_rack_says_why() -> None:
     plan = lit_plan("orb")
-    surface = Surface("p0", (80.0, 30.0, 75.0), place=(0.0, 0.0, 1.2))
+    surface = Surface("p0", (78.0, -40.0, 50.0), place=(0.0, 0.0, 1.2))
     glow = glow_on(plan, surface, colour=(88.0, -80.0, 80.0), rings=3, radius_mm=20.0)
     few = tuple(RACK[name] for name in ("Lime White", "Anchor Rust", "Lamp Black", "Lure Green"))
     *_, done = painted(plan, glow, "inward", few, Limits(coats=3))
@@ -266,7 +266,7 @@ def test_a_ring_beyond_the_rack_says_why() -> None:
 
 
 def test_what_is_dark_because_it_is_wanted_dark_is_no_mistake() -> None:
-    laid = (coat("Ember Orange; water 3; tool glaze"),)
+    laid = (coat("Ember Orange; water 1"),)
     passage = Passage("p", coats=laid)
     plan = edits.hold(Plan("t", (passage,)), RACK["Ember Orange"])
 

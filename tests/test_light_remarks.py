@@ -70,9 +70,9 @@ def source(*coats: tuple[str, Reached]) -> Plan:
 MIXES = tuple(f"Furnace Red {n} + Kiln Yellow 1; water 3; tool glaze" for n in range(1, 6))
 UMBER = "Hull Umber; passes 3"
 STACK = (
-    ("Kelp Green; water 2.5; tool glaze", ALL),
-    ("Ember Orange; water 8; passes 7", ALL),
-    ("Midwater Ultramarine; water 6; passes 3; tool glaze", ALL),
+    ("Midwater Ultramarine; water 2.5; passes 6; tool glaze", ALL),
+    ("Ember Orange; medium 6; passes 3", ALL),
+    ("Kelp Green; water 5; tool glaze", ALL),
 )
 TWINS: dict[Kind, tuple[Plan, Plan]] = {
     "outshines source": (

@@ -55,13 +55,13 @@ def write(window: MainWindow, words: str, colour: str = "70 40 60") -> None:
 
 def test_a_result_is_logged_a_paint_refined_and_it_is_undone(small: MainWindow) -> None:
     before = small.keeping.rack.find("Ember Orange").paint
-    write(small, "darker than I thought", "60 50 60")
+    write(small, "darker than I thought", "76 24 28")
     page = small.station.stage.log
     assert page is not None
     record = page.in_hand
     assert record is not None
     assert record.words == "darker than I thought"
-    assert record.seen[0].lab == (60, 50, 60)
+    assert record.seen[0].lab == (76, 24, 28)
     refined = small.keeping.rack.find("Ember Orange").paint
     assert refined != before
     assert "Paints and hand learn from it" in page.record.taught.text()

@@ -47,7 +47,7 @@ FLUORESCENT = ("Signal Orange", "Lure Green", "Buoy Pink")
 
 
 def test_matt_varnish_chalks_a_deep_violet_and_gloss_brings_it_back(seen: Seen, name: Name) -> None:
-    violet = f"{name('PV23', 'ink')}; passes 3"
+    violet = f"{name('PV23', 'ink')}; passes 6"
     gloss, satin, matt = (
         flat(seen("white", violet, f"{finish} Varnish")) for finish in ("Gloss", "Satin", "Matt")
     )

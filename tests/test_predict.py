@@ -16,7 +16,6 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.value import value
 from zesty_veil.optics.dabs import beside, domed, uneven
-from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
 from zesty_veil.optics.streams import diffuse, lambertian
 from zesty_veil.paint.mixture import Mixture
@@ -50,11 +49,11 @@ def coat_of(words: str, rack: dict[str, Paint], start: float, end: float, **feat
 
 
 def test_one_neat_coat_by_hand(rack: dict[str, Paint]) -> None:
-    # The whole chain written out for one place: a film over the primer, 30 um of wet film
+    # The whole chain written out for one place: a film over the primer, 50 um of wet film
     # thinned 1:1, pooled by 0.25 sinh-normalised as the relief asks.
     coat = parse_coat("Kiln Yellow; medium 1", rack)
     passage = Passage("test", ground=Ground("white"), coats=(coat,))
-    X = 0.030 / 2 * 0.25 / np.sinh(0.25)
+    X = 0.050 / 2 * 0.25 / np.sinh(0.25)
     # Ridges and valleys of a loaded brush: a fifth of it.
     one = uneven(*spectra(rack["Kiln Yellow"]), np.array(X), np.array(0.2))
     found = fold(passage, passage.coats, rack, axis(1), FLAT).R.d
@@ -184,7 +183,7 @@ def test_partial_cover_is_averaged_pass_by_pass(rack: dict[str, Paint]) -> None:
     sponge = parse_coat("Lime White; tool sponge", rack)
     dab = lay(state, prepare([sponge], rack, passage, axis(1), FLAT)).R.d
     black = lambertian(primer("black"))
-    dome = domed(*spectra(rack["Lime White"]), np.array(0.020))
+    dome = domed(*spectra(rack["Lime White"]), np.array(0.033))
     full = over(dome, black)
     among = over(beside(dome, np.array(0.35)), black)
     stray = 4 * 0.03 / (np.pi * 0.5)

@@ -101,10 +101,10 @@ def test_thinning_order_and_search_change_what_is_shown(small: MainWindow) -> No
     page.bar.order.activated.emit(0)
     page.bar.search.setText("violet")
     settle(small)
-    assert page.bar.count.text() == "2 of 31 paints"
+    assert page.bar.count.text() == "3 of 55 paints"
     page.bar.search.setText("")
     settle(small)
-    assert page.bar.count.text() == "31 paints"
+    assert page.bar.count.text() == "55 paints"
 
 
 def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
@@ -121,7 +121,7 @@ def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
     page.bar.status.setCurrentIndex(page.bar.status.findData("empty"))
     page.bar.status.activated.emit(0)
     settle(small)
-    assert page.bar.count.text() == "1 of 31 paints"
+    assert page.bar.count.text() == "1 of 55 paints"
 
 
 def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path) -> None:
@@ -135,7 +135,7 @@ def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path
     page.import_from(tmp_path / "mine.json")
     settle(small)
     assert small.keeping.rack.name == "Brackwater 2"
-    assert len(small.keeping.rack.paints) == 31
+    assert len(small.keeping.rack.paints) == len(demo_rack())
     (tmp_path / "bad.json").write_text("{")
     page.import_from(tmp_path / "bad.json")
     settle(small)
@@ -177,7 +177,7 @@ def test_a_log_that_cannot_be_used_is_told_and_the_demo_rack_serves(
     window.show()
     assert window.wait_until_idle()
     assert "damaged or is no log" in window.line.words.text()
-    assert len(window.station.rack.paints()) == 31
+    assert len(window.station.rack.paints()) == len(demo_rack())
     page = opened(window)
     take(page, "Kiln Yellow")
     QTest.mouseClick(page.card.statuses["empty"], Qt.MouseButton.LeftButton)

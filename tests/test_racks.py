@@ -219,13 +219,13 @@ def test_racks_are_sorted_as_painters_ask() -> None:
     assert names["name"] == sorted(names["name"], key=str.casefold)
     light = names["value"].index
     assert light("Lime White") < light("Ember Orange") < light("Hull Umber")
-    assert names["value"][-1] in ("Lamp Black", "Dusk Violet Ink")
+    assert names["value"][-1] in ("Lamp Black", "Dusk Violet Ink", "Harbour Violet")
     hues = names["hue"]
     assert hues.index("Furnace Red") < hues.index("Ember Orange") < hues.index("Kiln Yellow")
     assert hues.index("Kiln Yellow") < hues.index("Kelp Green") < hues.index("Flask Blue")
     assert hues.index("Flask Blue") < hues.index("Lamp Black")
     assert names["hiding"].index("Anchor Rust") < names["hiding"].index("Dusk Violet Ink")
-    assert names["strength"][-1].endswith(("Varnish", "White"))
+    assert names["strength"][-1].endswith(("Varnish", "White", "Medium"))
 
 
 def test_the_nearest_paint_is_the_one_that_lies_alike() -> None:
@@ -265,7 +265,7 @@ def test_questions_have_one_right_answer_and_four_that_are_plainly_otherwise() -
         right = asked.choices[asked.right]
         others = [c for i, c in enumerate(asked.choices) if i != asked.right]
         assert min(float(ciede2000(right, other)) for other in others) > 3
-        assert srgb(np.array(others))[1].sum() >= 3
+        assert srgb(np.array(others))[1].sum() >= 2
         assert len(asked.words) == len(asked.coats) <= 3
     spots = {question(demo_rack(), (), rng).right for _ in range(60)}
     assert spots == set(range(CHOICES))

@@ -5,6 +5,7 @@ Every figure here is common practice: a fact of the trade without a published so
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 
 import numpy as np
@@ -90,16 +91,24 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
         plan_of("white", "Flask Blue; medium 8; passes 3"),
     ),
     "chalked by matt": (
-        plan_of("white", "Dusk Violet Ink; passes 3", "Matt Varnish"),
-        plan_of("white", "Dusk Violet Ink; passes 3", "Gloss Varnish"),
+        plan_of("white", "Dusk Violet Ink; passes 6", "Matt Varnish"),
+        plan_of("white", "Dusk Violet Ink; passes 6", "Gloss Varnish"),
     ),
     "many passes": (
         plan_of("white", "Furnace Red; water 7; passes 12; tool glaze"),
         plan_of("white", "Furnace Red; water 3; passes 6; tool glaze"),
     ),
     "mud": (
-        plan_of("white", "Harbour Violet; water 3; passes 2", "Kiln Yellow; water 1; passes 2"),
-        plan_of("white", "Harbour Violet; water 3; passes 2", "Foxglove Magenta; water 1"),
+        plan_of(
+            "white",
+            "Harbour Violet; water 1; passes 4; tool glaze",
+            "Kiln Yellow; water 1; passes 2; tool glaze",
+        ),
+        plan_of(
+            "white",
+            "Harbour Violet; water 1; passes 4; tool glaze",
+            "Foxglove Magenta; water 1; tool glaze",
+        ),
     ),
     "dimmed": (
         plan_of("white", "Signal Orange; passes 2", "Furnace Red; water 1; passes 2"),
@@ -107,10 +116,14 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
     ),
     "alike": (
         edits.surround(
-            beside(plan_of("grey", "Flask Blue; water 4"), "Ember Orange; passes 1"), 0, "q"
+            beside(plan_of("grey", "Flask Blue; water 2; tool glaze"), "Ember Orange; passes 1"),
+            0,
+            "q",
         ),
         edits.surround(
-            beside(plan_of("grey", "Flask Blue; water 4"), "Lamp Black; passes 3"), 0, "q"
+            beside(plan_of("grey", "Flask Blue; water 2; tool glaze"), "Lamp Black; passes 3"),
+            0,
+            "q",
         ),
     ),
 }
@@ -168,7 +181,9 @@ def dark_over(share: float) -> Plan:
 def light_elsewhere(passes: int) -> Plan:
     """Return light grey at the light, and a lighter place further off."""
     grey = "Lime White 3 + Lamp Black 1; passes 8"
-    return plan_of("grey", grey, (f"Lime White; water 40; passes {passes}", (0.4, 0.9, 0.2, 0.1)))
+    return plan_of(
+        "grey", grey, (f"Lime White; water 12; tool glaze; passes {passes}", (0.4, 0.9, 0.2, 0.1))
+    )
 
 
 def tips_from(start: float) -> Plan:
@@ -319,6 +334,9 @@ def test_a_stronger_mix_lays_as_much_paint_in_few_passes() -> None:
         predict(p.passages[0], RACK, axis(1), np.zeros(1)).lab for p in (plan, remark.mend(plan))
     ]
     assert float(ciede2000(*colours_).max()) < 3
+    # The eye has had enough long before: it says when.
+    too_many = the(plan_of("white", "Pilot Red; water 2; passes 12"), "many passes")
+    assert re.search(r"To the eye it is solid after [2-9]\.$", too_many.words)
     # What is neat already cannot be laid stronger.
     assert "many passes" not in kinds(plan_of("white", "Furnace Red; passes 12"))
 

@@ -103,14 +103,14 @@ def test_air_that_nobody_paints_in_is_refused(air: tuple[float, float], words: s
 
 def test_a_film_takes_its_area_times_its_thickness() -> None:
     passage = Passage("p", area_mm2=1000.0)
-    # 1000 mm2 under 15 um, three times: 45 mm3, which are microlitres.
+    # 1000 mm2 under 6 um, three times: 18 mm3, which are microlitres.
     glaze = coat("Furnace Red; water 3; passes 3; tool glaze")
-    assert wet_ul(glaze, passage) == pytest.approx(45)
-    assert wet_ul(glaze, passage, figures=3) == pytest.approx(135)
+    assert wet_ul(glaze, passage) == pytest.approx(18)
+    assert wet_ul(glaze, passage, figures=3) == pytest.approx(54)
     half = replace(glaze, span=(0.0, 0.4), feather=(0.0, 0.2))
-    assert wet_ul(half, passage) == pytest.approx(22.5)
+    assert wet_ul(half, passage) == pytest.approx(9)
     # Ridges alone are a quarter of the relief.
-    assert wet_ul(replace(glaze, sites=("ridge",)), passage) == pytest.approx(11.25, rel=0.1)
+    assert wet_ul(replace(glaze, sites=("ridge",)), passage) == pytest.approx(4.5, rel=0.1)
 
 
 @settings(max_examples=150, deadline=None)

@@ -13,11 +13,12 @@ from zesty_veil.bench.steps import steps
 from zesty_veil.desktop.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.log.drawn import Laid, drawn
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.paint.primer import PLAIN, PRIMERS, primer
+from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import coat_words, parse_coat
-from zesty_veil.plan.edits import with_cover
+from zesty_veil.plan.edits import usual_coat, with_cover
 from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.model import Ground, Passage, Plan
 from zesty_veil.predict.coatsto import coats_to_hide, coats_to_solid
@@ -75,6 +76,24 @@ def test_cover_is_set_said_and_kept(rack: dict[str, Paint]) -> None:
     assert "Touch about 20 % of the area" in steps(plan)
     with pytest.raises(InputError, match="share that its passes cover"):
         check_plan(replace(plan, passages=(replace(bare, coats=(replace(coat, cover=1.5),)),)))
+
+
+def test_the_menu_of_paints_says_when_each_is_solid(small: MainWindow) -> None:
+    small.wait_until_idle()
+    menu = small.station.head.add.menu()
+    menu.aboutToShow.emit()
+    words = {action.data(): action.text() for action in menu.actions()}
+    for paint in demo_rack():
+        coat = usual_coat(paint)
+        (wanted,) = coats_to_solid(
+            coat, Passage("p", ground=Ground("white")), {paint.name: paint},
+            ratios=(coat.mixture.thinning,),
+        )  # fmt: skip
+        told = f"solid in {wanted}" in words[paint.name]
+        if paint.kind in CLEAR or wanted is None or wanted > 8:
+            assert "solid" not in words[paint.name], paint.name
+        elif paint.glow is None and paint.flakes is None:
+            assert told, (paint.name, wanted, words[paint.name])
 
 
 def test_cover_in_the_window(small: MainWindow) -> None:

@@ -80,13 +80,13 @@ def test_nothing_varies_where_nothing_is_laid(rack: Rack) -> None:
 def test_the_cause_that_matters_most_is_named(rack: Rack) -> None:
     solid = passage(rack, "black", "Furnace Red; passes 20")
     assert sureness(solid, rack, axis(1), FLAT, "steady").main_cause == "paint"
-    single = passage(rack, "white", "Furnace Red; water 3; tool glaze")
+    single = passage(rack, "white", "Lamp Black; water 3; tool glaze")
     assert sureness(single, rack, axis(1), FLAT, "loose").main_cause == "film"
 
 
 def test_hues_are_compared_the_short_way_round(rack: Rack) -> None:
     # A red whose hue lies at 0: its draws fall to both sides of it.
-    rose = passage(rack, "white", "Foxglove Magenta 4 + Furnace Red 1; water 3")
+    rose = passage(rack, "white", "Foxglove Magenta 5 + Furnace Red 1; water 3")
     sure = sureness(rose, rack, axis(1), FLAT)
     hue = float(predict(rose, rack, axis(1), FLAT).lch[0, 0, 2])
     assert min(hue, 360 - hue) < 5

@@ -6,6 +6,9 @@ scipy; K/S = (1 - R)^2 / 2R. P. Kubelka (1948): films of the same paint add up.
 
 from __future__ import annotations
 
+from pathlib import Path
+
+import msgspec
 import numpy as np
 import pytest
 from hypothesis import given
@@ -18,7 +21,7 @@ from zesty_veil.optics.converted import converted
 from zesty_veil.optics.streams import lambertian
 from zesty_veil.optics.surface import seen
 from zesty_veil.optics.twoflux import film, infinite, over
-from zesty_veil.paint.pigment import pigments
+from zesty_veil.paint.pigment import NEAT_COAT_MM, Pigment
 
 wide = st.one_of(st.just(0.0), st.floats(1e-12, 1e4), st.floats(0, 5), st.floats(0, 1e4))
 
@@ -112,7 +115,10 @@ def test_any_leading_shape() -> None:
 @pytest.mark.parametrize("code", ["PW6", "PBk7", "PY74", "PV23", "PB15:3", "PR101"])
 def test_what_was_two_flux_looks_as_it_did_where_it_was_read(code: str) -> None:
     """A neat coat over white and over black, through Saunderson's surface as it stood."""
-    K, S = pigments()[code].K(), pigments()[code].S()
+    # As a table of two-flux coefficients had them, per coat of 0.03 mm.
+    path = Path(__file__).parent / "data/two_flux_pigments.json"
+    table = msgspec.json.decode(path.read_bytes(), type=dict[str, Pigment])
+    K, S = (x * NEAT_COAT_MM / 0.03 for x in (table[code].mu_a(), table[code].mu_s()))
     mu_a, mu_s = converted(K, S)
     for ground in (0.9, 0.02):
         R = over(*film(K, S, np.array(0.03)), np.array(ground))

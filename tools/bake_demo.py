@@ -15,10 +15,12 @@ from msgspec.structs import replace
 from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted, written
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.edits import remove_coat
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.predict.contribution import contributions
 
 DATA = Path(__file__).resolve().parents[1] / "src/zesty_veil/data"
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -48,10 +50,41 @@ def prepared(primer: Primer, kind: str) -> Ground:
     return prepared_ground(plan, 0, kind, demo_rack()).passages[0].ground
 
 
-def by_light(plan: Plan, glow: Glow, school: School, flame: str) -> Plan:
-    """Return a plan with a fire and what it lights painted by the program."""
-    *_, done = painted(plan, glow, school, demo_rack(), USUAL_LIMITS, flame)
-    return written(plan, glow, done, demo_rack())
+# A coat that adds less than this anywhere is not worth its drying, dE00; common practice.
+MISSED = 2.0
+# What is taken out of the rack before the first stroke, as painters do.
+FIRE = (
+    "Lime White", "Driftbone Ivory", "Saffron Buoy", "Kiln Yellow", "Lantern Amber", "Ember Orange",
+    "Slipway Orange", "Cinder Scarlet", "Furnace Red", "Anchor Rust", "Saggar Brown",
+    "Midwater Ultramarine", "Deepwell Blue", "Pewter Grey", "Jellybell Lilac", "Lamp Black",
+    "Clinker Red Ink", "Gloss Varnish",
+    "Satin Varnish",
+)  # fmt: skip
+DEEP_WATER = (
+    "Lime White", "Driftbone Ivory", "Brash Ice Blue", "Shoal Turquoise", "Rockpool Teal",
+    "Flask Blue", "Deepwell Blue", "Dune Ochre", "Saggar Brown", "Hull Umber", "Lamp Black",
+    "Soot Wash", "Gloss Varnish", "Satin Varnish",
+)  # fmt: skip
+
+
+def by_light(plan: Plan, glow: Glow, school: School, flame: str, palette: tuple[str, ...]) -> Plan:
+    """Return a plan with a fire and what it lights painted by the program, from a palette."""
+    at_hand = tuple(RACK[name] for name in palette)
+    *_, done = painted(plan, glow, school, at_hand, USUAL_LIMITS, flame)
+    return without_waste(written(plan, glow, done, at_hand))
+
+
+def without_waste(plan: Plan) -> Plan:
+    """Return a plan without those coats that would hardly be missed."""
+    for i in range(len(plan.passages)):
+        while True:
+            adds = contributions(plan.passages[i], plan.rack())
+            least = min(range(len(adds)), key=lambda k: adds[k].most, default=0)
+            varnish = [plan.passages[i].coats[k].mixture.parts[0].paint for k in range(len(adds))]
+            if len(adds) <= 1 or adds[least].most >= MISSED or "Varnish" in varnish[least]:
+                break
+            plan = remove_coat(plan, i, least)
+    return plan
 
 
 def glasswright() -> Plan:
@@ -106,7 +139,7 @@ def glasswright() -> Plan:
         strength=2.2,
         radius_mm=24.0,
     )
-    return by_light(plan, glow, "inward", "deep")
+    return by_light(plan, glow, "inward", "deep", FIRE)
 
 
 def diver() -> Plan:
@@ -164,7 +197,7 @@ def diver() -> Plan:
         strength=3.0,
         rings=4,
     )
-    return by_light(plan, glow, "white", "single")
+    return by_light(plan, glow, "white", "single", DEEP_WATER)
 
 
 def main() -> None:

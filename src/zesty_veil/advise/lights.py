@@ -242,7 +242,7 @@ def _glazed(
     good: remedies.Good,
 ) -> Plan:
     black = remedies.with_pigment("PBk7", rack)
-    coat = Coat(Mixture((Part(black.name),), "water", 4.0), "glaze")
+    coat = Coat(Mixture((Part(black.name),), "water", 2.0), "glaze")
     coat = edits.with_feather(edits.with_span(coat, *span), *feather)
     return remedies.until(edits.hold(plan, black), passage, coat, good)
 

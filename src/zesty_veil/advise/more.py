@@ -18,6 +18,7 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+from zesty_veil.predict.coatsto import coats_to_solid
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
@@ -36,16 +37,27 @@ ALIKE = 0.8
 _APART = 1.5
 
 
-def many_passes(passage: Passage, index: int) -> Iterator[Remark]:
-    """Yield a remark for each coat of very many passes."""
+def many_passes(
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+) -> Iterator[Remark]:
+    """Yield a remark for each coat of very many passes; it says when the eye has had enough."""
     for i, coat in enumerate(passage.coats):
         mend = stronger(coat)
         if coat.passes > MANY_PASSES and mend is not None:
             words = f"{mend.mixture.thinning:g}:1" if mend.mixture.thinning else "neat"
+            below = edits.with_coats(passage, passage.coats[:i])
+            (eye,) = coats_to_solid(
+                coat, below, paints, float(np.mean(coat.span)), 0.0, look, (coat.mixture.thinning,)
+            )
+            enough = (
+                ""
+                if eye is None or eye >= coat.passes
+                else (f" To the eye it is solid after {eye}.")
+            )
             yield Remark(
                 "many passes", index, float(coat.passes),
                 f"{coat.passes} passes of {coat_name(coat)} tire the hand; {mend.passes} passes "
-                f"{words} lay as much paint.",
+                f"{words} lay as much paint.{enough}",
                 i, None, f"{mend.passes} passes of a stronger mix",
                 partial(_put, passage=index, coat=i, changed=mend),
             )  # fmt: skip
@@ -137,7 +149,7 @@ def darker(plan: Plan, passage: int, than: float, look: Look, rack: Sequence[Pai
     """Return the plan with a passage glazed with black until it is clearly darker than a value."""
     black = remedies.with_pigment("PBk7", rack)
     plan = edits.hold(plan, black)
-    glaze = edits.with_thinning(replace(edits.usual_coat(black), tool="glaze"), 4.0)
+    glaze = edits.with_thinning(replace(edits.usual_coat(black), tool="glaze"), 2.0)
     return remedies.until(
         plan, passage, glaze, lambda now: than - _mean_value(now, passage, look) >= _APART
     )

@@ -33,7 +33,7 @@ _FLAT = np.zeros(1)
 CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.75))
 DARK_SHARE = 0.5
 OUTSHONE_BY = 0.5
-CHALKED_CHROMA = 8.0
+CHALKED_CHROMA = 6.0
 # A colour this near to the one wanted is the one wanted, at arm's length.
 MET_DE00 = 3.0
 
@@ -71,7 +71,7 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         more.mud(passage, index, paints, below, look),
         more.dimmed(passage, index, paints, below, look),
         more.alike(plan, index, float(value.mean()), look, rack),
-        more.many_passes(passage, index),
+        more.many_passes(passage, index, paints, look),
         waste.wasted_below(passage, index, paints, look),
         waste.many_mixes(passage, index, paints, look),
         waste.metameric(plan, index, look),

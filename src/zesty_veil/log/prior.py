@@ -14,7 +14,6 @@ from typing import NamedTuple
 import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array, wavelengths
-from zesty_veil.optics.converted import converted
 from zesty_veil.paint.paint import Kind
 from zesty_veil.paint.pigment import NEAT_COAT_MM, pigments
 
@@ -28,22 +27,23 @@ class _Usual(NamedTuple):
     strength: float
     scatter: float
     white: float
-    K: float  # mean absorption where no pigment is known, per neat coat
-    S: float  # scattering where no pigment is known, per neat coat
+    absorbs: float  # mean absorption where no pigment is known, per neat coat
+    scatters: float  # reduced scattering where no pigment is known, per neat coat
 
 
 _USUAL: dict[Kind, _Usual] = {
-    "opaque": _Usual(1.0, 1.0, 0.3, 0.9, 3.0),
-    "transparent": _Usual(1.0, 1.0, 0.0, 0.7, 0.4),
-    "ink": _Usual(1.5, 0.15, 0.0, 0.9, 0.05),
-    "wash": _Usual(0.5, 0.4, 0.0, 0.35, 0.1),
-    "contrast": _Usual(0.6, 0.6, 0.0, 0.45, 0.15),
+    "opaque": _Usual(1.0, 1.0, 0.3, 0.65, 4.0),
+    "transparent": _Usual(0.8, 1.0, 0.0, 0.5, 0.55),
+    "ink": _Usual(1.0, 0.15, 0.0, 0.65, 0.045),
+    "wash": _Usual(0.1, 0.8, 0.0, 0.2, 0.14),
+    "contrast": _Usual(0.2, 1.0, 0.0, 0.43, 0.35),
 }
 # Of these the card tells too little: their light is not reflected by films alone.
 UNFIT: dict[str, str] = {
     "fluorescent": "it sends out light of its own, which needs a meter with two gratings",
     "metallic": "its flakes shine, and a card shows them from one side only",
     "varnish": "it is clear, so a card shows nothing of it but its finish",
+    "medium": "it is clear, so a card shows nothing of it but its finish",
 }
 CARD_KINDS: tuple[Kind, ...] = tuple(_USUAL)
 
@@ -68,8 +68,8 @@ def prior(kind: Kind, codes: tuple[str, ...]) -> Prior:
     if known and len(known) == len(codes):
         return _by_pigments(usual, known)
     nm = wavelengths()
-    K = np.full(BANDS, usual.K / NEAT_COAT_MM)
-    mean = _log(K, usual.S / NEAT_COAT_MM * (nm / 550) ** -1.0)
+    mu_a = np.full(BANDS, usual.absorbs / NEAT_COAT_MM)
+    mean = _log(mu_a, usual.scatters / NEAT_COAT_MM * (nm / 550) ** -1.0)
     covariance = _blocks(
         1.0 + _smooth(1.6, 42.0),
         0.8 + _smooth(0.5, 120.0) + _slope(1.0),
@@ -83,22 +83,22 @@ def _by_pigments(usual: _Usual, codes: list[str]) -> Prior:
     parts = [(share * usual.strength, table[code]) for code in codes]
     if usual.white and "PW6" not in codes and len(codes) == 1 and not _hides(codes[0]):
         parts.append((usual.white, table["PW6"]))
-    Ks = np.array([amount * pigment.K() for amount, pigment in parts])
-    Ss = np.array([amount * pigment.S() * usual.scatter for amount, pigment in parts])
-    K, S = Ks.sum(axis=0) + _BINDER, Ss.sum(axis=0) + _LEAST_S
+    absorbs = np.array([amount * pigment.mu_a() for amount, pigment in parts])
+    scatters = np.array([amount * pigment.mu_s() * usual.scatter for amount, pigment in parts])
+    mu_a, mu_s = absorbs.sum(axis=0) + _BINDER, scatters.sum(axis=0) + _LEAST_S
     # How the amounts stand to each other is not known: each may be double or half.
-    k, s = Ks / K, Ss / S
+    k, s = absorbs / mu_a, scatters / mu_s
     ratio = 0.5 * len(parts) * (len(parts) > 1)
     covariance = _blocks(
         0.25 + ratio * (k.T @ k) + _smooth(0.35, 30.0),
         0.5 + ratio * (s.T @ s) + _smooth(0.2, 120.0) + _slope(0.6),
     )
-    return Prior(_log(K, S), covariance)
+    return Prior(_log(mu_a, mu_s), covariance)
 
 
-def _log(K: Array, S: Array) -> Array:
-    """Return log spectra, (72,), of what the table has as K and S."""
-    return np.log(np.concatenate(converted(K, S)))
+def _log(mu_a: Array, mu_s: Array) -> Array:
+    """Return log spectra, (72,)."""
+    return np.asarray(np.log(np.concatenate([mu_a, mu_s])))
 
 
 def _hides(code: str) -> bool:

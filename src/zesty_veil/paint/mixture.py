@@ -26,7 +26,7 @@ THINNERS: tuple[Thinner, ...] = ("water", "medium", "thick medium")
 
 # Water beyond this many parts to one of paint starves the binder, and the film dries matt.
 _STARVED_FROM = 3.0
-_STARVED_SCALE = 3.0
+_STARVED_SCALE = 9.0
 # Beyond this many parts painters reach for medium in place of water; common practice.
 MOST_WATER = 5.0
 

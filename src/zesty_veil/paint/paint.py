@@ -16,8 +16,18 @@ from zesty_veil.optics.converted import converted
 MOST_PER_MM = 1e6
 
 Kind = Literal[
-    "opaque", "transparent", "ink", "wash", "contrast", "fluorescent", "metallic", "varnish"
+    "opaque",
+    "transparent",
+    "ink",
+    "wash",
+    "contrast",
+    "fluorescent",
+    "metallic",
+    "varnish",
+    "medium",
 ]
+# Those that have no colour of their own.
+CLEAR: frozenset[Kind] = frozenset({"varnish", "medium"})
 
 # The tool and load that a painter would take for each kind when nothing is said.
 USUAL_TOOL: dict[str, str] = {
@@ -29,6 +39,7 @@ USUAL_TOOL: dict[str, str] = {
     "fluorescent": "loaded",
     "metallic": "loaded",
     "varnish": "loaded",
+    "medium": "glaze",
 }
 
 

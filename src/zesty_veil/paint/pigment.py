@@ -1,8 +1,8 @@
 """Pigments: absorption and scattering spectra from a few shapes of band.
 
-The shapes and strengths are invented for the demo rack (band places from memory, not measured);
-paints that a painter has measured carry their own spectra and need no pigment here. The table is
-of two-flux K and S; `optics.converted` turns sums of it into what films are made of.
+The shapes and strengths are invented for the demo rack: band places from memory, then fitted to
+targets of how such pigments look by tools/tune_materials.py. Paints that a painter has measured
+carry their own spectra and need no pigment here.
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from zesty_veil import data
 from zesty_veil.light.grid import Array, wavelengths
 
 # The strengths in pigments.json are per neat loaded coat, which is this thick.
-NEAT_COAT_MM = 0.030
+NEAT_COAT_MM = 0.050
 
 
 class Band(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -37,7 +37,7 @@ class Band(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class Pigment(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A pigment by its Colour Index code.
 
-    `scatters` is at 550 nm and falls with wavelength to the power -`falls`.
+    `scatters` is reduced scattering at 550 nm, which falls with wavelength to the power -`falls`.
     """
 
     name: str
@@ -46,16 +46,16 @@ class Pigment(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     scatters: float
     falls: float
 
-    def K(self) -> Array:
-        """Return absorption at full strength, (36,) float64 in 1/mm."""
+    def mu_a(self) -> Array:
+        """Return absorption at full strength, (36,) float64 in 1/mm of neat wet paint."""
         nm = wavelengths()
         total = np.full_like(nm, self.flat)
         for band in self.absorbs:
             total += band.spectrum(nm)
         return total / NEAT_COAT_MM
 
-    def S(self) -> Array:
-        """Return scattering at full strength, (36,) float64 in 1/mm."""
+    def mu_s(self) -> Array:
+        """Return reduced scattering at full strength, (36,) float64 in 1/mm of neat wet paint."""
         return self.scatters * (wavelengths() / 550) ** -self.falls / NEAT_COAT_MM
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from functools import cache
 
 import msgspec
@@ -11,10 +11,9 @@ import numpy as np
 from zesty_veil import data
 from zesty_veil.errors import PaintError
 from zesty_veil.light.grid import BANDS, Array, wavelengths
-from zesty_veil.optics.converted import converted
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import Flakes, Glow, Kind, Paint
-from zesty_veil.paint.pigment import NEAT_COAT_MM, Band, pigments
+from zesty_veil.paint.pigment import NEAT_COAT_MM, Band, Pigment, pigments
 
 # Absorption of the binder itself, 1/mm; from memory.
 _BINDER = 0.02
@@ -89,25 +88,21 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     glow: GlowRecipe | None = None
     flakes: FlakesRecipe | None = None
 
-    def two_flux(self) -> tuple[Array, Array]:
-        """Return K and S by volume, (36,) each in 1/mm, as the table has them."""
-        table = pigments()
+    def spectra(self, table: Mapping[str, Pigment]) -> tuple[Array, Array]:
+        """Return absorption and reduced scattering, (36,) each in 1/mm of neat wet paint."""
         # Clear binder is not quite clear.
-        K = sum((a * table[code].K() for code, a in self.pigments.items()), np.full(BANDS, _BINDER))
-        S = sum((a * table[code].S() for code, a in self.pigments.items()), np.zeros(BANDS))
+        mu_a, mu_s = np.full(BANDS, _BINDER), np.zeros(BANDS)
+        for code, amount in self.pigments.items():
+            mu_a = mu_a + amount * table[code].mu_a()
+            mu_s = mu_s + amount * table[code].mu_s()
         if self.glow is not None:
-            K = K + np.array(self.glow.glow().mu_a)
-            S = S + self.glow.scatters / NEAT_COAT_MM
-        return K, S * self.scatter
+            mu_a = mu_a + np.array(self.glow.glow().mu_a)
+            mu_s = mu_s + self.glow.scatters / NEAT_COAT_MM
+        return mu_a, mu_s * self.scatter
 
-    def paint(self, found: tuple[Array, Array] | None = None) -> Paint:
-        """Return the paint; `found` are its spectra if they are known already."""
-        K, S = self.two_flux()
-        mu_a, mu_s = converted(K, S) if found is None else found
-        glow = self.glow.glow() if self.glow is not None else None
-        if glow is not None:
-            kept = mu_a / np.where(K > 0, K, 1.0)
-            glow = msgspec.structs.replace(glow, mu_a=_numbers(np.array(glow.mu_a) * kept))
+    def paint(self, table: Mapping[str, Pigment] | None = None) -> Paint:
+        """Return the paint, of the shipped pigments or of those of another table."""
+        mu_a, mu_s = self.spectra(pigments() if table is None else table)
         return Paint(
             name=self.name,
             kind=self.kind,
@@ -116,7 +111,7 @@ class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
             mu_s=_numbers(mu_s),
             finish=FINISHES[self.finish],
             maker=self.maker,
-            glow=glow,
+            glow=self.glow.glow() if self.glow is not None else None,
             flakes=self.flakes.flakes() if self.flakes is not None else None,
         )
 
@@ -129,9 +124,7 @@ def _numbers(spectrum: Array, digits: int = 4) -> tuple[float, ...]:
 def demo_rack() -> tuple[Paint, ...]:
     """Return the paints of the invented maker Brackwater."""
     recipes = msgspec.json.decode(data.read("rack.json"), type=tuple[Recipe, ...])
-    mu_a, mu_s = converted(*np.array([recipe.two_flux() for recipe in recipes]).swapaxes(0, 1))
-    found = zip(mu_a, mu_s, strict=True)
-    return tuple(recipe.paint(one) for recipe, one in zip(recipes, found, strict=True))
+    return tuple(recipe.paint() for recipe in recipes)
 
 
 def find(name: str, paints: Iterable[Paint]) -> Paint:

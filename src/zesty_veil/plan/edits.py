@@ -51,6 +51,7 @@ _USUAL_THINNING = {
     "fluorescent": 0.5,
     "metallic": 0.5,
     "varnish": 0.0,
+    "medium": 0.0,
 }
 
 

@@ -37,7 +37,7 @@ _SHIFT_NM, _TILT = 5.0, (0.1, 0.2)
 # One sitting is rich or poor as a whole: the load, the brush and the light of that evening.
 _SITTING_SD = 0.12
 # What the model itself is off, of each of L, C and h as they are seen (tests/test_two_angles.py).
-_MODEL_DE = 0.45
+_MODEL_DE = 0.3
 
 Cause = Literal["film", "ratio", "paint"]
 

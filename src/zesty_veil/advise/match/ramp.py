@@ -24,7 +24,7 @@ from zesty_veil.advise.match.course import Course, Spot
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import ANYWHERE, MINUTE_DE00, Bench
 from zesty_veil.errors import InputError
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.check import MOST_PASSES
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Passage
@@ -40,7 +40,7 @@ _USED, _MIXED = 60, 14
 _ALWAYS = (("PW6",), ("PBk7",))
 _SWEEPS = 3
 _WEIGHED = 50
-SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
+SPECIAL = frozenset({"fluorescent", "metallic"}) | CLEAR
 
 
 @dataclass(frozen=True)

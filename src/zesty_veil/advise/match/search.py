@@ -14,7 +14,7 @@ from zesty_veil.advise.match.polish import ANYWHERE, Bench, near, polished
 from zesty_veil.advise.match.reach import Level, levels, nearest
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
@@ -23,7 +23,7 @@ from zesty_veil.predict.look import Look, colours
 _NEAREST, _PER_LEVEL = 60, 3
 # Kinds that are tried only where all others stay farther off than this.
 Kinds = Literal["plain", "all"]
-_SPECIAL = frozenset({"fluorescent", "metallic", "varnish"})
+_SPECIAL = frozenset({"fluorescent", "metallic"}) | CLEAR
 NEAR = 1.0
 
 
@@ -121,7 +121,7 @@ class Matcher:
     ) -> None:
         self.bench = Bench(ground, paints, limits, look, relief, passage)
         self.plain = _Reach(self.bench, [p for p in paints if p.kind not in _SPECIAL])
-        special = [p for p in paints if p.kind in _SPECIAL and p.kind != "varnish"]
+        special = [p for p in paints if p.kind in _SPECIAL and p.kind not in CLEAR]
         self.all = _Reach(self.bench, [*self.plain.paints, *special]) if special else None
 
     def ways(

@@ -13,7 +13,7 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import colours
@@ -134,7 +134,7 @@ def _helper(
     for paint in catalogue:
         if not wanted():
             break
-        if (paint.pigments, paint.kind) in have or paint.kind == "varnish":
+        if (paint.pigments, paint.kind) in have or paint.kind in CLEAR:
             continue
         more = bench.with_paint(paint)
         options = more.bank(first_coats((paint,), bench.limits.tools))

@@ -18,7 +18,7 @@ from zesty_veil.errors import DroppedError
 from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.laydown import SITES
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, seeming_value
@@ -30,6 +30,7 @@ from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, laid_up, thickness
 from zesty_veil.predict.look import Look, on_screen
 from zesty_veil.predict.onepass import OnePass, one_passes
+from zesty_veil.predict.solid import solid_after
 from zesty_veil.predict.squint import along_axis
 from zesty_veil.predict.sure import Sureness, sureness
 from zesty_veil.predict.targets import Missed, missed
@@ -38,6 +39,7 @@ PLACES = 256
 _RIBBON_PLACES = 96
 _SURE_PLACES = 32
 _FEW_PAINTS = 120
+_SOLID_WITHIN = 8  # passes; what takes more is a glaze
 FLAT = SITES.index("flat")
 SHOWN = Seen()
 _SWATCH_PRIMERS: tuple[Primer, ...] = ("white", "black")
@@ -48,6 +50,7 @@ class Swatch(NamedTuple):
 
     over_white: Array
     over_black: Array
+    solid: int | None = None  # passes over white until the eye sees no more change, if few do it
 
 
 @dataclass(frozen=True)
@@ -280,11 +283,12 @@ def _drawn(coat: Coat, length_mm: float, paints: tuple[Paint, ...], look: Look) 
 def _usual_swatch(paint: Paint, look: Look) -> Swatch:
     coat = usual_coat(paint)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
-    labs = over_primers(coat, {paint.name: paint}, _SWATCH_PRIMERS, (1,), relief, look)
+    passes = range(_SOLID_WITHIN + 2)
+    labs = over_primers(coat, {paint.name: paint}, _SWATCH_PRIMERS, passes, relief, look)
     if labs is None:
         return _swatch(coat, (paint,), look)
-    white, black = on_screen(labs[:, 0], look)[0]
-    return Swatch(white, black)
+    white, black = on_screen(labs[:, 1], look)[0]
+    return Swatch(white, black, solid_after(labs[0]) if paint.kind not in CLEAR else None)
 
 
 @lru_cache(maxsize=256)

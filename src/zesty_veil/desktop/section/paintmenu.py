@@ -49,8 +49,11 @@ class PaintMenu(QMenu):
 
     def _add(self, menu: QMenu, paint: Paint) -> None:
         # The tab puts the pigments into a column of their own, where others have keys.
-        words = f"{paint.name}\t{', '.join(paint.pigments)}"
-        action = menu.addAction(paint_icon(self._rack.swatch(paint)), entry(words))
+        swatch = self._rack.swatch(paint)
+        of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
+        if swatch is not None and swatch.solid:
+            of_it.append(f"solid in {swatch.solid}")
+        action = menu.addAction(paint_icon(swatch), entry(f"{paint.name}\t{' · '.join(of_it)}"))
         action.setData(paint.name)
         action.triggered.connect(lambda _=False, p=paint: self._chosen(p))
 

@@ -118,6 +118,22 @@ def test_the_bound_is_all_work_or_the_longest_chain() -> None:
     assert scheduled(()).makespan == 0
 
 
+def test_no_order_takes_longer_than_all_work_and_the_longest_chain() -> None:
+    """Graham (1966), on one hand: it rests only while one chain dries, so it is done by then."""
+    rng = np.random.default_rng(1966)
+    for _ in range(60):
+        chains = [
+            tuple(
+                Work(float(rng.uniform(0.2, 3)), float(rng.exponential(8)))
+                for _ in range(int(rng.integers(1, 9)))
+            )
+            for _ in range(int(rng.integers(1, 12)))
+        ]
+        hand = sum(work.hand for chain in chains for work in chain)
+        longest = max(sum(w.hand for w in c) + sum(w.wait for w in c[:-1]) for c in chains)
+        assert scheduled(chains, beam=1).makespan <= hand + longest + 1e-9
+
+
 @pytest.mark.common_practice
 def test_figures_in_rotation_idle_less_than_one_after_another() -> None:
     plan = sample("glasswright")

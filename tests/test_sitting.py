@@ -50,7 +50,7 @@ def test_vapour_pressures_are_those_of_the_tables() -> None:
     [
         ("Furnace Red; water 3; tool glaze", 2, 5),
         ("Lime White; water 1", 5, 10),
-        ("Soot Wash; water 1; tool wash", 45, 60),
+        ("Soot Wash; tool wash", 45, 60),
         ("Lime White; tool spray", 30, 60),
     ],
 )

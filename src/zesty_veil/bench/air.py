@@ -29,7 +29,7 @@ _WATER_IN_PAINT = 0.55
 _USUAL_THINNING = {
     "loaded": 1.0,
     "glaze": 3.0,
-    "wash": 0.5,
+    "wash": 0.0,
     "contrast": 0.0,
     "drybrush": 0.0,
     "airbrush": 2.0,

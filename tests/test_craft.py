@@ -6,6 +6,8 @@ are invented; what is checked is that the model brings out what any painter sees
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 
@@ -173,3 +175,71 @@ def test_thick_medium_stays_where_it_is_put(seen: Seen, rack: dict[str, Paint]) 
     wash = next(p.name for p in rack.values() if p.kind == "wash")
     spread = [recess_to_ridge(seen("white", f"{wash}; {t} 2")) for t in ("thick medium", "water")]
     assert spread[0] < spread[1]
+
+
+def test_yellow_is_shaded_with_magenta_and_sickly_with_black(seen: Seen, name: Name) -> None:
+    yellow, black = name("PY74", "transparent"), name("PBk7", "opaque")
+    magenta = name("PR122", "transparent")
+    plain = flat(seen("white", f"{yellow}; passes 3"))
+    sickly, warm = (flat(seen("white", f"{yellow} 10 + {c} 1; passes 3")) for c in (black, magenta))
+    assert sickly[2] > plain[2] + 10  # towards green
+    assert warm[2] < plain[2] - 10  # towards orange
+    assert sickly[1] < 0.5 * warm[1]
+    for glaze, way in ((black, 1), (magenta, -1)):
+        under = flat(
+            seen("white", f"{yellow}; passes 2", f"{glaze}; water 3; passes 3; tool glaze")
+        )
+        assert way * (under[2] - plain[2]) > 2
+
+
+def test_violet_goes_chalky_with_white_and_is_lifted_with_pink(seen: Seen, name: Name) -> None:
+    violet, white_ = name("PV23", "transparent"), name("PW6", "opaque")
+    pink = name("PR122", "transparent")
+    chalky = flat(seen("white", f"{violet} 1 + {white_} 4; passes 3"))
+    lifted = flat(seen("white", f"{violet} 1 + {pink} 2 + {white_} 2; passes 3"))
+    assert lifted[1] > chalky[1] + 6
+    assert chalky[0] > lifted[0]
+
+
+def test_blue_over_a_red_wash_is_dark_purple(seen: Seen, name: Name) -> None:
+    blue = name("PB29", "transparent")
+    both = flat(seen("white", "Oxblood Wash", f"{blue}; water 2; passes 4; tool glaze"))
+    assert 290 < both[2] < 345
+    assert both[0] < 45
+
+
+def test_orange_and_violet_by_turns_go_to_a_deep_brown_violet(seen: Seen, name: Name) -> None:
+    orange, violet = name("PO73", "transparent"), name("PV23", "transparent")
+    pair = [f"{each}; water 2; passes 2; tool glaze" for each in (orange, violet)]
+    depth = [flat(seen("white", *pair * turns)) for turns in (1, 2, 3, 4)]
+    assert all(b[0] < a[0] - 3 for a, b in pairwise(depth))
+    assert depth[-1][0] < 30
+    assert depth[-1][1] < 35
+    assert depth[-1][2] < 45 or depth[-1][2] > 320  # neither orange nor violet
+
+
+def test_ivory_takes_a_shadow_back_in_two_coats(seen: Seen) -> None:
+    ivory = flat(seen("black", "Driftbone Ivory; water 0.5; passes 2"))
+    over_white = flat(seen("white", "Driftbone Ivory; water 0.5; passes 2"))
+    assert ivory[0] > 84
+    assert over_white[0] - ivory[0] < 5
+
+
+def test_two_inks_give_a_deep_tone_in_several_coats(seen: Seen, name: Name) -> None:
+    red, violet = name("PR254", "ink"), name("PV23", "ink")
+    deep = [flat(seen("white", f"{red} 1 + {violet} 1; passes {n}; tool glaze")) for n in (1, 3, 6)]
+    assert deep[0][0] > 45
+    assert deep[2][0] < 22
+    assert deep[2][1] > 30  # deep and still a colour
+
+
+def test_a_little_red_or_black_goes_a_long_way(seen: Seen, name: Name) -> None:
+    white_, black = name("PW6", "opaque"), name("PBk7", "opaque")
+    blue, yellow = name("PB15:3", "transparent"), name("PY74", "transparent")
+    red = name("PR254", "transparent")
+    plain = flat(seen("white", f"{white_}; passes 6"))[0]
+    for strong in (black, blue):
+        assert flat(seen("white", f"{white_} 10 + {strong} 1; passes 6"))[0] < plain - 15
+    orange = flat(seen("white", f"{red} 1 + {yellow} 1; passes 4"))
+    alone = [flat(seen("white", f"{each}; passes 4"))[2] for each in (red, yellow)]
+    assert alone[0] + 4 < orange[2] < alone[1] - 20

@@ -20,7 +20,7 @@ from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF
 from zesty_veil.predict.lay import prefixes
 from zesty_veil.predict.look import colours
-from zesty_veil.predict.solid import solid_after
+from zesty_veil.predict.solid import judged_over, solid_after
 
 PASSES = 4
 PRIMERS: tuple[Primer, ...] = ("white", "black")
@@ -68,8 +68,11 @@ class Drawn(NamedTuple):
         return float(value(luminous(self.lab[0, 2, 0])))
 
     def passes_to_solid(self) -> int | None:
-        """Return after how many passes over white the eye sees no more change; None if in none."""
-        return solid_after(self.lab[0])
+        """Return after how many passes the eye sees no more change; None if in none.
+
+        Over black where the paint is one that hides, else over white.
+        """
+        return solid_after(self.lab[PRIMERS.index(judged_over(self.paint.kind))])
 
     def passes_to_hide(self) -> int | None:
         """Return after how many passes white and black look alike; None if four are too few."""

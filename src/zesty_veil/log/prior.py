@@ -17,6 +17,8 @@ from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.paint.paint import Kind
 from zesty_veil.paint.pigment import NEAT_COAT_MM, pigments
 
+# A pigment that scatters so much per neat coat hides by itself.
+_HIDING = 1.5
 # Absorption of the binder itself and the least scattering of any paint, 1/mm.
 _BINDER, _LEAST_S = 0.02, 0.15
 
@@ -102,7 +104,7 @@ def _log(mu_a: Array, mu_s: Array) -> Array:
 
 
 def _hides(code: str) -> bool:
-    return bool(pigments()[code].scatters >= 1)
+    return bool(pigments()[code].scatters >= _HIDING)
 
 
 def _smooth(sd: float, length_nm: float) -> Array:

@@ -6,13 +6,24 @@ its own depth in twenty. Painters stop at the first; common practice.
 
 from __future__ import annotations
 
+from typing import Literal
+
 import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
+from zesty_veil.paint.paint import Kind
 
+# What hides is judged over black, which it is laid to cover; what is clear over white, which it is
+# laid to tint. Common practice.
+_HIDING = frozenset({"opaque", "metallic"})
 # One more pass changes less than this, dE00, and less than this share of all that was changed.
 _LEAST_DE, _LEAST_SHARE = 2.0, 0.07
+
+
+def judged_over(kind: Kind) -> Literal["white", "black"]:
+    """Return over which primer a kind of paint is judged solid."""
+    return "black" if kind in _HIDING else "white"
 
 
 def solid_after(labs: Array) -> int | None:

@@ -30,7 +30,7 @@ from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, laid_up, thickness
 from zesty_veil.predict.look import Look, on_screen
 from zesty_veil.predict.onepass import OnePass, one_passes
-from zesty_veil.predict.solid import solid_after
+from zesty_veil.predict.solid import judged_over, solid_after
 from zesty_veil.predict.squint import along_axis
 from zesty_veil.predict.sure import Sureness, sureness
 from zesty_veil.predict.targets import Missed, missed
@@ -50,7 +50,7 @@ class Swatch(NamedTuple):
 
     over_white: Array
     over_black: Array
-    solid: int | None = None  # passes over white until the eye sees no more change, if few do it
+    solid: int | None = None  # passes until the eye sees no more change, if few do it
 
 
 @dataclass(frozen=True)
@@ -288,7 +288,13 @@ def _usual_swatch(paint: Paint, look: Look) -> Swatch:
     if labs is None:
         return _swatch(coat, (paint,), look)
     white, black = on_screen(labs[:, 1], look)[0]
-    return Swatch(white, black, solid_after(labs[0]) if paint.kind not in CLEAR else None)
+    return Swatch(white, black, _solid(paint, labs))
+
+
+def _solid(paint: Paint, labs: Array) -> int | None:
+    if paint.kind in CLEAR:
+        return None
+    return solid_after(labs[_SWATCH_PRIMERS.index(judged_over(paint.kind))])
 
 
 @lru_cache(maxsize=256)

@@ -15,8 +15,8 @@ from msgspec.structs import replace
 
 from conftest import small_plan
 from workshop import hand_laid
-from zesty_veil import cli
 from zesty_veil.bench.steps import steps
+from zesty_veil.cli import main as cli
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.coatwords import parse_coat
@@ -253,8 +253,8 @@ def test_the_core_runs_where_qt_cannot(plan_file: str) -> None:
     code = (
         "import sys\n"
         "for name in ('PySide6', 'shiboken6', 'colour', 'scipy'): sys.modules[name] = None\n"
-        "from zesty_veil import cli\n"
-        "import zesty_veil.desktop.section.forecast, zesty_veil.desktop.section.geometry\n"
+        "from zesty_veil.cli import main as cli\n"
+        "import zesty_veil.services.forecast, zesty_veil.desktop.section.geometry\n"
         "import zesty_veil.desktop.section.scene, zesty_veil.desktop.recent\n"
         f"sys.exit(cli.main(['predict', {plan_file!r}]))"
     )

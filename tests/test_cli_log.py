@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 import cardphoto as camera
 from simulated import card_of, true_paint
-from zesty_veil import cli
+from zesty_veil.cli import main as cli
 from zesty_veil.desktop.start import start
 from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.spectra import of_spectrum

@@ -10,7 +10,7 @@ import pytest
 
 from test_cli import answer, plan_file, run
 from workshop import hand_laid
-from zesty_veil import cli
+from zesty_veil.cli import main as cli
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Target

@@ -21,8 +21,8 @@ from PySide6.QtGui import QColorSpace, QImage
 
 from conftest import small_plan
 from test_cli import run
-from zesty_veil import cli
 from zesty_veil.bench.air import Air
+from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.cgats import read_cgats, write_cgats
 from zesty_veil.exchange.colours import PLACES, Sample, samples
@@ -30,12 +30,12 @@ from zesty_veil.exchange.cxf import read_cxf, write_cxf
 from zesty_veil.exchange.palette import read_gpl, write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
-from zesty_veil.exportjob import FORMATS
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.illuminant import weights
 from zesty_veil.plan.fileformat import dump, file_schema, save
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.services.export import FORMATS
 
 
 @pytest.fixture(scope="module")

@@ -12,8 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from test_cli import answer
-from zesty_veil import cli
 from zesty_veil.advise.fire import LEAST_STEPS, MOST_STEPS, SCHOOLS, School, fire, planckian_hue
+from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.light.adapt import adapted
 from zesty_veil.light.cielab import lch

@@ -15,7 +15,6 @@ from msgspec.structs import replace
 
 from test_cli import answer, run
 from workshop import hand_laid
-from zesty_veil import cli
 from zesty_veil.advise.glow.painting import SCHOOLS, School, painted, usual_glow, written
 from zesty_veil.advise.glow.rings import lit, ringed
 from zesty_veil.advise.glow.wanted import (
@@ -26,6 +25,7 @@ from zesty_veil.advise.glow.wanted import (
     wanted,
 )
 from zesty_veil.advise.match.limits import Limits
+from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError, PlanFileError
 from zesty_veil.light.cielab import lab, lch
 from zesty_veil.light.illuminant import white

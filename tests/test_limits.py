@@ -17,13 +17,13 @@ from msgspec.structs import replace
 
 from conftest import small_plan
 from test_cli import program
-from zesty_veil import cli
 from zesty_veil.bench import schedule
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.amounts import DROP_UL, drops_of
 from zesty_veil.bench.schedule import Work, scheduled
 from zesty_veil.bench.steps import steps
 from zesty_veil.bench.works import works
+from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError, SculptError, VeilError
 from zesty_veil.exchange.cardfile import patches_of, percent_words, samples_in
 from zesty_veil.exchange.cgats import read_cgats, write_cgats

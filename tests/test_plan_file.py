@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 
 from conftest import small_plan
 from zesty_veil import files
-from zesty_veil.cli import main
+from zesty_veil.cli.main import main
 from zesty_veil.errors import FileError, PlanFileError
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits

@@ -14,12 +14,12 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from test_cli import answer, run
-from zesty_veil import cli
 from zesty_veil.bench.air import Air, before_flood, floods, recoat, slower, vapour_pressure
 from zesty_veil.bench.amounts import DROP_UL, LOSS, drops_of, pots, totals, wet_ul
 from zesty_veil.bench.evenings import evenings
 from zesty_veil.bench.schedule import Changes, Work
 from zesty_veil.bench.works import works
+from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack

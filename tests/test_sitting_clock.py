@@ -15,11 +15,11 @@ from msgspec.structs import replace
 from zesty_veil.bench import sitting as s
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.works import Pass, works
-from zesty_veil.desktop.sitting.telling import Telling, telling
 from zesty_veil.errors import InputError, PlanFileError
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.services.telling import Telling, telling
 
 NOON = 1_000_000.0
 

@@ -146,7 +146,7 @@ def test_a_new_plan_after_going_on_without_saving(small: MainWindow) -> None:
 def test_a_failure_while_computing_is_told_and_the_next_edit_goes_on(
     small: MainWindow, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from zesty_veil.desktop.section import forecast  # noqa: PLC0415
+    from zesty_veil.services import forecast  # noqa: PLC0415
 
     def broken(*_: object, **__: object) -> None:
         raise PlanFileError("The forecast cannot be made.")

@@ -33,9 +33,6 @@ from zesty_veil.advise.match.reach import levels
 from zesty_veil.advise.match.search import Matcher
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.works import planned
-from zesty_veil.desktop.form.turning import Pose
-from zesty_veil.desktop.glow.lighting import Asked, lighting
-from zesty_veil.desktop.section.forecast import Request, forecasts
 from zesty_veil.exchange.sculptjob import Opened, opening
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import xyz
@@ -55,6 +52,9 @@ from zesty_veil.predict.forms.onform import Seen, kept_table, scene, table
 from zesty_veil.predict.lay import ground
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.sure import sureness
+from zesty_veil.services.forecast import Request, forecasts
+from zesty_veil.services.lighting import Asked, lighting
+from zesty_veil.services.turning import Pose
 
 PLACES, RELIEFS, COATS, BANDS = 128, 33, 12, 36
 HERE = Path(__file__).resolve().parent

@@ -20,6 +20,7 @@ from mutating import Kind
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.steps import steps
+from zesty_veil.cli.match import _ramp
 from zesty_veil.desktop import recent
 from zesty_veil.desktop.photos import read_picture
 from zesty_veil.errors import DroppedError
@@ -39,7 +40,6 @@ from zesty_veil.log.photo.reading import read_photograph
 from zesty_veil.log.racks import Kept, Rack, Racks
 from zesty_veil.log.record import Record, Seen
 from zesty_veil.log.store import Store
-from zesty_veil.matchjob import _ramp, colour
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.clipboard import coat_text, paste_coat
 from zesty_veil.plan.coatwords import parse_coat
@@ -47,6 +47,7 @@ from zesty_veil.plan.fileformat import dump, load, parse
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample, sample_bytes
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.services.colours import colour
 
 _PATIENCE_S = 1.0
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import argparse
 import sys
 
-from zesty_veil import cli
+from zesty_veil.cli import main as cli
 from zesty_veil.memory import keep_freed_memory
 
 

@@ -15,9 +15,9 @@ from zesty_veil.desktop.jobs import EachInTurn
 from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.errors import FileError
 from zesty_veil.exchange.png import write_png
-from zesty_veil.exportjob import FORMATS, write_export
 from zesty_veil.files import write_atomically
 from zesty_veil.plan.model import Plan
+from zesty_veil.services.export import FORMATS, write_export
 
 _SHEET, _SECTION, _FORM = ".pdf", ".svg", ".form.png"
 FILTER = ";;".join(

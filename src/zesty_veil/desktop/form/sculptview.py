@@ -12,11 +12,11 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.form.formview import image_of
-from zesty_veil.desktop.form.turning import Pose, Turned, Turner, Turning
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.plain import Label, tip
 from zesty_veil.desktop.theme import SURROUNDS, Surround, font
 from zesty_veil.exchange.sculptjob import Opened, opening
+from zesty_veil.services.turning import Pose, Turned, Turner, Turning
 
 _TURN, _LEAN, _NOTCH = 15.0, 5.0, 120
 _STEP = 0.1

@@ -18,7 +18,6 @@ from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.glow.depth import Depth
 from zesty_veil.desktop.glow.ladder import Ladder
-from zesty_veil.desktop.glow.lighting import Asked, Found, Painting, Seen, lighting, painting
 from zesty_veil.desktop.glow.lightview import LightView
 from zesty_veil.desktop.glow.notes import Notes
 from zesty_veil.desktop.glow.numbersrow import NumbersRow
@@ -32,6 +31,7 @@ from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.theme import Surround
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.glow import Glow, Place3, Surface
+from zesty_veil.services.lighting import Asked, Found, Painting, Seen, lighting, painting
 
 _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",

@@ -13,8 +13,8 @@ from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
-from zesty_veil.matchjob import colour
 from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.services.colours import colour
 
 # A line of light is as long as this to begin with, in half widths.
 _LINE = 0.8

@@ -8,7 +8,6 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.guess.asking import Wanted, questions
 from zesty_veil.desktop.guess.field import GuessField
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
@@ -19,6 +18,7 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.log.guess import Guesses, Question, tally
 from zesty_veil.log.judge import apart
 from zesty_veil.log.record import Seen
+from zesty_veil.services.asking import Wanted, questions
 
 _ASK = "What comes when this is laid and dry? Pick one of the five before it is shown."
 

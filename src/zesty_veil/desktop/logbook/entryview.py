@@ -23,7 +23,6 @@ from PySide6.QtWidgets import (
 from zesty_veil.desktop.glow.numbersrow import number
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
-from zesty_veil.desktop.logbook.foretelling import Foretelling, Lab, Row, foretold
 from zesty_veil.desktop.logbook.pickview import PickView
 from zesty_veil.desktop.logbook.rowfields import RowFields
 from zesty_veil.desktop.photos import FILTER, Picture, pictures, thumbnail
@@ -34,6 +33,7 @@ from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.record import Conditions, Record, Seen, check_record
 from zesty_veil.plan.model import Plan
+from zesty_veil.services.foretelling import Foretelling, Lab, Row, foretold
 
 _START = (
     "Give the colour that came out at each place: from a photograph (Shift + click on something "

@@ -22,15 +22,6 @@ from PySide6.QtWidgets import (
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import EachInTurn, NewestWins
 from zesty_veil.desktop.keeping import Keeping
-from zesty_veil.desktop.logbook.browsing import (
-    Listed,
-    One,
-    Search,
-    Searching,
-    Some,
-    lines,
-    looking,
-)
 from zesty_veil.desktop.logbook.entryview import EntryView
 from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
@@ -42,6 +33,15 @@ from zesty_veil.log.judge import Point
 from zesty_veil.log.logbook import Line, Logbook, Removed, photograph_path
 from zesty_veil.log.record import Record
 from zesty_veil.log.store import opened
+from zesty_veil.services.browsing import (
+    Listed,
+    One,
+    Search,
+    Searching,
+    Some,
+    lines,
+    looking,
+)
 
 _BESIDE = 330
 _HINT_ENTRY = (

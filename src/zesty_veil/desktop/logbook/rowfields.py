@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.glow.numbersrow import number
-from zesty_veil.desktop.logbook.foretelling import Lab, Row
 from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import quiet
 from zesty_veil.desktop.section.ribbons import colour
@@ -19,6 +18,7 @@ from zesty_veil.desktop.theme import PRESSED, QUIET, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.model import Plan
+from zesty_veil.services.foretelling import Lab, Row
 
 _HEAD = ("", "passage", "from the light", "site", "predicted | painted", "colour")
 

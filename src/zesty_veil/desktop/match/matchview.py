@@ -11,8 +11,18 @@ from PySide6.QtWidgets import QFileDialog
 
 from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.match.besides import Copying, Thinned, Thinnings, copying, thinnings
-from zesty_veil.desktop.match.finding import (
+from zesty_veil.desktop.match.matchpage import MatchPage
+from zesty_veil.desktop.photos import Picture, pictures
+from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.desktop.theme import Surround
+from zesty_veil.errors import VeilError
+from zesty_veil.plan import edits
+from zesty_veil.plan.glow import LEAST_COLOURS
+from zesty_veil.plan.model import Coat, Target
+from zesty_veil.predict.look import Look
+from zesty_veil.services.colours import colour
+from zesty_veil.services.finding import (
     Found,
     Kept,
     Search,
@@ -20,17 +30,7 @@ from zesty_veil.desktop.match.finding import (
     laid,
     target_ribbon,
 )
-from zesty_veil.desktop.match.matchpage import MatchPage
-from zesty_veil.desktop.photos import Picture, pictures
-from zesty_veil.desktop.section.hand import Hand
-from zesty_veil.desktop.section.rackview import RackView
-from zesty_veil.desktop.theme import Surround
-from zesty_veil.errors import VeilError
-from zesty_veil.matchjob import colour
-from zesty_veil.plan import edits
-from zesty_veil.plan.glow import LEAST_COLOURS
-from zesty_veil.plan.model import Coat, Target
-from zesty_veil.predict.look import Look
+from zesty_veil.services.thinnings import Copying, Thinned, Thinnings, copying, thinnings
 
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _NO_TARGET = "No target yet: write a colour above, or keep one on the section with K."

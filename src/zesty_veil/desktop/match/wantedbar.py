@@ -10,8 +10,8 @@ from zesty_veil.advise.match.ramp import MOST_TARGETS
 from zesty_veil.desktop.choice import Choice
 from zesty_veil.desktop.numberbox import CountBox
 from zesty_veil.desktop.plain import Label
-from zesty_veil.matchjob import colour
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
+from zesty_veil.services.colours import colour
 
 _FROM_ANY, _FROM_MEASURED = -1, -2
 _PLAIN: tuple[Primer, ...] = ("white", "grey", "black")

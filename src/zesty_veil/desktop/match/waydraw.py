@@ -7,7 +7,6 @@ import math
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.match.finding import Shown
 from zesty_veil.desktop.section.geometry import Box, Strata, strata
 from zesty_veil.desktop.section.ribbons import colour, draw_ribbon
 from zesty_veil.desktop.section.writing import RIGHT, write
@@ -15,6 +14,7 @@ from zesty_veil.desktop.theme import Surround
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat, coat_name
 from zesty_veil.predict.field import axis
+from zesty_veil.services.finding import Shown
 
 LINE, PAD = 19.0, 9.0
 _RIBBON, _GAP, _FILMS, _GROUND = 17.0, 4.0, 62.0, 7.0

@@ -6,9 +6,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.rack.fitting import Fitted
 from zesty_veil.desktop.rack.paintcard import LargeDrawdown
 from zesty_veil.log.measured import Measured
+from zesty_veil.services.fitting import Fitted
 
 
 class FitResult(QWidget):

@@ -16,7 +16,6 @@ from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.photos import FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PLACES, Place
 from zesty_veil.desktop.rack.drafts import Draft, Drafts
-from zesty_veil.desktop.rack.fitting import Fitted, Fitting, fittings
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
 from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.reading import (
@@ -36,6 +35,7 @@ from zesty_veil.log.photo.reading import Reading
 from zesty_veil.log.racks import Kept
 from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.tool import tools
+from zesty_veil.services.fitting import Fitted, Fitting, fittings
 
 _INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
 _SIMULATED = "Simulated meter, over a card of an invented pot."

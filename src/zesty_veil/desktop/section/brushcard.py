@@ -22,7 +22,6 @@ from zesty_veil.desktop.numberbox import NumberBox
 from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.quiet import WheelGuard, quiet
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
-from zesty_veil.desktop.section.forecast import Drawn
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.mixturerows import MixtureRows
 from zesty_veil.desktop.section.rackview import RackView
@@ -39,6 +38,7 @@ from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
 from zesty_veil.predict.contribution import Contribution
 from zesty_veil.predict.onepass import OnePass
 from zesty_veil.predict.words import change_word
+from zesty_veil.services.forecast import Drawn
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5

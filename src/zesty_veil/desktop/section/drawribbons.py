@@ -6,7 +6,6 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.section.forecast import FLAT
 from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon
 from zesty_veil.desktop.section.scene import Scene
 from zesty_veil.desktop.section.writing import LEFT, MIDDLE, RIGHT, name_rect, rectangle, write
@@ -14,6 +13,7 @@ from zesty_veil.desktop.theme import Surround
 from zesty_veil.light.srgb import decode, encode, srgb
 from zesty_veil.light.value import luminance
 from zesty_veil.paint.laydown import SITES
+from zesty_veil.services.forecast import FLAT
 
 # The line of dE is drawn on a scale that ends no lower than this, so that small misses look small.
 _LEAST_SCALE = 10.0

@@ -12,7 +12,6 @@ from PySide6.QtGui import QGuiApplication
 from zesty_veil.advise.moves import push_ends, smooth_here
 from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.section.forecast import FLAT
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
@@ -23,6 +22,7 @@ from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Plan, Target, coat_name
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.look import Look
+from zesty_veil.services.forecast import FLAT
 
 
 class Moves:

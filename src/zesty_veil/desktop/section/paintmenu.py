@@ -9,10 +9,10 @@ from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QMenu, QWidget
 
 from zesty_veil.desktop.plain import entry
-from zesty_veil.desktop.section.forecast import Swatch
 from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.ribbons import colour
 from zesty_veil.paint.paint import Paint
+from zesty_veil.services.forecast import Swatch
 
 SWATCH = QSize(24, 24)
 _MOST, _A_PART = 90, 40  # paints in one menu before it is parted, and in each part

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zesty_veil.desktop.section.forecast import Forecast
 from zesty_veil.desktop.section.frame import LABEL, Frame, frame
 from zesty_veil.desktop.section.geometry import (
     Grip,
@@ -23,6 +22,7 @@ from zesty_veil.plan.model import Passage
 from zesty_veil.predict.appearance import gain_words
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.words import describe
+from zesty_veil.services.forecast import Forecast
 
 HIDDEN_DE00 = 1.0
 

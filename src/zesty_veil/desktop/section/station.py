@@ -19,7 +19,6 @@ from zesty_veil.desktop.form.stage import Stage
 from zesty_veil.desktop.jobs import NewestWins
 from zesty_veil.desktop.keeping import Keeping
 from zesty_veil.desktop.section.brushcard import BrushCard
-from zesty_veil.desktop.section.forecast import Forecast, Request, forecasts
 from zesty_veil.desktop.section.geometry import Grip
 from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.lookbar import LookBar
@@ -33,6 +32,7 @@ from zesty_veil.desktop.theme import SURROUNDS
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
+from zesty_veil.services.forecast import Forecast, Request, forecasts
 
 _NUDGE_MM = 0.5
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zesty_veil.desktop.section.forecast import Drawn
 from zesty_veil.desktop.section.ribbons import colour, reading_ink
 from zesty_veil.desktop.theme import font
+from zesty_veil.services.forecast import Drawn
 
 
 class CoatSwatch(QWidget):

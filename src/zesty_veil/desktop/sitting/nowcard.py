@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.section.marks import drop_path
 from zesty_veil.desktop.section.ribbons import colour, draw_ribbon
-from zesty_veil.desktop.sitting.telling import Told, ground_of
 from zesty_veil.desktop.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, grey
+from zesty_veil.services.telling import Told, ground_of
 
 _PAD = 18.0
 _DROP = 26.0

@@ -32,7 +32,10 @@ from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.plain import Label
 from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
-from zesty_veil.desktop.sitting.telling import (
+from zesty_veil.errors import VeilError
+from zesty_veil.files import put_aside
+from zesty_veil.plan.model import Plan
+from zesty_veil.services.telling import (
     Beginning,
     Telling,
     Told,
@@ -40,9 +43,6 @@ from zesty_veil.desktop.sitting.telling import (
     pass_of,
     telling,
 )
-from zesty_veil.errors import VeilError
-from zesty_veil.files import put_aside
-from zesty_veil.plan.model import Plan
 
 _TICK_MS = 500
 _LANES = 148  # high at most, in pixels; more lanes are scrolled

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from zesty_veil.cli.report import Asked, as_json, as_text, causes, causes_text, report
 from zesty_veil.errors import InputError
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.log.athand import paints_at_hand
@@ -21,7 +22,6 @@ from zesty_veil.predict.coatsto import coats_to, coats_to_hide, coats_to_solid
 from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.metamerism import match
-from zesty_veil.report import Asked, as_json, as_text, causes, causes_text, report
 
 _MOST_COATS = 200
 

@@ -1,12 +1,10 @@
-"""The command line's exports: a plan in open formats, by the ending of the file's name."""
+"""A plan in open formats, by the ending of the file's name."""
 
 from __future__ import annotations
 
-import argparse
 from collections.abc import Callable
 from pathlib import Path
 
-from zesty_veil.aside import aside
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.steps import steps
 from zesty_veil.errors import InputError
@@ -17,7 +15,7 @@ from zesty_veil.exchange.palette import write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
 from zesty_veil.files import write_atomically
-from zesty_veil.plan.fileformat import file_schema, load
+from zesty_veil.plan.fileformat import file_schema
 from zesty_veil.plan.model import Plan
 
 # By ending, the longest first: what it is, and what makes it.
@@ -41,25 +39,6 @@ FORMATS: dict[str, tuple[str, Callable[[Plan], bytes]]] = {
     ".png": ("ribbons as a picture", lambda plan: write_png(ribbons(plan))),
     ".schema.json": ("the JSON Schema of plans", lambda plan: file_schema()),
 }
-
-
-def export_arguments(job: argparse.ArgumentParser) -> None:
-    """Give a parser the arguments of an export."""
-    job.add_argument("plan", type=Path, metavar="PLAN.veil")
-    endings = "; ".join(f"{ending}: {words}" for ending, (words, _) in FORMATS.items())
-    job.add_argument("-o", "--out", type=Path, required=True, metavar="FILE", help=endings)
-
-
-def exported(chosen: argparse.Namespace) -> str:
-    """Write a plan in the format that the file's name asks for, and say so.
-
-    Raises
-    ------
-    InputError, FileError
-        With one sentence.
-    """
-    write_export(load(chosen.plan, aside), chosen.out)
-    return f"Wrote {chosen.out}\n"
 
 
 def write_export(plan: Plan, path: Path) -> None:

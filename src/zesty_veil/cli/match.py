@@ -3,25 +3,21 @@
 from __future__ import annotations
 
 import argparse
-import math
 from pathlib import Path
 from typing import Any, get_args
 
 import msgspec
-import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.answers import Wish, answers
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import MOST_TARGETS
 from zesty_veil.aside import aside
+from zesty_veil.cli.matchtext import as_json, as_text
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
-from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import LIGHTS
-from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.log.athand import paints_at_hand
-from zesty_veil.matchtext import as_json, as_text
 from zesty_veil.paint.catalogue import catalogue
 from zesty_veil.paint.laydown import Site
 from zesty_veil.paint.paint import Paint
@@ -30,10 +26,9 @@ from zesty_veil.paint.rack import find
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.look import Look
-from zesty_veil.predict.named import named
+from zesty_veil.services.colours import colour
 
 _MOST_RAMP_BYTES = 100_000
-_MOST_LETTERS = 200
 _ANY = "any"
 
 
@@ -104,29 +99,6 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
         raise InputError("--rescue starts from what is there; name one --ground, --on or --plan.")
     *_, last = answers(wish)
     return as_json(wish, last), as_text(wish, last)
-
-
-def colour(words: str) -> Array:
-    """Return the CIELAB of a colour written as #rrggbb, as three numbers L,a,b, or in words.
-
-    Raises
-    ------
-    InputError
-        If it is written otherwise.
-    """
-    if len(words) > _MOST_LETTERS:
-        raise InputError(f"A colour of {len(words)} letters is none; write #rrggbb, or L,a,b.")
-    if words.strip().startswith("#"):
-        return lab_of(parsed(words))
-    if "," not in words:
-        return named(words)
-    try:
-        numbers = [float(piece) for piece in words.split(",")]
-    except ValueError:
-        numbers = []
-    if len(numbers) != 3 or not all(math.isfinite(v) and abs(v) <= 300 for v in numbers):
-        raise InputError(f"'{words}' is no colour; write #rrggbb, or L,a,b as three numbers.")
-    return np.array(numbers)
 
 
 def _lab(words: str) -> tuple[float, float, float]:

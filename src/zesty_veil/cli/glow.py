@@ -21,7 +21,6 @@ from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.light.value import value
 from zesty_veil.log.athand import paints_at_hand
-from zesty_veil.matchjob import colour
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import coat_words
@@ -29,6 +28,7 @@ from zesty_veil.plan.fileformat import load, save
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.words import describe
+from zesty_veil.services.colours import colour
 
 
 def fire_arguments(job: argparse.ArgumentParser) -> None:

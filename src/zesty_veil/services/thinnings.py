@@ -11,13 +11,13 @@ from dataclasses import dataclass
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.desktop.match.finding import Search, Shown
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.model import Coat, Plan, Target
 from zesty_veil.predict.coatsto import RATIOS, coats_to
 from zesty_veil.predict.field import fold, predict
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.services.finding import Search, Shown
 
 # At its own thinning a coat comes to what it is, dE00.
 _ITSELF = 0.01

@@ -13,7 +13,6 @@ import numpy.typing as npt
 from zesty_veil.advise.refined import refined
 from zesty_veil.advise.remark import Remark
 from zesty_veil.advise.remarks import remarks
-from zesty_veil.desktop.form.formpicture import layers, picture
 from zesty_veil.errors import DroppedError
 from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
@@ -34,6 +33,7 @@ from zesty_veil.predict.solid import judged_over, solid_after
 from zesty_veil.predict.squint import along_axis
 from zesty_veil.predict.sure import Sureness, sureness
 from zesty_veil.predict.targets import Missed, missed
+from zesty_veil.services.formpicture import layers, picture
 
 PLACES = 256
 _RIBBON_PLACES = 96

@@ -10,10 +10,10 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.match.answers import Answer, Answers, Wish, answers, weighed
 from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
-from zesty_veil.matchtext import helping_words
 from zesty_veil.paint.catalogue import catalogue
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
@@ -181,3 +181,13 @@ def _why(found: Answers) -> str:
         return ""
     where = f"At {100 * found.where.place:.0f} %: " if found.where is not None else ""
     return " ".join(filter(None, (where + " ".join(found.why.reasons), helping_words(found.why))))
+
+
+def helping_words(reason: WhyNot) -> str:
+    """Return which paint would help most, as a sentence; nothing if none would."""
+    if reason.paint is None:
+        return ""
+    paint, name = reason.paint, reason.paint.name
+    if paint.maker:
+        name += f" ({', '.join((paint.kind, *paint.pigments))})"
+    return f"What would help most: {name}; with it dE {reason.with_paint:.1f}."

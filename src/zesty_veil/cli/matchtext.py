@@ -8,11 +8,11 @@ from typing import Any
 import numpy as np
 
 from zesty_veil.advise.match.answers import Answer, Answers, Wish, in_order
-from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.model import Coat, ground_words
 from zesty_veil.predict.look import on_screen
+from zesty_veil.services.finding import helping_words
 
 
 def as_text(wish: Wish, found: Answers) -> str:
@@ -124,13 +124,3 @@ def _why_text(found: Answers) -> str:
     out = f"Why not nearer{where}: " + " ".join(reason.reasons) + "\n"
     helps = helping_words(reason)
     return out + (f"{helps}\n" if helps else "")
-
-
-def helping_words(reason: WhyNot) -> str:
-    """Return which paint would help most, as a sentence; nothing if none would."""
-    if reason.paint is None:
-        return ""
-    paint, name = reason.paint, reason.paint.name
-    if paint.maker:
-        name += f" ({', '.join((paint.kind, *paint.pigments))})"
-    return f"What would help most: {name}; with it dE {reason.with_paint:.1f}."

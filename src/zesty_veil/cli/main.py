@@ -20,16 +20,19 @@ from zesty_veil import __version__
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.aside import aside
 from zesty_veil.bench.steps import steps
+from zesty_veil.cli.export import export_arguments, exported
+from zesty_veil.cli.glow import fire_arguments, fired, glow_arguments, glowed
+from zesty_veil.cli.log import fit_arguments, fitted, log_arguments, logged, rack_arguments, racked
+from zesty_veil.cli.match import match_arguments, matched
+from zesty_veil.cli.report import as_json, as_text, causes, causes_text, report
+from zesty_veil.cli.schedule import schedule_arguments, scheduled_plan
+from zesty_veil.cli.stack import asked_look, compared, counted, stacked
 from zesty_veil.errors import InputError, VeilError
-from zesty_veil.exportjob import export_arguments, exported
 from zesty_veil.faultlog import write_down
 from zesty_veil.files import write_atomically
-from zesty_veil.glowjob import fire_arguments, fired, glow_arguments, glowed
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.log.prior import CARD_KINDS
-from zesty_veil.logjob import fit_arguments, fitted, log_arguments, logged, rack_arguments, racked
-from zesty_veil.matchjob import match_arguments, matched
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.tool import tools
@@ -39,9 +42,6 @@ from zesty_veil.plan.samples import SAMPLES, sample_bytes
 from zesty_veil.predict.appearance import SURROUNDS
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.look import FINISH_CHOICES
-from zesty_veil.report import as_json, as_text, causes, causes_text, report
-from zesty_veil.schedulejob import schedule_arguments, scheduled_plan
-from zesty_veil.stackjob import asked_look, compared, counted, stacked
 
 _PLACES = 11
 

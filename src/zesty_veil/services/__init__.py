@@ -1,0 +1,1 @@
+"""What window and command line ask for: one frozen request in, answers out; without Qt."""

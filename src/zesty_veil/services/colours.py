@@ -1,0 +1,37 @@
+"""The one parser of colours: as they are written in a field or on the command line."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import lab_of, parsed
+from zesty_veil.predict.named import named
+
+_MOST_LETTERS = 200
+
+
+def colour(words: str) -> Array:
+    """Return the CIELAB of a colour written as #rrggbb, as three numbers L,a,b, or in words.
+
+    Raises
+    ------
+    InputError
+        If it is written otherwise.
+    """
+    if len(words) > _MOST_LETTERS:
+        raise InputError(f"A colour of {len(words)} letters is none; write #rrggbb, or L,a,b.")
+    if words.strip().startswith("#"):
+        return lab_of(parsed(words))
+    if "," not in words:
+        return named(words)
+    try:
+        numbers = [float(piece) for piece in words.split(",")]
+    except ValueError:
+        numbers = []
+    if len(numbers) != 3 or not all(math.isfinite(v) and abs(v) <= 300 for v in numbers):
+        raise InputError(f"'{words}' is no colour; write #rrggbb, or L,a,b as three numbers.")
+    return np.array(numbers)

@@ -186,10 +186,11 @@ def test_a_helper_keeps_little_however_much_there_is_to_keep(job: Callable) -> N
 def test_the_helper_has_no_toolkit() -> None:
     """All that stations give to a helper stands in modules without Qt (or it would be a window)."""
     works = (
-        "section.forecast", "match.finding", "match.besides", "glow.lighting", "sitting.telling",
-        "rack.model", "rack.fitting", "guess.asking", "logbook.foretelling", "apart.helper",
+        "services.forecast", "services.finding", "services.thinnings", "services.lighting",
+        "services.telling", "services.fitting", "services.asking", "services.foretelling",
+        "desktop.rack.model", "desktop.apart.helper",
     )  # fmt: skip
-    words = ";".join(f"import zesty_veil.desktop.{name}" for name in works)
+    words = ";".join(f"import zesty_veil.{name}" for name in works)
     words += ";import zesty_veil.log.lessons, sys; print([m for m in sys.modules if 'PySide' in m])"
     out = subprocess.run([sys.executable, "-c", words], capture_output=True, text=True, check=True)
     assert out.stdout.strip() == "[]"

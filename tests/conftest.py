@@ -14,8 +14,8 @@ from pytestqt.qtbot import QtBot
 
 from driving import opened
 from workshop import hand_laid
-from zesty_veil.desktop.theme import dress
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.memory import keep_freed_memory
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack, find

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 from pytestqt.qtbot import QtBot
 
 from zesty_veil.desktop.section.scene import Scene
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.model import Coat, Plan
 
 

@@ -14,8 +14,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from driving import add_from_rack, scene
-from zesty_veil.desktop.theme import dress
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.model import Passage, Plan
 
 KEY, CTRL, SHIFT = Qt.Key, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier

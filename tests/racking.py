@@ -7,7 +7,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.desktop.rack.rackpage import RackPage
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.paint import Paint
 
 

@@ -16,9 +16,9 @@ from pytestqt.qtbot import QtBot
 
 from apartworks import counting, failing, for_ever, keeping, returning
 from driving import opened
-from zesty_veil.desktop.apart import wire
-from zesty_veil.desktop.apart.link import Helpers, helpers
-from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.session.apart import wire
+from zesty_veil.desktop.session.apart.link import Helpers, helpers
+from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.errors import DroppedError, InputError, VeilError
 from zesty_veil.faultlog import fault_path
 from zesty_veil.paint.rack import demo_rack
@@ -188,7 +188,7 @@ def test_the_helper_has_no_toolkit() -> None:
     works = (
         "services.forecast", "services.finding", "services.thinnings", "services.lighting",
         "services.telling", "services.fitting", "services.asking", "services.foretelling",
-        "desktop.rack.model", "desktop.apart.helper",
+        "desktop.rack.model", "desktop.session.apart.helper",
     )  # fmt: skip
     words = ";".join(f"import zesty_veil.{name}" for name in works)
     words += ";import zesty_veil.log.lessons, sys; print([m for m in sys.modules if 'PySide' in m])"

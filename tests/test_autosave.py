@@ -14,8 +14,8 @@ from PySide6.QtTest import QTest
 
 from conftest import small_plan
 from driving import coats
-from zesty_veil.desktop.autosave import folder, left_behind
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.session.autosave import folder, left_behind
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.fileformat import load, save
 
 DYING_WINDOW = """
@@ -23,7 +23,7 @@ import os, signal, sys
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from pathlib import Path
 from zesty_veil.plan.fileformat import load
 app = QApplication([])

@@ -254,8 +254,8 @@ def test_the_core_runs_where_qt_cannot(plan_file: str) -> None:
         "import sys\n"
         "for name in ('PySide6', 'shiboken6', 'colour', 'scipy'): sys.modules[name] = None\n"
         "from zesty_veil.cli import main as cli\n"
-        "import zesty_veil.services.forecast, zesty_veil.desktop.section.geometry\n"
-        "import zesty_veil.desktop.section.scene, zesty_veil.desktop.recent\n"
+        "import zesty_veil.services.forecast, zesty_veil.desktop.kit.geometry\n"
+        "import zesty_veil.desktop.section.scene, zesty_veil.desktop.session.recent\n"
         f"sys.exit(cli.main(['predict', {plan_file!r}]))"
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)

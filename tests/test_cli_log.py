@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 import cardphoto as camera
 from simulated import card_of, true_paint
 from zesty_veil.cli import main as cli
-from zesty_veil.desktop.start import start
+from zesty_veil.desktop.shell.start import start
 from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.spectra import of_spectrum
 from zesty_veil.log.card import Card, Patch, dump_card, load_card

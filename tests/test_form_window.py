@@ -16,7 +16,7 @@ from conftest import small_plan
 from driving import coats, drag, opened, wheel
 from meshes import ball, box, stl, written
 from zesty_veil.desktop.form.stage import Stage
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.predict.forms.facing import tilt

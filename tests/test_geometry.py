@@ -10,8 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from conftest import small_plan
-from zesty_veil.desktop.section.frame import GUTTER, frame
-from zesty_veil.desktop.section.geometry import (
+from zesty_veil.desktop.kit.frame import GUTTER, frame
+from zesty_veil.desktop.kit.geometry import (
     LEAST_PX,
     Box,
     corners,

@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 from driving import drag, opened
 from workshop import hand_laid
 from zesty_veil.desktop.glow.glowview import GlowView
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed, srgb
 from zesty_veil.plan import edits
 

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 import pytest
 from pytestqt.qtbot import QtBot
 
-from zesty_veil.desktop.jobs import EachInTurn, NewestWins
+from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
 from zesty_veil.errors import FileError, VeilError
 from zesty_veil.faultlog import fault_path
 

@@ -17,7 +17,7 @@ from conftest import small_plan
 from test_log_window import opened as opened_page
 from test_log_window import settle, write
 from zesty_veil.desktop.rack import takings
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.faultlog import fault_path
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks

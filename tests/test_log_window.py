@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 from zesty_veil.desktop.guess.guesspage import GuessPage
 from zesty_veil.desktop.logbook.logpage import LogPage
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.srgb import lab_of
 from zesty_veil.log.guess import Guesses

@@ -17,7 +17,7 @@ from pytestqt.qtbot import QtBot
 from conftest import small_plan
 from driving import coats, flat_ribbon, opened, picture, scene
 from workshop import hand_laid
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Passage, Target

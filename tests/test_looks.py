@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from driving import coats, flat_ribbon, opened, picture, scene
 from workshop import hand_laid
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 
 COPPER = 3
 

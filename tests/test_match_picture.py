@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from driving import drag
 from test_match_window import opened_match
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.picture import WHITE_PAINT, read_along

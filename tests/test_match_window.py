@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 
 from driving import coats, scene
 from zesty_veil.desktop.match.matchview import MatchView
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack, find

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication
 import cardphoto as camera
 from racking import named, opened, settle, take
 from simulated import card_of, true_paint
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.spectra import of_spectrum
 from zesty_veil.log.drawn import Laid, drawn

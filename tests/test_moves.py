@@ -11,7 +11,7 @@ from conftest import small_plan
 from driving import coats, picture, scene
 from workshop import hand_laid
 from zesty_veil.advise.moves import push_ends, smooth_here
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits

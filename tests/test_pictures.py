@@ -12,7 +12,7 @@ import pytest
 from PySide6.QtGui import QColor, QImage
 from PySide6.QtWidgets import QApplication
 
-from zesty_veil.desktop.photos import read_picture
+from zesty_veil.desktop.kit.photos import read_picture
 from zesty_veil.errors import VeilError
 from zesty_veil.exchange.picturefile import head_of
 

@@ -12,8 +12,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from driving import coats
-from zesty_veil.desktop.autosave import folder, left_behind
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.session.autosave import folder, left_behind
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.fileformat import load
 
 HERE = Path(__file__).resolve().parent

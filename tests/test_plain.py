@@ -19,10 +19,10 @@ from pytestqt.qtbot import QtBot
 import zesty_veil.desktop
 from conftest import small_plan
 from driving import opened
-from zesty_veil.desktop.numberbox import CountBox, NumberBox
+from zesty_veil.desktop.kit.numberbox import CountBox, NumberBox
+from zesty_veil.desktop.kit.plain import Label, entry, tip
 from zesty_veil.desktop.pages.sheet import write_sheet
-from zesty_veil.desktop.plain import Label, entry, tip
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Plan

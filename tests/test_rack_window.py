@@ -11,7 +11,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from racking import opened, settle, take
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.drawn import Laid, drawn
 from zesty_veil.paint.rack import demo_rack

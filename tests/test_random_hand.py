@@ -10,8 +10,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox
 
 from driving import drag
-from zesty_veil.desktop.section.geometry import grips
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.kit.geometry import grips
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.check import check_plan
 
 ENDS_THE_WORK = {"leave", "new"}

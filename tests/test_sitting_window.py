@@ -13,8 +13,8 @@ from pytestqt.qtbot import QtBot
 from driving import opened
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.works import Pass
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.sitting.sittingview import SittingView, sitting_path
-from zesty_veil.desktop.window import MainWindow
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import sample
 

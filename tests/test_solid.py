@@ -10,7 +10,7 @@ from PySide6.QtTest import QTest
 
 from zesty_veil.bench.amounts import wet_ul
 from zesty_veil.bench.steps import steps
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.log.drawn import Laid, drawn
 from zesty_veil.paint.paint import CLEAR, Paint

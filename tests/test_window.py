@@ -21,10 +21,10 @@ from driving import (
     scene,
     wheel,
 )
+from zesty_veil.desktop.kit.geometry import grips
 from zesty_veil.desktop.section import view as section_view
 from zesty_veil.desktop.section.draw import label_box
-from zesty_veil.desktop.section.geometry import grips
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import load
 

@@ -18,9 +18,9 @@ from driving import (
     coats,
     scene,
 )
-from zesty_veil.desktop.exporting import FILTER
-from zesty_veil.desktop.recent import recent
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.session.recent import recent
+from zesty_veil.desktop.shell.exporting import FILTER
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import PlanFileError
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import load, save

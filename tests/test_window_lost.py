@@ -16,11 +16,11 @@ from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
 from driving import coats, opened
-from zesty_veil.desktop import exporting
-from zesty_veil.desktop.autosave import folder, left_behind
-from zesty_veil.desktop.recent import recent, remember
-from zesty_veil.desktop.theme import font
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.session.autosave import folder, left_behind
+from zesty_veil.desktop.session.recent import recent, remember
+from zesty_veil.desktop.shell import exporting
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits

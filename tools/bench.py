@@ -75,8 +75,8 @@ OUR_WINDOW = """
 import sys
 from PySide6.QtWidgets import QApplication
 from PySide6.QtCore import QTimer
-from zesty_veil.desktop.theme import dress
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.samples import sample
 app = QApplication([]); dress(app); window = MainWindow(sample("glasswright")); window.show()
 view = window.station.view

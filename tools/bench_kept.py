@@ -14,7 +14,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 from scipy.optimize import least_squares
 
-from zesty_veil.desktop.theme import dress
+from zesty_veil.desktop.kit.theme import dress
 from zesty_veil.log.fit import fit
 from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.learn import learnt

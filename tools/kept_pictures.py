@@ -12,9 +12,9 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from zesty_veil.desktop.keeping import Keeping
-from zesty_veil.desktop.photos import thumbnail
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.kit.photos import thumbnail
+from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.record import Conditions, Record, Seen
 from zesty_veil.plan.samples import sample

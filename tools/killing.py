@@ -144,7 +144,7 @@ _WINDOW = """
 import os, sys, time
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan import edits
 from zesty_veil.plan.samples import sample
 app = QApplication([])

@@ -21,8 +21,8 @@ from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.steps import steps
 from zesty_veil.cli.match import _ramp
-from zesty_veil.desktop import recent
-from zesty_veil.desktop.photos import read_picture
+from zesty_veil.desktop.kit.photos import read_picture
+from zesty_veil.desktop.session import recent
 from zesty_veil.errors import DroppedError
 from zesty_veil.exchange.cardfile import patches_of, read_samples
 from zesty_veil.exchange.cgats import write_cgats

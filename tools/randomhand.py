@@ -93,9 +93,9 @@ class Hand:
         from PySide6.QtCore import QTimer  # noqa: PLC0415
         from PySide6.QtWidgets import QApplication, QFileDialog  # noqa: PLC0415
 
-        from zesty_veil.desktop.apart.link import helpers  # noqa: PLC0415
-        from zesty_veil.desktop.theme import dress  # noqa: PLC0415
-        from zesty_veil.desktop.window import MainWindow  # noqa: PLC0415
+        from zesty_veil.desktop.kit.theme import dress  # noqa: PLC0415
+        from zesty_veil.desktop.session.apart.link import helpers  # noqa: PLC0415
+        from zesty_veil.desktop.shell.window import MainWindow  # noqa: PLC0415
         from zesty_veil.memory import keep_freed_memory, let_the_window_breathe  # noqa: PLC0415
         from zesty_veil.plan.samples import sample  # noqa: PLC0415
 

@@ -21,8 +21,8 @@ from PySide6.QtWidgets import QApplication
 from figure import figure, save_stl
 from kept_pictures import SIZE, shoot_kept
 from zesty_veil.desktop.form.formstage import lengthened
-from zesty_veil.desktop.theme import dress
-from zesty_veil.desktop.window import MainWindow
+from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Axis, Plan, Target

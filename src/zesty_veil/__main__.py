@@ -17,7 +17,7 @@ def main() -> int:
 
 def _window(chosen: argparse.Namespace) -> int:
     # Qt is imported only when a window is wanted: the other jobs must run where Qt cannot.
-    from zesty_veil.desktop.start import start  # noqa: PLC0415
+    from zesty_veil.desktop.shell.start import start  # noqa: PLC0415
 
     return start(chosen)
 

@@ -7,7 +7,7 @@ import argparse
 import msgspec
 import numpy as np
 
-from zesty_veil.desktop.photos import read_picture
+from zesty_veil.desktop.kit.photos import read_picture
 from zesty_veil.files import write_atomically
 from zesty_veil.log.card import Card, check_card, dump_card
 from zesty_veil.log.photo.reading import Reading, read_photograph

@@ -6,7 +6,6 @@ from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 
-from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.handles import (
     Handles,
@@ -16,8 +15,9 @@ from zesty_veil.desktop.form.handles import (
     held_to_square,
     nozzle_at,
 )
-from zesty_veil.desktop.section.hand import Hand
-from zesty_veil.desktop.theme import font, grey
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.theme import font, grey
+from zesty_veil.desktop.session.document import Document
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import with_nozzles

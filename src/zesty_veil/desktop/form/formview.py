@@ -8,7 +8,7 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.theme import SURROUNDS, Surround
+from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 
 
 def image_of(pixels: npt.NDArray[np.uint8] | None) -> QImage | None:

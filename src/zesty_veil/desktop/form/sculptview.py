@@ -12,9 +12,9 @@ from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.form.formview import image_of
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.plain import Label, tip
-from zesty_veil.desktop.theme import SURROUNDS, Surround, font
+from zesty_veil.desktop.kit.plain import Label, tip
+from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, font
+from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.exchange.sculptjob import Opened, opening
 from zesty_veil.services.turning import Pose, Turned, Turner, Turning
 

@@ -9,19 +9,19 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFileDialog, QStackedWidget, QWidget
 
-from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formstage import FormStage, lengthened
 from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.guess.guesspage import GuessPage
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.logbook.logpage import LogPage
 from zesty_veil.desktop.match.matchview import MatchView
-from zesty_veil.desktop.page import Page
 from zesty_veil.desktop.rack.rackpage import RackPage
-from zesty_veil.desktop.section.hand import Hand
+from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.sitting.sittingview import SittingView
-from zesty_veil.desktop.theme import Surround
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import with_nozzles
 from zesty_veil.plan.model import FORM_NAMES, Axis, Plan, Sculpt

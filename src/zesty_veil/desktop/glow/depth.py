@@ -11,9 +11,9 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
 from zesty_veil.advise.lights import AWAY_VALUE, GAP_VALUES
-from zesty_veil.desktop.plain import tip
-from zesty_veil.desktop.section.writing import LEFT, RIGHT, write
-from zesty_veil.desktop.theme import EDGE, QUIET, TEXT, grey
+from zesty_veil.desktop.kit.plain import tip
+from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, grey
+from zesty_veil.desktop.kit.writing import LEFT, RIGHT, write
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import srgb

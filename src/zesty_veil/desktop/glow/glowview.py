@@ -14,21 +14,21 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.advise.fire import SCHOOLS as FLAMES
 from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_LIMITS, glow_now
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.glow.depth import Depth
 from zesty_veil.desktop.glow.ladder import Ladder
 from zesty_veil.desktop.glow.lightview import LightView
 from zesty_veil.desktop.glow.notes import Notes
-from zesty_veil.desktop.glow.numbersrow import NumbersRow
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.page import Page
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.quiet import quiet
-from zesty_veil.desktop.section.hand import Hand
-from zesty_veil.desktop.section.rackview import RackView
-from zesty_veil.desktop.theme import Surround
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.numbersrow import NumbersRow
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.quiet import quiet
+from zesty_veil.desktop.kit.theme import Surround
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.glow import Glow, Place3, Surface
 from zesty_veil.services.lighting import Asked, Found, Painting, Seen, lighting, painting

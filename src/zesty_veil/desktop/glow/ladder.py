@@ -8,9 +8,9 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
-from zesty_veil.desktop.section.ribbons import colour, reading_ink
-from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, write
-from zesty_veil.desktop.theme import EDGE, STRONG, TEXT, WELL, grey
+from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.desktop.kit.theme import EDGE, STRONG, TEXT, WELL, grey
+from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 

@@ -16,8 +16,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.section.writing import write
-from zesty_veil.desktop.theme import SURROUNDS, Surround, grey
+from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, grey
+from zesty_veil.desktop.kit.writing import write
 from zesty_veil.plan.glow import Place3
 
 # The view reaches this far beyond the middle, in half widths of the form.

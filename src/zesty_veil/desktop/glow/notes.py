@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem
 
 from zesty_veil.advise.glow.warnings import Warned
-from zesty_veil.desktop.plain import tip
+from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.plan.model import Plan
 
 _HEIGHT = 96

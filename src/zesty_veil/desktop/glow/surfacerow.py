@@ -7,10 +7,10 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.glow.numbersrow import number
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numbersrow import number
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.glow import Glow, Surface

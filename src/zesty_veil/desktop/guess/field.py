@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.section.ribbons import colour, reading_ink
-from zesty_veil.desktop.theme import SURROUNDS, font, grey
+from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.guess import CHOICES, Question
 from zesty_veil.plan.model import ground_words

@@ -7,13 +7,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
-from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.guess.field import GuessField
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.keeping import Keeping
-from zesty_veil.desktop.page import Page
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.theme import font
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.keeping import Keeping
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.log.guess import Guesses, Question, tally
 from zesty_veil.log.judge import apart

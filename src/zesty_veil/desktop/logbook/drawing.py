@@ -8,8 +8,8 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.section.ribbons import colour
-from zesty_veil.desktop.theme import EDGE, QUIET, TEXT, font, grey
+from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, font, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.judge import Apart, Point
 from zesty_veil.log.record import Seen

@@ -20,13 +20,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.glow.numbersrow import number
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.kit.numbersrow import number
+from zesty_veil.desktop.kit.photos import FILTER, Picture, pictures, thumbnail
+from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.logbook.pickview import PickView
 from zesty_veil.desktop.logbook.rowfields import RowFields
-from zesty_veil.desktop.photos import FILTER, Picture, pictures, thumbnail
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.keeping import Keeping
 from zesty_veil.errors import VeilError
 from zesty_veil.light.picture import Point
 from zesty_veil.log.colourwords import colour_of

@@ -19,15 +19,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.jobs import EachInTurn, NewestWins
-from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.searchline import search_line
 from zesty_veil.desktop.logbook.entryview import EntryView
 from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
-from zesty_veil.desktop.page import Page
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.searchline import search_line
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
+from zesty_veil.desktop.session.keeping import Keeping
 from zesty_veil.exchange.logfile import write_log
 from zesty_veil.log.judge import Point
 from zesty_veil.log.logbook import Line, Logbook, Removed, photograph_path

@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.photos import Picture, fitted
-from zesty_veil.desktop.theme import SURROUNDS, font, grey
+from zesty_veil.desktop.kit.photos import Picture, fitted
+from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.picture import Point, read_along
 
 

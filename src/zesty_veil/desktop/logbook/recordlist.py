@@ -11,7 +11,7 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.theme import (
+from zesty_veil.desktop.kit.theme import (
     EDGE,
     ON_STRONG,
     PRESSED,

@@ -16,11 +16,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.kit.photos import Picture, read_picture
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.theme import QUIET, RAISED, font, grey
 from zesty_veil.desktop.logbook.drawing import ROW_H, draw_seen, draw_trend
-from zesty_veil.desktop.photos import Picture, read_picture
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.theme import QUIET, RAISED, font, grey
+from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.log.judge import Point, apart
 from zesty_veil.log.record import Record
 

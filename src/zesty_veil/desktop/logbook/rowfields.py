@@ -9,12 +9,12 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.glow.numbersrow import number
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.quiet import quiet
-from zesty_veil.desktop.section.ribbons import colour
-from zesty_veil.desktop.theme import PRESSED, QUIET, grey
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numbersrow import number
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.quiet import quiet
+from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.theme import PRESSED, QUIET, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.model import Plan

@@ -8,10 +8,10 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.marks import draw_tally
+from zesty_veil.desktop.kit.theme import EDGE, ON_STRONG, STRONG, TEXT, WELL, font, grey
+from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
 from zesty_veil.desktop.match.wayslist import marks
-from zesty_veil.desktop.section.marks import draw_tally
-from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, write
-from zesty_veil.desktop.theme import EDGE, ON_STRONG, STRONG, TEXT, WELL, font, grey
 from zesty_veil.services.finding import Shown
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 40.0, 8.0, 30.0, 46.0

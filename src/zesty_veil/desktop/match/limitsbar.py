@@ -7,10 +7,10 @@ from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from zesty_veil.advise.match.limits import MOST_COATS, USUAL_TOOLS, Limits
-from zesty_veil.desktop.numberbox import CountBox
-from zesty_veil.desktop.plain import Label, entry
-from zesty_veil.desktop.section.paintmenu import empty, in_parts, paint_icon
-from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.desktop.kit.numberbox import CountBox
+from zesty_veil.desktop.kit.paintmenu import empty, in_parts, paint_icon
+from zesty_veil.desktop.kit.plain import Label, entry
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.check import MOST_PASSES

@@ -14,15 +14,15 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.match.compare import ComparePlot
 from zesty_veil.desktop.match.limitsbar import LimitsBar
 from zesty_veil.desktop.match.pictureview import PictureView
 from zesty_veil.desktop.match.thinningtable import ThinningTable
 from zesty_veil.desktop.match.wantedbar import WantedBar
 from zesty_veil.desktop.match.wayslist import WaysList
-from zesty_veil.desktop.page import Page
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.desktop.session.rackview import RackView
 
 _BESIDE = 344
 _DONE = 1000

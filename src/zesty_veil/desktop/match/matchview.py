@@ -9,13 +9,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.jobs import NewestWins
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.photos import Picture, pictures
+from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.match.matchpage import MatchPage
-from zesty_veil.desktop.photos import Picture, pictures
-from zesty_veil.desktop.section.hand import Hand
-from zesty_veil.desktop.section.rackview import RackView
-from zesty_veil.desktop.theme import Surround
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.plan import edits
 from zesty_veil.plan.glow import LEAST_COLOURS

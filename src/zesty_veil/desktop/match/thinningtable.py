@@ -8,9 +8,9 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.section.marks import draw_tally
-from zesty_veil.desktop.section.writing import write
-from zesty_veil.desktop.theme import EDGE, QUIET, TEXT, WELL, grey
+from zesty_veil.desktop.kit.marks import draw_tally
+from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, WELL, grey
+from zesty_veil.desktop.kit.writing import write
 from zesty_veil.plan.model import Coat, mixture_words
 from zesty_veil.services.thinnings import Thinned
 

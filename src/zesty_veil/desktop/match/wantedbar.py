@@ -7,9 +7,9 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.advise.match.ramp import MOST_TARGETS
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.numberbox import CountBox
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numberbox import CountBox
+from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
 from zesty_veil.services.colours import colour
 

@@ -7,10 +7,10 @@ import math
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.section.geometry import Box, Strata, strata
-from zesty_veil.desktop.section.ribbons import colour, draw_ribbon
-from zesty_veil.desktop.section.writing import RIGHT, write
-from zesty_veil.desktop.theme import Surround
+from zesty_veil.desktop.kit.geometry import Box, Strata, strata
+from zesty_veil.desktop.kit.ribbons import colour, draw_ribbon
+from zesty_veil.desktop.kit.theme import Surround
+from zesty_veil.desktop.kit.writing import RIGHT, write
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat, coat_name
 from zesty_veil.predict.field import axis

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, font
+from zesty_veil.desktop.kit.writing import write
 from zesty_veil.desktop.match.waydraw import costs, draw_way, height, layout
-from zesty_veil.desktop.section.writing import write
-from zesty_veil.desktop.theme import SURROUNDS, Surround, font
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import coat_name
 from zesty_veil.services.finding import Kept, Shown

@@ -8,8 +8,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.bench.card import PASSES
-from zesty_veil.desktop.section.ribbons import colour, reading_ink
-from zesty_veil.desktop.theme import EDGE, QUIET, STRONG, TEXT, font, grey
+from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.desktop.kit.theme import EDGE, QUIET, STRONG, TEXT, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.card import Backing, Patch

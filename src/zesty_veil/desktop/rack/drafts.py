@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from zesty_veil.desktop.photos import Picture
+from zesty_veil.desktop.kit.photos import Picture
 from zesty_veil.log.card import Card, Patch
 
 _MOST = 8  # a photograph among them may take some tens of megabytes

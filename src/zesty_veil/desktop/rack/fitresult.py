@@ -5,7 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.rack.paintcard import LargeDrawdown
 from zesty_veil.log.measured import Measured
 from zesty_veil.services.fitting import Fitted

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, WELL, font, grey
 from zesty_veil.desktop.rack.model import Shown
-from zesty_veil.desktop.section.ribbons import colour
-from zesty_veil.desktop.theme import EDGE, QUIET, RAISED, STRONG, TEXT, WELL, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.log.racks import Kept
 

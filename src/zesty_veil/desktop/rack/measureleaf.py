@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.rack.cardview import CardView
 from zesty_veil.desktop.rack.fitresult import FitResult
 from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.paintform import PaintForm
 from zesty_veil.desktop.rack.photoview import PhotoView
-from zesty_veil.desktop.theme import font
 
 
 class MeasureLeaf(QWidget):

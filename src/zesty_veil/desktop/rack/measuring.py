@@ -10,10 +10,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.kit.photos import FILTER, Picture
 from zesty_veil.desktop.pages.testcard import write_card
-from zesty_veil.desktop.photos import FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PLACES, Place
 from zesty_veil.desktop.rack.drafts import Draft, Drafts
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
@@ -24,6 +22,8 @@ from zesty_veil.desktop.rack.reading import (
     measurements,
     photographs,
 )
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.keeping import Keeping
 from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
 from zesty_veil.log.card import Card, Patch, Source

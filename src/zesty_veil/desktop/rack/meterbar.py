@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.errors import VeilError
 from zesty_veil.log.meter import Meter
 

@@ -15,9 +15,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.theme import QUIET, font, grey
 from zesty_veil.desktop.rack.grid import draw_drawdown
-from zesty_veil.desktop.theme import QUIET, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.log.drawn import Drawn, Near
 from zesty_veil.log.racks import STATUSES, Kept

@@ -7,10 +7,10 @@ from typing import get_args
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QWidget
 
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.glow.numbersrow import number
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numbersrow import number
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.log.card import Card, Patch, Source
 from zesty_veil.log.prior import UNFIT
 from zesty_veil.optics.surface import FINISHES

@@ -15,8 +15,8 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.photos import fitted
-from zesty_veil.desktop.theme import SURROUNDS, font, grey
+from zesty_veil.desktop.kit.photos import fitted
+from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.log.photo.reading import Reading
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.glow.numbersrow import number
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.quiet import quiet
-from zesty_veil.desktop.searchline import search_line
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numbersrow import number
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.quiet import quiet
+from zesty_veil.desktop.kit.searchline import search_line
 from zesty_veil.log.drawn import ORDERS, Laid
 from zesty_veil.log.racks import STATUSES, Rack
 from zesty_veil.paint.mixture import THINNERS, Mixture

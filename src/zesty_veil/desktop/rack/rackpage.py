@@ -18,16 +18,16 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.keeping import Desk, Keeping
-from zesty_veil.desktop.page import Page
+from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.rack.grid import RackGrid
 from zesty_veil.desktop.rack.measuring import MeasureView
 from zesty_veil.desktop.rack.model import Asked, Beside, Known, Shown, beside, showing
 from zesty_veil.desktop.rack.paintcard import PaintCard
 from zesty_veil.desktop.rack.rackbar import RackBar
 from zesty_veil.desktop.rack.takings import Takings
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.keeping import Desk, Keeping
 from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import Kept, Rack, free_name
 from zesty_veil.paint.mixture import Mixture

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from zesty_veil.desktop.photos import Picture, read_picture
+from zesty_veil.desktop.kit.photos import Picture, read_picture
 from zesty_veil.exchange.cardfile import patches_of, percent_words, read_samples
 from zesty_veil.light.grid import Array
 from zesty_veil.light.picture import Pixels

@@ -8,8 +8,8 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from zesty_veil.desktop.jobs import EachInTurn
-from zesty_veil.desktop.keeping import Desk, Keeping
+from zesty_veil.desktop.session.jobs import EachInTurn
+from zesty_veil.desktop.session.keeping import Desk, Keeping
 from zesty_veil.errors import DroppedError
 from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.log.racks import Rack, free_name

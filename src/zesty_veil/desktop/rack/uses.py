@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from zesty_veil.desktop.recent import recent
+from zesty_veil.desktop.session.recent import recent
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.fileformat import load

@@ -18,17 +18,17 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.numberbox import NumberBox
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.quiet import WheelGuard, quiet
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.numberbox import NumberBox
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
+from zesty_veil.desktop.kit.swatch import CoatSwatch
+from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
-from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.mixturerows import MixtureRows
-from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.scene import HIDDEN_DE00
 from zesty_veil.desktop.section.strokerow import StrokeRow
-from zesty_veil.desktop.section.swatch import CoatSwatch
-from zesty_veil.desktop.theme import font
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.tool import tools

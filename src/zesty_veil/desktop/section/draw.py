@@ -6,19 +6,19 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
 
-from zesty_veil.desktop.section.drawribbons import draw_readings
-from zesty_veil.desktop.section.frame import LABEL, MARGIN
-from zesty_veil.desktop.section.geometry import Box, grips
-from zesty_veil.desktop.section.marks import (
+from zesty_veil.desktop.kit.frame import LABEL, MARGIN
+from zesty_veil.desktop.kit.geometry import Box, grips
+from zesty_veil.desktop.kit.marks import (
     draw_end_grip,
     draw_tally,
     draw_toe_grip,
     tally_width,
 )
-from zesty_veil.desktop.section.ribbons import colour, draw_ribbon, reading_ink
+from zesty_veil.desktop.kit.ribbons import colour, draw_ribbon, reading_ink
+from zesty_veil.desktop.kit.theme import Surround, font
+from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, name_rect, rectangle, write
+from zesty_veil.desktop.section.drawribbons import draw_readings
 from zesty_veil.desktop.section.scene import Scene
-from zesty_veil.desktop.section.writing import MIDDLE, RIGHT, name_rect, rectangle, write
-from zesty_veil.desktop.theme import Surround, font
 from zesty_veil.plan.model import coat_name, ground_words, thinning_words
 
 # Labels closer than this would run into each other.

@@ -6,10 +6,10 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.section.ribbons import colour, draw_harsh, draw_ribbon
+from zesty_veil.desktop.kit.ribbons import colour, draw_harsh, draw_ribbon
+from zesty_veil.desktop.kit.theme import Surround
+from zesty_veil.desktop.kit.writing import LEFT, MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.section.scene import Scene
-from zesty_veil.desktop.section.writing import LEFT, MIDDLE, RIGHT, name_rect, rectangle, write
-from zesty_veil.desktop.theme import Surround
 from zesty_veil.light.srgb import decode, encode, srgb
 from zesty_veil.light.value import luminance
 from zesty_veil.paint.laydown import SITES

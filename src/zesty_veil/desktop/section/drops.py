@@ -8,8 +8,8 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QWidget
 
-from zesty_veil.desktop.section.marks import draw_tally, drop_path, tally_width
-from zesty_veil.desktop.theme import TEXT, font, grey
+from zesty_veil.desktop.kit.marks import draw_tally, drop_path, tally_width
+from zesty_veil.desktop.kit.theme import TEXT, font, grey
 
 _DROP = 19.0
 _STEP = 14.0

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.quiet import quiet
-from zesty_veil.desktop.section.paintmenu import PaintMenu
-from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.desktop.kit.paintmenu import PaintMenu
+from zesty_veil.desktop.kit.quiet import quiet
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits

@@ -7,12 +7,12 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QPushButton, QToolButton, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.plain import entry, tip
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.paintmenu import SWATCH, PaintMenu, paint_icon
+from zesty_veil.desktop.kit.plain import entry, tip
+from zesty_veil.desktop.kit.ribbons import colour
 from zesty_veil.desktop.section.drops import Counter, drops_counter
-from zesty_veil.desktop.section.hand import Hand
-from zesty_veil.desktop.section.paintmenu import SWATCH, PaintMenu, paint_icon
-from zesty_veil.desktop.section.rackview import RackView
-from zesty_veil.desktop.section.ribbons import colour
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Plan, coat_name

@@ -11,10 +11,10 @@ from PySide6.QtGui import QGuiApplication
 
 from zesty_veil.advise.moves import push_ends, smooth_here
 from zesty_veil.advise.remark import Remark
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.section.hand import Hand
-from zesty_veil.desktop.section.rackview import RackView
+from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.section.view import SectionView
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.plan import edits
 from zesty_veil.plan.clipboard import coat_text, paste_coat

@@ -13,8 +13,8 @@ from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.paint.mixture import Mixture
 
 if TYPE_CHECKING:
-    from zesty_veil.desktop.document import Document
     from zesty_veil.desktop.section.station import SectionStation
+    from zesty_veil.desktop.session.document import Document
 
 
 def add_pages(station: SectionStation, document: Document) -> None:

@@ -20,14 +20,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
-from zesty_veil.desktop.numberbox import NumberBox
-from zesty_veil.desktop.plain import Label, tip
-from zesty_veil.desktop.quiet import WheelGuard, quiet
-from zesty_veil.desktop.section.ribbons import draw_ribbon
-from zesty_veil.desktop.theme import ON_STRONG, STRONG, TEXT, font, grey
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numberbox import NumberBox
+from zesty_veil.desktop.kit.plain import Label, tip
+from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
+from zesty_veil.desktop.kit.ribbons import draw_ribbon
+from zesty_veil.desktop.kit.theme import ON_STRONG, STRONG, TEXT, font, grey
+from zesty_veil.desktop.session.document import Document
 from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.primer import PLAIN, PRIMERS

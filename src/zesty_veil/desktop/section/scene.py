@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zesty_veil.desktop.section.frame import LABEL, Frame, frame
-from zesty_veil.desktop.section.geometry import (
+from zesty_veil.desktop.kit.frame import LABEL, Frame, frame
+from zesty_veil.desktop.kit.geometry import (
     Grip,
     Strata,
     body_height,

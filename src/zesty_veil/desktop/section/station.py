@@ -13,22 +13,22 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.advise.remark import Remark
-from zesty_veil.desktop.document import Document
 from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.stage import Stage
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.kit.geometry import Grip
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.theme import SURROUNDS
 from zesty_veil.desktop.section.brushcard import BrushCard
-from zesty_veil.desktop.section.geometry import Grip
-from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.looks import Looks
 from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.pages import add_pages
 from zesty_veil.desktop.section.passages import PassagesPanel
-from zesty_veil.desktop.section.rackview import RackView
 from zesty_veil.desktop.section.view import SectionView
-from zesty_veil.desktop.theme import SURROUNDS
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand

@@ -6,8 +6,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
-from zesty_veil.desktop.numberbox import NumberBox
-from zesty_veil.desktop.quiet import WheelGuard, quiet
+from zesty_veil.desktop.kit.numberbox import NumberBox
+from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import LEAST_COVER

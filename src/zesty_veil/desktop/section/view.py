@@ -15,12 +15,12 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.geometry import Grip, grip_at
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 from zesty_veil.desktop.section.draw import draw_moving, draw_paint, label_box
 from zesty_veil.desktop.section.drawribbons import draw_ribbons
-from zesty_veil.desktop.section.geometry import Grip, grip_at
-from zesty_veil.desktop.section.hand import Hand
 from zesty_veil.desktop.section.scene import Scene, build
-from zesty_veil.desktop.theme import SURROUNDS, Surround
 from zesty_veil.services.forecast import Forecast
 
 _DRAG_FROM_PX = 4

@@ -7,9 +7,9 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.section.marks import drop_path
-from zesty_veil.desktop.section.ribbons import colour, draw_ribbon
-from zesty_veil.desktop.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, grey
+from zesty_veil.desktop.kit.marks import drop_path
+from zesty_veil.desktop.kit.ribbons import colour, draw_ribbon
+from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, grey
 from zesty_veil.services.telling import Told, ground_of
 
 _PAD = 18.0

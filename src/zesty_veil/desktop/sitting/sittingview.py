@@ -24,12 +24,12 @@ from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.works import MOST_FIGURES
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.glow.numbersrow import number
-from zesty_veil.desktop.jobs import NewestWins
-from zesty_veil.desktop.numberbox import CountBox
-from zesty_veil.desktop.page import Page
-from zesty_veil.desktop.plain import Label
+from zesty_veil.desktop.kit.numberbox import CountBox
+from zesty_veil.desktop.kit.numbersrow import number
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
 from zesty_veil.errors import VeilError

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zesty_veil.desktop.section.ribbons import colour, reading_ink
-from zesty_veil.desktop.theme import font
+from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.desktop.kit.theme import font
 from zesty_veil.services.forecast import Drawn
 
 

@@ -19,7 +19,7 @@ from pathlib import Path
 from platformdirs import user_state_path
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zesty_veil.desktop.document import Document
+from zesty_veil.desktop.session.document import Document
 from zesty_veil.errors import FileError, PlanFileError
 from zesty_veil.faultlog import told
 from zesty_veil.files import make_private, put_aside, write_atomically

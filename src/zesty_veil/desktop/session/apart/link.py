@@ -16,7 +16,7 @@ from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any, Literal
 
-from zesty_veil.desktop.apart.wire import Kind, WindowEnd, framed, unframed
+from zesty_veil.desktop.session.apart.wire import Kind, WindowEnd, framed, unframed
 from zesty_veil.errors import VeilError
 from zesty_veil.faultlog import told
 
@@ -69,7 +69,7 @@ class Link:
         with ours, theirs:
             # -P: a module beside a plan in the current folder must not be run for ours.
             self.process = subprocess.Popen(
-                [sys.executable, "-P", "-m", "zesty_veil.desktop.apart.helper",
+                [sys.executable, "-P", "-m", "zesty_veil.desktop.session.apart.helper",
                  str(theirs.fileno())],
                 pass_fds=(theirs.fileno(),), stdin=subprocess.DEVNULL,
             )  # fmt: skip

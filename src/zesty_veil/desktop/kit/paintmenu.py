@@ -8,9 +8,9 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QMenu, QWidget
 
-from zesty_veil.desktop.plain import entry
-from zesty_veil.desktop.section.rackview import RackView
-from zesty_veil.desktop.section.ribbons import colour
+from zesty_veil.desktop.kit.plain import entry
+from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
 

@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
-from zesty_veil.desktop.keys import KEYS
-from zesty_veil.desktop.plain import entry, tip
-from zesty_veil.desktop.recent import recent
+from zesty_veil.desktop.kit.plain import entry, tip
+from zesty_veil.desktop.session.recent import recent
+from zesty_veil.desktop.shell.keys import KEYS
 
 if TYPE_CHECKING:
-    from zesty_veil.desktop.window import MainWindow
+    from zesty_veil.desktop.shell.window import MainWindow
 
 # While a sculpt is turned, keys are for that; only these still act on the plan.
 _ALWAYS = ("new", "open", "save", "save as", "steps", "leave", "keys")

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QColor, QFontMetricsF, QPainter
 
-from zesty_veil.desktop.section.frame import MARGIN
-from zesty_veil.desktop.section.geometry import Box
-from zesty_veil.desktop.theme import font
+from zesty_veil.desktop.kit.frame import MARGIN
+from zesty_veil.desktop.kit.geometry import Box
+from zesty_veil.desktop.kit.theme import font
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter

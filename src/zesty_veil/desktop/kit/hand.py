@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.section.geometry import Grip
+from zesty_veil.desktop.kit.geometry import Grip
+from zesty_veil.desktop.session.document import Document
 from zesty_veil.errors import VeilError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits

@@ -5,10 +5,10 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QWidget
 
-from zesty_veil.desktop.choice import Choice
-from zesty_veil.desktop.numberbox import CountBox, NumberBox
-from zesty_veil.desktop.plain import Label
-from zesty_veil.desktop.quiet import quiet
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numberbox import CountBox, NumberBox
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow
 
 

@@ -1,6 +1,6 @@
 """The helper process: computes what the window asks for, and ends when the window does.
 
-    python -P -m zesty_veil.desktop.apart.helper FD
+    python -P -m zesty_veil.desktop.session.apart.helper FD
 
 FD is an open socket to the window. No Qt here.
 """
@@ -19,7 +19,7 @@ from importlib import import_module
 from multiprocessing.connection import Connection
 from typing import Any
 
-from zesty_veil.desktop.apart.wire import HelperEnd, Kind, framed, unframed
+from zesty_veil.desktop.session.apart.wire import HelperEnd, Kind, framed, unframed
 from zesty_veil.faultlog import told
 from zesty_veil.kept import room
 from zesty_veil.memory import give_back, keep_freed_memory

@@ -9,10 +9,10 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zesty_veil.desktop.autosave import Autosave, forget, recovered
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.messageline import Answer, MessageLine
-from zesty_veil.desktop.recent import remember
+from zesty_veil.desktop.kit.messageline import Answer, MessageLine
+from zesty_veil.desktop.session.autosave import Autosave, forget, recovered
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.recent import remember
 from zesty_veil.errors import VeilError, WrittenElsewhereError
 from zesty_veil.plan.fileformat import SUFFIX, carried_over
 from zesty_veil.plan.model import Plan

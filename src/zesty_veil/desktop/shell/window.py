@@ -9,15 +9,15 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.autosave import Autosave
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.exporting import Exporter
-from zesty_veil.desktop.filework import FILTER, FileWork, file_name
-from zesty_veil.desktop.keeping import Keeping
-from zesty_veil.desktop.menus import Menus
-from zesty_veil.desktop.messageline import MessageLine
-from zesty_veil.desktop.planstrip import PlanStrip
+from zesty_veil.desktop.kit.messageline import MessageLine
 from zesty_veil.desktop.section.station import SectionStation
+from zesty_veil.desktop.session.autosave import Autosave
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.shell.exporting import Exporter
+from zesty_veil.desktop.shell.filework import FILTER, FileWork, file_name
+from zesty_veil.desktop.shell.menus import Menus
+from zesty_veil.desktop.shell.planstrip import PlanStrip
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan

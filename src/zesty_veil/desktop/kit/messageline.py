@@ -9,8 +9,8 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.advise.remark import Remark
-from zesty_veil.desktop.plain import Label, entry, tip
-from zesty_veil.desktop.theme import font
+from zesty_veil.desktop.kit.plain import Label, entry, tip
+from zesty_veil.desktop.kit.theme import font
 
 _REST = (
     "Drag a coat, its ends or its feathers.  Wheel or + and −: passes.  "

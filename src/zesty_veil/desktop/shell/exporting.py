@@ -10,9 +10,9 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zesty_veil.desktop.filework import FileWork, with_suffix
-from zesty_veil.desktop.jobs import EachInTurn
 from zesty_veil.desktop.pages.sheet import write_sheet
+from zesty_veil.desktop.session.jobs import EachInTurn
+from zesty_veil.desktop.shell.filework import FileWork, with_suffix
 from zesty_veil.errors import FileError
 from zesty_veil.exchange.png import write_png
 from zesty_veil.files import write_atomically

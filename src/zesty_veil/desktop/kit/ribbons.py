@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.theme import Surround
+from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.light.grid import Array
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.keeping import Keeping
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.keeping import Keeping
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
 

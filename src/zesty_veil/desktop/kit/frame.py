@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zesty_veil.desktop.section.geometry import Box
+from zesty_veil.desktop.kit.geometry import Box
 
 MARGIN = 12.0
 NAMES = 62.0

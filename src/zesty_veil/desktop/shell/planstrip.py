@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QWidget
 
-from zesty_veil.desktop.document import Document
-from zesty_veil.desktop.plain import Label, tip
-from zesty_veil.desktop.theme import font
+from zesty_veil.desktop.kit.plain import Label, tip
+from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.session.document import Document
 from zesty_veil.plan import edits
 
 _TITLE_WIDTH = 460

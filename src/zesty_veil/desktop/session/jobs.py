@@ -13,7 +13,7 @@ from typing import Any, Generic, TypeVar
 
 from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 
-from zesty_veil.desktop.apart.link import Channel, Which, helpers
+from zesty_veil.desktop.session.apart.link import Channel, Which, helpers
 from zesty_veil.faultlog import told
 
 Asked = TypeVar("Asked")

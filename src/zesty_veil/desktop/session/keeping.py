@@ -14,7 +14,7 @@ from typing import Any, NamedTuple, TypeVar
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zesty_veil.desktop.jobs import EachInTurn, NewestWins
+from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
 from zesty_veil.errors import LogError
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.lessons import Lesson, ToLearn, lessons

@@ -1,0 +1,1 @@
+"""Drawing, controls and fields that all stations share; no station, and nothing of the shell."""

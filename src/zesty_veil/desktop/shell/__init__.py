@@ -1,0 +1,1 @@
+"""The window round the stations: menus, commands, files, start-up."""

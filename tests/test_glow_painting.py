@@ -198,7 +198,8 @@ def test_a_fire_is_brightest_in_its_recesses_and_darkest_on_its_ridges() -> None
     fire = predict(plan.passages[0], plan.rack(), axis(11), SITE_RELIEF)
     recess, flat, ridge = fire.value.T
     assert (recess[1:4] > flat[1:4] + 0.1).all()
-    assert (ridge[4:9] < flat[4:9] - 0.3).all()
+    assert (ridge[4:9] < flat[4:9] - 0.1).all()
+    assert (ridge[4:7] < flat[4:7] - 0.5).all()  # further out both are nearly black
     # Flats are what was asked for, touches or not, and no touch is laid where none would help.
     told = missed(plan.passages[0], fire)
     assert told is not None

@@ -56,7 +56,7 @@ MISSED = 2.0
 FIRE = (
     "Lime White", "Driftbone Ivory", "Saffron Buoy", "Kiln Yellow", "Lantern Amber", "Ember Orange",
     "Slipway Orange", "Cinder Scarlet", "Furnace Red", "Anchor Rust", "Saggar Brown",
-    "Midwater Ultramarine", "Deepwell Blue", "Pewter Grey", "Jellybell Lilac", "Lamp Black",
+    "Midwater Ultramarine", "Deepwell Blue", "Pewter Grey", "Lamp Black",
     "Clinker Red Ink", "Gloss Varnish",
     "Satin Varnish",
 )  # fmt: skip

@@ -26,7 +26,7 @@ from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
 from zesty_veil.predict.look import Look, on_screen, spectrum
 
-_PLACES, _RELIEFS = 320, 21
+_PLACES, _RELIEFS = 320, 17
 _FINE = (2048, 65)
 # Where a spray has been at work, colours also go with how a surface faces its nozzle. What lands
 # goes with the cosine, and the first of it changes the most.

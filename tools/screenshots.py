@@ -15,7 +15,9 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp()
 os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp()
 
+import numpy as np
 from msgspec.structs import replace
+from PySide6.QtGui import QImage
 from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
@@ -202,6 +204,19 @@ def targets() -> Plan:
     return plan
 
 
+def smaller(path: Path) -> None:
+    """Write a picture again in 64 levels a channel, which nobody tells apart and packs far better.
+
+    Blends are drawn in all 256, where hardly two neighbours are alike.
+    """
+    image = QImage(str(path)).convertToFormat(QImage.Format.Format_RGB888)
+    rows = np.frombuffer(image.constBits(), dtype=np.uint8).reshape(image.height(), -1)
+    coarse = np.ascontiguousarray(rows & 0xFC | rows >> 6)
+    QImage(
+        coarse.data, image.width(), image.height(), coarse.shape[1], QImage.Format.Format_RGB888
+    ).save(str(path))
+
+
 def main() -> None:
     """Draw all pictures."""
     folder = Path(sys.argv[1]) if len(sys.argv) > 1 else FOLDER
@@ -223,6 +238,8 @@ def main() -> None:
     shoot_glow(folder)
     shoot_sitting(folder)
     shoot_kept(folder)
+    for path in folder.glob("*.png"):
+        smaller(path)
 
 
 if __name__ == "__main__":

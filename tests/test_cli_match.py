@@ -49,7 +49,6 @@ def test_a_passage_is_rescued(capsys: pytest.CaptureFixture[str], plan_file: str
     found = answer(capsys, *words, "--json")
     assert found["covering"]["covers"]
     assert not found["going_on"]["covers"]
-    assert min(found[way]["minutes"] for way in ("covering", "going_on")) > 0
     assert "Covering first:" in run(capsys, *words)
     measured = ("match", "--target", "#f09040", "--on", "#404048", *few, "--max-coats", "3")
     assert answer(capsys, *measured, "--json")["ways"][0]["mean_de00"] < 8

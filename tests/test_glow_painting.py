@@ -104,7 +104,6 @@ def test_a_glow_lays_few_mixtures_in_many_passes_further_in() -> None:
     *_, done = painted(plan, glow, "inward", demo_rack(), USUAL_LIMITS)
     answer = done[0].answer
     assert answer is not None
-    assert len({c.mixture for c in answer.coats}) <= len(answer.coats)
     assert max(answer.off) < 3
     *_, few = painted(plan, glow, "inward", demo_rack(), Limits(coats=3))
     assert few[0].answer is not None

@@ -18,6 +18,7 @@ from zesty_veil.bench.air import Air, before_flood, floods, recoat, slower, vapo
 from zesty_veil.bench.amounts import DROP_UL, LOSS, drops_of, pots, totals, wet_ul
 from zesty_veil.bench.evenings import evenings
 from zesty_veil.bench.schedule import Changes, Work
+from zesty_veil.bench.steps import span_words
 from zesty_veil.bench.works import works
 from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
@@ -111,6 +112,23 @@ def test_a_film_takes_its_area_times_its_thickness() -> None:
     assert wet_ul(half, passage) == pytest.approx(9)
     # Ridges alone are a quarter of the relief.
     assert wet_ul(replace(glaze, sites=("ridge",)), passage) == pytest.approx(4.5, rel=0.1)
+
+
+@pytest.mark.parametrize(
+    ("span", "feather", "words"),
+    [
+        ((1.0, 1.0), (0.2, 0.0), "from 16 to 20 mm, in full only at the far end"),
+        ((0.0, 0.0), (0.0, 0.25), "from 0 to 5 mm, in full only at the light"),
+        ((0.5, 0.5), (0.1, 0.2), "from 8 to 14 mm, in full only at 10 mm"),
+        ((0.5, 1.0), (0.1, 0.0), "from 10 to 20 mm, feathered out to 8 mm towards the light"),
+    ],
+)
+def test_no_step_covers_nothing(
+    span: tuple[float, float], feather: tuple[float, float], words: str
+) -> None:
+    """What lies in full at a point alone is told by where it reaches, not as from 20 to 20 mm."""
+    laid = replace(coat("Furnace Red; water 3; tool glaze"), span=span, feather=feather)
+    assert span_words(laid, Passage("p", 20.0)) == words
 
 
 @settings(max_examples=150, deadline=None)

@@ -62,17 +62,24 @@ def mixture_words(mixture: Mixture) -> str:
 
 
 def span_words(coat: Coat, passage: Passage) -> str:
-    """Return where a coat goes, in mm from the light."""
+    """Return where a coat goes, in mm from the light.
+
+    One that lies in full at a point alone, and thins out from there, is told by what it covers.
+    """
     length = passage.length_mm
     start, end = (length * place for place in coat.span)
     light, far = (length * feather for feather in coat.feather)
-    words = f"from {_mm(start)} to {_mm(end)} mm"
+    low, high = max(start - light, 0.0), min(end + far, length)
     thins = []
-    if light > 0 and start > 0:
-        thins.append(f"to {_mm(max(start - light, 0))} mm towards the light")
-    if far > 0 and end < length:
-        thins.append(f"to {_mm(min(end + far, length))} mm at the far end")
-    if thins:
+    if low < start:
+        thins.append(f"to {_mm(low)} mm towards the light")
+    if high > end:
+        thins.append(f"to {_mm(high)} mm at the far end")
+    words = f"from {_mm(start)} to {_mm(end)} mm"
+    if _mm(start) == _mm(end) and thins:
+        full = "the far end" if end >= length else "the light" if start <= 0 else f"{_mm(end)} mm"
+        words = f"from {_mm(low)} to {_mm(high)} mm, in full only at {full}"
+    elif thins:
         words += f", feathered out {' and '.join(thins)}"
     if coat.sites != SITES:
         words += f"; only {' and '.join(_PLACES[site] for site in coat.sites)}"

@@ -9,7 +9,7 @@ from PySide6.QtCore import QBuffer, QIODevice
 from PySide6.QtGui import QImage, QPainter
 
 from zesty_veil.bench.card import HEIGHT_MM, WIDTH_MM, patches
-from zesty_veil.desktop.pages.testcard import draw_card
+from zesty_veil.desktop.kit.paper.testcard import draw_card
 from zesty_veil.light.cielab import xyz
 from zesty_veil.light.illuminant import weights
 from zesty_veil.light.srgb import decode

@@ -13,14 +13,14 @@ from zesty_veil.paint.paint import Paint
 
 def opened(window: MainWindow) -> RackPage:
     window.actions_by_name["rack"].trigger()
-    page = window.station.stage.rack
+    page = window.router.rack
     assert page is not None
     settle(window)
     return page
 
 
 def settle(window: MainWindow) -> None:
-    page = window.station.stage.rack
+    page = window.router.rack
     assert page is not None
     for _ in range(3):
         assert page.measuring.wait_until_idle()

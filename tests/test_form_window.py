@@ -15,7 +15,7 @@ from pytestqt.qtbot import QtBot
 from conftest import small_plan
 from driving import coats, drag, opened, wheel
 from meshes import ball, box, stl, written
-from zesty_veil.desktop.form.stage import Stage
+from zesty_veil.desktop.shell.stationrouter import StationRouter
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.grounds import prepared_ground
@@ -33,75 +33,75 @@ def figure(tmp_path: Path) -> Path:
     return written(tmp_path / "lamp post.stl", stl(np.concatenate([made.triangles, post])))
 
 
-def choose(window: MainWindow, path: Path, monkeypatch: pytest.MonkeyPatch) -> Stage:
+def choose(window: MainWindow, path: Path, monkeypatch: pytest.MonkeyPatch) -> StationRouter:
     """Choose a sculpt by the last entry of the forms, and wait until it is drawn."""
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
     box_ = window.station.passages.form
     row = box_.count() - 1
     box_.setCurrentIndex(row)
     box_.activated.emit(row)
-    stage = window.station.stage
-    assert stage.sculpt.wait_until_idle()
-    return stage
+    router = window.router
+    assert router.sculpt.wait_until_idle()
+    return router
 
 
-def colour_at(stage: Stage, place: tuple[float, float]) -> tuple[int, int, int]:
-    point = stage.form.point(place).toPoint()
-    colour = stage.form.grab().toImage().pixelColor(point)
+def colour_at(router: StationRouter, place: tuple[float, float]) -> tuple[int, int, int]:
+    point = router.form.point(place).toPoint()
+    colour = router.form.grab().toImage().pixelColor(point)
     return colour.red(), colour.green(), colour.blue()
 
 
 def test_a_sculpt_is_turned_taken_and_its_axis_dragged(
     small: MainWindow, figure: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    stage = choose(small, figure, monkeypatch)
-    assert stage.turning
-    assert "lamp post.stl, 1,292 triangles" in stage.sculpt.words.text()
-    canvas = stage.sculpt.canvas
+    router = choose(small, figure, monkeypatch)
+    assert router.turning
+    assert "lamp post.stl, 1,292 triangles" in router.sculpt.words.text()
+    canvas = router.sculpt.canvas
     middle = canvas.rect().center()
     grey = canvas.grab().toImage().pixelColor(middle)
     assert grey.red() == grey.green() == grey.blue()
 
     drag(canvas, middle, middle + QPoint(60, 0))
-    assert stage.sculpt.pose.across > 5
+    assert router.sculpt.pose.across > 5
     wheel(canvas, middle, 2)
-    assert stage.sculpt.pose.near == pytest.approx(1.21)
+    assert router.sculpt.pose.near == pytest.approx(1.21)
     passes = coats(small)[1].passes
     QTest.keyClick(canvas, Qt.Key.Key_Minus)
-    assert stage.sculpt.pose.near == pytest.approx(1.1)
+    assert router.sculpt.pose.near == pytest.approx(1.1)
     assert coats(small)[1].passes == passes  # keys turn the sculpt and leave coats alone
     QTest.keyClick(canvas, Qt.Key.Key_Left)
     QTest.keyClick(canvas, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
     QTest.keyClick(canvas, Qt.Key.Key_Comma)
-    QTest.mouseClick(stage.sculpt.sides["Front"], LEFT)
-    assert stage.sculpt.wait_until_idle()
+    QTest.mouseClick(router.sculpt.sides["Front"], LEFT)
+    assert router.sculpt.wait_until_idle()
 
     QTest.keyClick(canvas, Qt.Key.Key_Return)
-    assert stage.sculpt.wait_until_idle()
+    assert router.sculpt.wait_until_idle()
     assert small.wait_until_idle()
-    assert stage.form_is_big
+    assert router.form_is_big
     passage = small.document.plan.passages[0]
     assert passage.form == "lamp post"
     assert small.document.plan.sculpts[0].name == "lamp post"
     assert passage.length_mm == pytest.approx(17, abs=0.3)  # from the top to the foot
 
-    before = colour_at(stage, (-0.2, 0.25))
-    start, end = stage.form.point((-0.3, 0.25)), stage.form.point((0.3, 0.25))
-    drag(stage.form, start.toPoint(), end.toPoint())
+    before = colour_at(router, (-0.2, 0.25))
+    start, end = router.form.point((-0.3, 0.25)), router.form.point((0.3, 0.25))
+    drag(router.form, start.toPoint(), end.toPoint())
     assert small.wait_until_idle()
     passage = small.document.plan.passages[0]
     assert passage.axis.start == pytest.approx((-0.3, 0.25), abs=0.01)
     assert passage.axis.end == pytest.approx((0.3, 0.25), abs=0.01)
     assert 5 < passage.length_mm < 9
-    assert colour_at(stage, (-0.2, 0.15)) != before
+    assert colour_at(router, (-0.2, 0.15)) != before
 
     # One end is taken hold of alone, and arrows move the other.
-    drag(stage.form, end.toPoint(), stage.form.point((0.3, -0.1)).toPoint())
+    drag(router.form, end.toPoint(), router.form.point((0.3, -0.1)).toPoint())
     assert small.document.plan.passages[0].axis.start == passage.axis.start
     assert small.document.plan.passages[0].axis.end == pytest.approx((0.3, -0.1), abs=0.01)
-    QTest.keyClick(stage.form, Qt.Key.Key_Left)
+    QTest.keyClick(router.form, Qt.Key.Key_Left)
     assert small.document.plan.passages[0].axis.start[0] < passage.axis.start[0]
-    QTest.keyClick(stage.form, Qt.Key.Key_R)
+    QTest.keyClick(router.form, Qt.Key.Key_R)
     assert small.document.plan.passages[0].axis.rings
     for _ in range(5):
         small.document.undo()
@@ -114,8 +114,8 @@ def test_a_damaged_sculpt_says_why_and_gives_way(
 ) -> None:
     path = written(tmp_path / "cut.stl", stl(box())[:200])
     before = small.document.plan
-    stage = choose(small, path, monkeypatch)
-    assert not stage.turning
+    router = choose(small, path, monkeypatch)
+    assert not router.turning
     assert "cut.stl says that it has 12 triangles but ends after 2" in small.line.words.text()
     assert small.document.plan is before
     assert small.station.passages.form.currentData() == "orb"
@@ -124,30 +124,30 @@ def test_a_damaged_sculpt_says_why_and_gives_way(
 def test_reading_is_left_with_escape(
     small: MainWindow, figure: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    stage = small.station.stage
-    stage.open_sculpt(figure)
-    assert stage.turning
-    assert not stage.sculpt.take.isEnabled()
+    router = small.router
+    router.forms.open_sculpt(figure)
+    assert router.turning
+    assert not router.sculpt.take.isEnabled()
     assert not small.actions_by_name["pass more"].isEnabled()
-    QTest.keyClick(stage.sculpt.leave, Qt.Key.Key_Escape)
-    assert not stage.turning
+    QTest.keyClick(router.sculpt.leave, Qt.Key.Key_Escape)
+    assert not router.turning
     assert small.actions_by_name["pass more"].isEnabled()
-    assert stage.sculpt.wait_until_idle()
-    assert not stage.turning
+    assert router.sculpt.wait_until_idle()
+    assert not router.turning
     # Another plan leaves a sculpt that is being turned behind.
-    stage.open_sculpt(figure)
+    router.forms.open_sculpt(figure)
     small.new_plan()
-    assert not stage.turning
-    stage.sculpt.wait_until_idle()
+    assert not router.turning
+    router.sculpt.wait_until_idle()
     small.wait_until_idle()
 
 
 def test_two_passages_can_share_a_sculpt_or_have_views_of_their_own(
     window: MainWindow, figure: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    stage = choose(window, figure, monkeypatch)
-    QTest.mouseClick(stage.sculpt.take, LEFT)
-    assert stage.sculpt.wait_until_idle()
+    router = choose(window, figure, monkeypatch)
+    QTest.mouseClick(router.sculpt.take, LEFT)
+    assert router.sculpt.wait_until_idle()
     window.station.choose_passage(1)
     window.wait_until_idle()
     box_ = window.station.passages.form
@@ -155,9 +155,9 @@ def test_two_passages_can_share_a_sculpt_or_have_views_of_their_own(
     box_.activated.emit(box_.findData("lamp post"))
     assert window.document.plan.passages[1].form == "lamp post"
     assert window.document.plan.passages[1].axis.start[1] > 0.5  # from its top
-    stage = choose(window, figure, monkeypatch)
-    QTest.mouseClick(stage.sculpt.take, LEFT)
-    assert stage.sculpt.wait_until_idle()
+    router = choose(window, figure, monkeypatch)
+    QTest.mouseClick(router.sculpt.take, LEFT)
+    assert router.sculpt.wait_until_idle()
     assert [p.form for p in window.document.plan.passages[:2]] == ["lamp post", "lamp post 2"]
     window.wait_until_idle()
 
@@ -175,13 +175,13 @@ def sprayed(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
 
 
 def test_the_nozzle_is_dragged_on_the_form(sprayed: MainWindow) -> None:
-    form = sprayed.station.stage.form
+    form = sprayed.router.form
     passage = sprayed.document.plan.passages[0]
     assert passage.ground.coats[0].nozzle == 0
-    stage = sprayed.station.stage
+    router = sprayed.router
 
     def light(place: tuple[float, float]) -> int:
-        return sum(colour_at(stage, place))
+        return sum(colour_at(router, place))
 
     foot, left, right = (0.0, -0.7), (-0.6, 0.0), (0.5, 0.0)
     assert light(left) > 300 > light(foot)
@@ -212,7 +212,7 @@ def test_the_nozzle_is_dragged_on_the_form(sprayed: MainWindow) -> None:
 
 
 def test_a_drag_that_is_broken_off_leaves_nothing(sprayed: MainWindow) -> None:
-    form = sprayed.station.stage.form
+    form = sprayed.router.form
     at = form.handles.nozzle_place
     assert at is not None
     before = sprayed.document.plan

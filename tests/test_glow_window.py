@@ -31,9 +31,9 @@ def lit(qtbot: QtBot) -> Iterator[MainWindow]:
 
 def opened_glow(window: MainWindow) -> GlowView:
     QTest.keyClick(window.station.view, KEY.Key_Z)
-    glow = window.station.stage.glow
+    glow = window.router.glow
     assert glow is not None
-    assert window.station.stage.currentWidget() is glow
+    assert window.router.currentWidget() is glow
     assert glow.wait_until_idle()
     return glow
 
@@ -95,7 +95,7 @@ def test_a_light_is_dragged_painted_written_and_undone(lit: MainWindow) -> None:
     assert plan.passages[1].coats == one.answer.coats
     assert plan.passages[1].targets == one.targets
     assert plan.passages[2:] == before.passages[2:]
-    assert lit.station.stage.currentWidget() is lit.station.view
+    assert lit.router.currentWidget() is lit.station.view
     lit.document.undo()
     assert lit.document.plan == before
     lit.wait_until_idle()
@@ -163,7 +163,7 @@ def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
     assert glow.glow.colour is None
     assert glow.wait_until_idle()
     QTest.keyClick(glow.view, KEY.Key_Escape)
-    assert lit.station.stage.currentWidget() is lit.station.view
+    assert lit.router.currentWidget() is lit.station.view
     assert lit.document.plan.glow is None
     lit.wait_until_idle()
 
@@ -224,14 +224,14 @@ def test_what_is_lit_later_joins_the_light(lit: MainWindow) -> None:
     assert [s.passage for s in glow.glow.surfaces] == [p.name for p in plan.passages[1:3]]
     # The plan changes meanwhile: what is shown follows, or gives way.
     lit.document.edit(edits.rename_passage(lit.document.plan, 3, "pipe"), "name")
-    assert lit.station.stage.currentWidget() is glow
+    assert lit.router.currentWidget() is glow
     lit.document.edit(edits.remove_passage(lit.document.plan, 0), "gone")
-    assert lit.station.stage.currentWidget() is lit.station.view
+    assert lit.router.currentWidget() is lit.station.view
     lit.wait_until_idle()
 
 
 def test_without_a_light_in_the_plan_it_says_how_to_name_one(small: MainWindow) -> None:
     QTest.keyClick(small.station.view, KEY.Key_Z)
-    assert small.station.stage.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.station.view
     assert "Lit by" in small.line.words.text()
     small.wait_until_idle()

@@ -203,7 +203,7 @@ def test_only_workers_open_the_log(small: MainWindow, monkeypatch: pytest.Monkey
 
     monkeypatch.setattr(Store, "reading", watched)
     write(small, "first")
-    small.station.stage.log.give_up()  # type: ignore[union-attr]
+    small.router.log.give_up()  # type: ignore[union-attr]
     racking.opened(small)
     assert threads
     assert main not in threads

@@ -24,7 +24,7 @@ from zesty_veil.log.store import opened as opened_log
 
 def opened(window: MainWindow) -> LogPage:
     window.actions_by_name["log"].trigger()
-    page = window.station.stage.log
+    page = window.router.log
     assert page is not None
     settle(window)
     return page
@@ -34,8 +34,8 @@ def settle(window: MainWindow) -> None:
     for _ in range(3):
         QApplication.processEvents()
         assert window.keeping.wait_until_idle()
-        if window.station.stage.log is not None:
-            assert window.station.stage.log.wait_until_idle()
+        if window.router.log is not None:
+            assert window.router.log.wait_until_idle()
 
 
 def write(window: MainWindow, words: str, colour: str = "70 40 60") -> None:
@@ -56,7 +56,7 @@ def write(window: MainWindow, words: str, colour: str = "70 40 60") -> None:
 def test_a_result_is_logged_a_paint_refined_and_it_is_undone(small: MainWindow) -> None:
     before = small.keeping.rack.find("Ember Orange").paint
     write(small, "darker than I thought", "76 24 28")
-    page = small.station.stage.log
+    page = small.router.log
     assert page is not None
     record = page.in_hand
     assert record is not None
@@ -170,7 +170,7 @@ def test_nothing_is_written_where_nothing_was_noted(small: MainWindow) -> None:
 def test_a_logged_plan_is_painted_again(small: MainWindow) -> None:
     write(small, "first")
     logged = small.document.plan
-    small.station.stage.leave_sculpt()
+    small.router.give_up()
     small.station.hand.remove(1)
     assert small.document.plan != logged
     small.document.forget()
@@ -178,12 +178,12 @@ def test_a_logged_plan_is_painted_again(small: MainWindow) -> None:
     QTest.mouseClick(page.record.again, Qt.MouseButton.LeftButton)
     assert small.document.plan == logged
     assert small.document.path is None
-    assert small.station.stage.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.station.view
 
 
 def test_unsaved_work_is_asked_for_before_a_logged_plan_opens(small: MainWindow) -> None:
     write(small, "first")
-    small.station.stage.leave_sculpt()
+    small.router.give_up()
     small.station.hand.remove(1)
     changed = small.document.plan
     page = opened(small)
@@ -196,7 +196,7 @@ def test_unsaved_work_is_asked_for_before_a_logged_plan_opens(small: MainWindow)
 
 def test_records_are_searched_and_given_out(small: MainWindow, tmp_path: Path) -> None:
     write(small, "pooled")
-    page = small.station.stage.log
+    page = small.router.log
     assert page is not None
     page.give_up()
     write(small, "clean")
@@ -238,7 +238,7 @@ def test_another_window_sees_what_was_logged(small: MainWindow, qtbot: object) -
 @pytest.mark.parametrize("choice", range(5))
 def test_a_guess_is_picked_shown_and_tallied(small: MainWindow, choice: int) -> None:
     small.actions_by_name["guess"].trigger()
-    page = small.station.stage.guess
+    page = small.router.guess
     assert isinstance(page, GuessPage)
     page.ask(11)
     assert page.wait_until_idle()
@@ -263,4 +263,4 @@ def test_a_guess_is_picked_shown_and_tallied(small: MainWindow, choice: int) -> 
     settle(small)
     assert page.tally.text() == "No guess yet."
     QTest.keyClick(page.field, Qt.Key.Key_Escape)
-    assert small.station.stage.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.station.view

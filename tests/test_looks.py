@@ -188,13 +188,13 @@ def test_the_form_follows_the_plan_and_grows_on_a_key(window: MainWindow) -> Non
     window.wait_until_idle()
 
     QTest.keyClick(window.station.view, Qt.Key.Key_O)
-    assert window.station.stage.form_is_big
+    assert window.router.form_is_big
     window.wait_until_idle()
-    big = window.station.stage.form
+    big = window.router.form
     image = big.grab().toImage()
     assert image.pixelColor(big.rect().center()).hslSaturation() > 60
     QTest.mouseClick(big, Qt.MouseButton.LeftButton)
-    assert not window.station.stage.form_is_big
+    assert not window.router.form_is_big
     window.wait_until_idle()
 
 

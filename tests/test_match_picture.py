@@ -50,8 +50,8 @@ def test_a_line_over_a_picture_becomes_a_fire(small: MainWindow, reference: Path
     # A light can be painted by it.
     plan = edits.copy_passage(small.document.plan, 0)
     small.document.edit(edits.lit_by(plan, 0, plan.passages[1].name), "lit")
-    small.station.stage.plan_light()
-    glow = small.station.stage.glow
+    small.router.plan_light()
+    glow = small.router.glow
     assert glow is not None
     assert glow.flame.findData("own fire 1") > 0
     glow.give_up()

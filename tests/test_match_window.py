@@ -23,9 +23,9 @@ KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 def opened_match(window: MainWindow) -> MatchView:
     """Ask for coats by the key, and return the page."""
     QTest.keyClick(window.station.view, KEY.Key_C)
-    match = window.station.stage.match
+    match = window.router.match
     assert match is not None
-    assert window.station.stage.currentWidget() is match
+    assert window.router.currentWidget() is match
     return match
 
 
@@ -73,7 +73,7 @@ def test_a_target_is_written_matched_and_laid(small: MainWindow) -> None:
     way = match.list.ways[1]
     QTest.keyClick(match.list, KEY.Key_Return)
     assert small.wait_until_idle()
-    assert small.station.stage.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.station.view
     assert coats(small) == way.coats
     told = scene(small).forecast.missed
     assert told is not None
@@ -119,7 +119,7 @@ def test_limits_are_kept_and_searching_is_stopped(small: MainWindow) -> None:
     QTest.keyClick(match.list, KEY.Key_Plus)
     assert coats(small)[1].passes == passes
     QTest.keyClick(match.list, KEY.Key_Escape)
-    assert small.station.stage.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.station.view
     small.wait_until_idle()
 
 

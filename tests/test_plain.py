@@ -20,8 +20,8 @@ import zesty_veil.desktop
 from conftest import small_plan
 from driving import opened
 from zesty_veil.desktop.kit.numberbox import CountBox, NumberBox
+from zesty_veil.desktop.kit.paper.sheet import write_sheet
 from zesty_veil.desktop.kit.plain import Label, entry, tip
-from zesty_veil.desktop.pages.sheet import write_sheet
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan import edits
@@ -70,7 +70,7 @@ def test_no_widget_reads_a_name_as_markup(window: MainWindow) -> None:
             if isinstance(widget, QLabel):
                 assert widget.textFormat() == Qt.TextFormat.PlainText, widget
                 seen += HOSTILE in widget.text()
-        page = window.station.stage.currentWidget()
+        page = window.router.currentWidget()
         if hasattr(page, "give_up"):
             page.give_up()
     assert seen > 0
@@ -192,7 +192,7 @@ def test_no_file_is_read_while_a_hostile_plan_is_open(
                 if widget.isVisible() and widget.toolTip():
                     QToolTip.showText(QPoint(5, 5), widget.toolTip(), widget)
                     QApplication.processEvents()
-            page = window.station.stage.currentWidget()
+            page = window.router.currentWidget()
             if hasattr(page, "give_up"):
                 page.give_up()
         write_sheet(window.document.plan, tmp_path / "sheet.pdf")

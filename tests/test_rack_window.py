@@ -62,33 +62,33 @@ def press(key: Qt.Key) -> None:
 def test_pages_take_keys_as_soon_as_they_are_open(small: MainWindow) -> None:
     small.activateWindow()
     small.station.view.setFocus()
-    stage = small.station.stage
+    router = small.router
     press(Qt.Key.Key_F6)
     settle(small)
     press(Qt.Key.Key_Right)
-    assert stage.rack is not None
-    assert stage.rack.card.name.text() == "Driftbone Ivory"
+    assert router.rack is not None
+    assert router.rack.card.name.text() == "Driftbone Ivory"
     press(Qt.Key.Key_M)
     press(Qt.Key.Key_Right)
-    assert stage.rack.measuring.card.in_hand == ("white", 2)
+    assert router.rack.measuring.card.in_hand == ("white", 2)
     press(Qt.Key.Key_Escape)
     press(Qt.Key.Key_Right)
-    assert stage.rack.card.name.text() == "Pewter Grey"
+    assert router.rack.card.name.text() == "Pewter Grey"
     press(Qt.Key.Key_Escape)
-    assert stage.currentWidget() is small.station.view
+    assert router.currentWidget() is small.station.view
     press(Qt.Key.Key_F8)
-    assert stage.guess is not None
-    assert stage.guess.wait_until_idle()
+    assert router.guess is not None
+    assert router.guess.wait_until_idle()
     press(Qt.Key.Key_3)
-    assert stage.guess.field.choice == 2
+    assert router.guess.field.choice == 2
     press(Qt.Key.Key_Escape)
     press(Qt.Key.Key_F7)
     press(Qt.Key.Key_N)
-    assert stage.log is not None
-    assert stage.log.pages.currentWidget() is stage.log.entry
+    assert router.log is not None
+    assert router.log.pages.currentWidget() is router.log.entry
     press(Qt.Key.Key_Escape)
     press(Qt.Key.Key_Escape)
-    assert stage.currentWidget() is small.station.view
+    assert router.currentWidget() is small.station.view
 
 
 def test_thinning_order_and_search_change_what_is_shown(small: MainWindow) -> None:
@@ -162,7 +162,7 @@ def test_passages_and_looks_make_room(small: MainWindow) -> None:
     assert page.grid.width() > 800
     QTest.keyClick(page.grid, Qt.Key.Key_Escape)
     assert small.station.passages.isVisible()
-    assert small.station.stage.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.station.view
 
 
 def test_a_log_that_cannot_be_used_is_told_and_the_demo_rack_serves(

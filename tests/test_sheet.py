@@ -16,8 +16,8 @@ from PySide6.QtWidgets import QApplication
 from conftest import small_plan
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.card import HEIGHT_MM, WIDTH_MM, greys, marks, patches
-from zesty_veil.desktop.pages.sheet import sheet_html, sheet_ribbons, write_sheet
-from zesty_veil.desktop.pages.testcard import draw_card, write_card
+from zesty_veil.desktop.kit.paper.sheet import sheet_html, sheet_ribbons, write_sheet
+from zesty_veil.desktop.kit.paper.testcard import draw_card, write_card
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.samples import sample

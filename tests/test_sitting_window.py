@@ -46,11 +46,11 @@ def bench_window(qtbot: QtBot, dressed: object) -> Iterator[MainWindow]:
 
 
 def sat_down(window: MainWindow, clock: Clock) -> SittingView:
-    view = window.station.stage.sitting
+    view = window.router.sitting
     assert view is not None
     view.now = clock
     window.actions_by_name["sit"].trigger()
-    assert window.station.stage.currentWidget() is view
+    assert window.router.currentWidget() is view
     assert view.wait_until_idle()
     assert view.wait_until_idle()
     return view
@@ -100,7 +100,7 @@ def test_a_sitting_is_led_through_by_one_key(bench_window: MainWindow, clock: Cl
     QTest.keyClick(view, KEY.Key_Space)
     assert len(state(view).laid) == total
     QTest.keyClick(view, KEY.Key_Escape)
-    assert bench_window.station.stage.currentWidget() is bench_window.station.view
+    assert bench_window.router.currentWidget() is bench_window.station.view
     assert bench_window.document.plan is plan  # a sitting changes no plan
     bench_window.wait_until_idle()
 
@@ -182,16 +182,16 @@ def test_a_closed_window_goes_on_at_the_same_second(
 def test_what_came_out_wrong_goes_to_rescue(bench_window: MainWindow, clock: Clock) -> None:
     view = sat_down(bench_window, clock)
     QTest.keyClick(view, KEY.Key_R)  # nothing is laid yet, and nothing happens
-    assert bench_window.station.stage.currentWidget() is view
+    assert bench_window.router.currentWidget() is view
     QTest.keyClick(view, KEY.Key_Space)
     what = bench.work_at(state(view), state(view).laid[-1].where).what
     assert isinstance(what, Pass)
     QTest.keyClick(view, KEY.Key_R)
-    stage = bench_window.station.stage
-    assert stage.currentWidget() is stage.match
+    router = bench_window.router
+    assert router.currentWidget() is router.match
     assert bench_window.station.hand.passage_index == what.passage
-    assert stage.match is not None
-    stage.match.give_up()
+    assert router.match is not None
+    router.match.give_up()
     bench_window.wait_until_idle()
 
 

@@ -344,7 +344,7 @@ def test_every_control_can_be_reached_and_is_named(window: MainWindow) -> None:
 
     for page in ("rack", "log", "guess"):  # made only when they are wanted
         window.actions_by_name[page].trigger()
-        window.station.stage.leave_sculpt()
+        window.router.give_up()
     for kind in (QAbstractButton, QAbstractSpinBox, QComboBox):
         for widget in window.station.findChildren(kind):
             text = widget.text() if isinstance(widget, QAbstractButton) else ""

@@ -42,7 +42,7 @@ def shoot_kept(folder: Path) -> None:
     _rack(window, folder)
     _log(window, folder)
     window.actions_by_name["guess"].trigger()
-    guess = window.station.stage.guess
+    guess = window.router.guess
     assert guess is not None
     guess.ask(5)
     guess.wait_until_idle()
@@ -61,7 +61,7 @@ def _grab(window: MainWindow, path: Path) -> None:
 
 def _rack(window: MainWindow, folder: Path) -> None:
     window.actions_by_name["rack"].trigger()
-    rack = window.station.stage.rack
+    rack = window.router.rack
     assert rack is not None
     rack.bar.thinning.setValue(0.0)
     rack.bar.order.setCurrentIndex(rack.bar.order.findData("hue"))
@@ -130,7 +130,7 @@ def _log(window: MainWindow, folder: Path) -> None:
     window.keeping.learn()
     window.keeping.wait_until_idle()
     window.actions_by_name["log"].trigger()
-    log = window.station.stage.log
+    log = window.router.log
     assert log is not None
     log.wait_until_idle()
     QApplication.processEvents()  # what is now to be drawn asks for its lines

@@ -349,7 +349,7 @@ class Hand:
             "open": lambda: window.when_free(lambda: window.files.reopen(path)),
             "save": lambda: window.save_to(new),
             "export": lambda: window.exporter.export(window.document.plan, new),
-            "sculpt": lambda: window.station.stage.open_sculpt(path),
+            "sculpt": lambda: window.router.forms.open_sculpt(path),
             "look": window.files.look,
         }
         name = self.chance.choice(sorted(acts))

@@ -22,13 +22,13 @@ from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
 from kept_pictures import SIZE, shoot_kept
-from zesty_veil.desktop.form.formstage import lengthened
 from zesty_veil.desktop.kit.theme import dress
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Axis, Plan, Target
 from zesty_veil.plan.samples import sample
+from zesty_veil.services.formedits import lengthened
 from zesty_veil.services.turning import Pose
 
 _SHIRT = 5
@@ -68,21 +68,21 @@ def shoot_sculpt(folder: Path) -> None:
     window.resize(*SIZE)
     window.show()
     window.station.choose_passage(_SHIRT)
-    stage = window.station.stage
+    router = window.router
     with tempfile.TemporaryDirectory() as place:
         path = Path(place) / "lantern-bearer.stl"
         save_stl(figure(96), path)
-        stage.open_sculpt(path)
-        stage.sculpt.wait_until_idle()
-    stage.sculpt.hold(Pose(-25, 8))
-    stage.sculpt.wait_until_idle()
+        router.forms.open_sculpt(path)
+        router.sculpt.wait_until_idle()
+    router.sculpt.hold(Pose(-25, 8))
+    router.sculpt.wait_until_idle()
     QApplication.processEvents()
     window.grab().save(str(folder / "sculpt.png"))
-    stage.sculpt.take_view()
-    stage.sculpt.wait_until_idle()
+    router.sculpt.take_view()
+    router.sculpt.wait_until_idle()
     plan = edits.run(window.document.plan, _SHIRT, Axis((0.33, -0.2), (-0.5, -0.05)))
     window.document.edit(lengthened(plan, _SHIRT), "axis")
-    stage.turn_nozzle(35)
+    router.forms.turn_nozzle(35)
     window.wait_until_idle()
     window.say("")
     QApplication.processEvents()
@@ -98,7 +98,7 @@ def shoot_sitting(folder: Path) -> None:
     window.resize(*SIZE)
     window.show()
     window.wait_until_idle()
-    view = window.station.stage.sitting
+    view = window.router.sitting
     assert view is not None
     view.now = lambda: now[0]
     window.actions_by_name["sit"].trigger()
@@ -137,7 +137,7 @@ def shoot_match(folder: Path) -> None:
     window.show()
     window.wait_until_idle()
     window.actions_by_name["match"].trigger()
-    match = window.station.stage.match
+    match = window.router.match
     assert match is not None
     match.limits.coats.setValue(5)
     match.wait_until_idle()
@@ -157,7 +157,7 @@ def shoot_rescue(folder: Path) -> None:
     window.station.choose_passage(1)
     window.wait_until_idle()
     window.actions_by_name["match"].trigger()
-    match = window.station.stage.match
+    match = window.router.match
     assert match is not None
     match.limits.coats.setValue(3)
     match.wanted.start.setCurrentIndex(1)
@@ -182,7 +182,7 @@ def shoot_glow(folder: Path) -> None:
     window.station.choose_passage(1)
     window.wait_until_idle()
     window.actions_by_name["glow"].trigger()
-    glow = window.station.stage.glow
+    glow = window.router.glow
     assert glow is not None
     glow.wait_until_idle()
     glow.paint()

@@ -6,7 +6,6 @@ from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 
-from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.form.handles import (
     Handles,
     Held,
@@ -15,6 +14,7 @@ from zesty_veil.desktop.form.handles import (
     held_to_square,
     nozzle_at,
 )
+from zesty_veil.desktop.kit.formview import FormView
 from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.kit.theme import font, grey
 from zesty_veil.desktop.session.document import Document
@@ -22,7 +22,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import with_nozzles
 from zesty_veil.plan.model import Axis, Plan
-from zesty_veil.predict.forms.sculpted import axis_mm
+from zesty_veil.services.formedits import lengthened
 
 _DRAG_FROM_PX = 5
 _LEAST_AXIS = 0.02
@@ -229,13 +229,3 @@ class FormStage(FormView):
         painter.fillRect(plate, self.surround.colour)
         painter.setPen(self.surround.text)
         painter.drawText(at, words)
-
-
-def lengthened(plan: Plan, index: int) -> Plan:
-    """Return the plan with a passage on a sculpt as long as its axis."""
-    passage = plan.passages[index]
-    for sculpt in plan.sculpts:
-        if sculpt.name == passage.form:
-            length = max(round(axis_mm(sculpt, passage.axis), 1), 0.1)
-            return edits.set_passage(plan, index, replace(passage, length_mm=length))
-    return plan

@@ -11,7 +11,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.form.formview import image_of
+from zesty_veil.desktop.kit.formview import image_of
+from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label, tip
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, font
 from zesty_veil.desktop.session.jobs import NewestWins
@@ -30,7 +31,7 @@ _SIDES = {
 }
 
 
-class SculptView(QWidget):
+class SculptView(Page):
     """Opens a sculpt, shows it turning, and gives its view away.
 
     Parameters
@@ -39,9 +40,11 @@ class SculptView(QWidget):
         Returns what to call a view of the file with a given stem.
     """
 
+    keeps_card = True
+    usual_hint = (
+        "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
+    )
     taken = Signal(object)  # Sculpt
-    left = Signal()
-    complained = Signal(str)
 
     def __init__(self, name: Callable[[str], str]) -> None:
         super().__init__()
@@ -88,7 +91,7 @@ class SculptView(QWidget):
         column.addWidget(self.canvas, 1)
         self._enable()
 
-    def open(self, path: Path) -> None:
+    def open_file(self, path: Path) -> None:
         """Read a sculpt from a file."""
         self.opened, self.pose = None, Pose()
         self.canvas.show_pixels(None)

@@ -49,6 +49,10 @@ class GlowView(Page):
         The open plan, the passage in view, and the paints at hand.
     """
 
+    usual_hint = (
+        "Drag the light, or arrows; wheel: nearer.  F: find coats.  Enter: write.  Esc: leave."
+    )
+
     def __init__(self, document: Document, hand: Hand, rack: RackView) -> None:
         super().__init__()
         self._document, self._hand, self._rack = document, hand, rack
@@ -117,7 +121,7 @@ class GlowView(Page):
         self._changed()
         return True
 
-    def refresh(self) -> None:
+    def follow(self) -> None:
         """Look again if the plan has changed."""
         if self.glow is not None:
             names = {passage.name for passage in self._document.plan.passages}

@@ -26,6 +26,7 @@ _ASK = "What comes when this is laid and dry? Pick one of the five before it is 
 class GuessPage(Page):
     """Asks one question after the other, and keeps a tally in the log."""
 
+    usual_hint = "1 to 5: pick.  Space: another one.  Esc: leave."
     whole = True
 
     def __init__(self, document: Document, keeping: Keeping) -> None:

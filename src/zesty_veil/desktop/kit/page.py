@@ -1,9 +1,15 @@
-"""A page: what stands in place of the section while some work lasts."""
+"""A page: what stands in place of the section while some work lasts; and what turns pages."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import ClassVar
+
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QStackedWidget, QWidget
+
+from zesty_veil.desktop.kit.formview import FormView
+from zesty_veil.desktop.kit.theme import Surround
 
 
 class Page(QWidget):
@@ -11,6 +17,10 @@ class Page(QWidget):
 
     # Whether it needs the whole window, without passages and looks beside it.
     whole = False
+    # Whether the brush card stays beside it.
+    keeps_card = False
+    # What can be done on it, if its leaves say nothing of their own.
+    usual_hint: ClassVar[str] = ""
 
     left = Signal()
     complained = Signal(str)
@@ -18,12 +28,18 @@ class Page(QWidget):
     turned = Signal()  # to another of its own leaves, where other keys hold
 
     def hint(self) -> str:
-        """Return what can be done on the leaf that is shown; nothing for the page's usual hint."""
-        return ""
+        """Return what can be done on the leaf that is shown."""
+        return self.usual_hint
 
     def open(self) -> bool:
         """Make ready to be shown; False if there is nothing to show, which it then says."""
         return True
+
+    def follow(self) -> None:
+        """Let what is shown follow the plan and the look, which have changed."""
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put predicted colours into another grey field."""
 
     def give_up(self) -> None:
         """Leave, without doing anything more."""
@@ -31,3 +47,101 @@ class Page(QWidget):
 
     def close_jobs(self) -> None:
         """End the workers."""
+
+
+class PageRouter(QStackedWidget):
+    """Shows the section, or the form at large, or one of the pages in their place.
+
+    Parameters
+    ----------
+    view, form
+        The section and the form at large.
+    say
+        Told what pages complain of.
+    """
+
+    switched = Signal()
+    offered = Signal(str, str, object)
+
+    def __init__(self, view: QWidget, form: FormView, say: Callable[[str], None]) -> None:
+        super().__init__()
+        self.view, self.form, self._say = view, form, say
+        self._pages: list[Page] = []
+        form.clicked.connect(self.toggle_form)
+        self.addWidget(view)
+        self.addWidget(form)
+
+    def add(self, page: Page) -> None:
+        """Take a page that stands in place of the section while work on it lasts."""
+        self._pages.append(page)
+        page.left.connect(lambda: self.show_page(self.view))
+        page.complained.connect(self._say)
+        page.offered.connect(self.offered.emit)
+        page.turned.connect(self.switched.emit)
+        self.addWidget(page)
+
+    def turn_to(self, page: Page) -> None:
+        """Open a page, unless it says that it cannot be opened."""
+        if page.open():
+            self.show_page(page)
+
+    def show_page(self, page: QWidget) -> None:
+        """Show one of the widgets that were added, with the keys for it."""
+        self.setCurrentWidget(page)
+        page.setFocus()
+        self.switched.emit()
+
+    @property
+    def page(self) -> Page | None:
+        """The page that stands in place of section and form, if one does."""
+        now = self.currentWidget()
+        return now if isinstance(now, Page) else None
+
+    @property
+    def form_is_big(self) -> bool:
+        """Whether the form stands in place of the section."""
+        return self.currentWidget() is self.form
+
+    @property
+    def whole(self) -> bool:
+        """Whether a page is shown that needs the whole window."""
+        return self.page is not None and self.page.whole
+
+    @property
+    def hides_card(self) -> bool:
+        """Whether a page is shown that takes the room of the brush card."""
+        return self.page is not None and not self.page.keeps_card
+
+    @property
+    def turning(self) -> bool:
+        """Whether work on a page lasts, and keys are for that."""
+        return self.page is not None
+
+    def toggle_form(self) -> None:
+        """Show the form in place of the section, or the section again."""
+        self.show_page(self.view if self.form_is_big else self.form)
+
+    def set_surround(self, surround: Surround) -> None:
+        """Put form and pages into another grey field."""
+        self.form.set_surround(surround)
+        for page in self._pages:
+            page.set_surround(surround)
+
+    def follow(self) -> None:
+        """Let a page that is shown follow the plan."""
+        if self.page is not None:
+            self.page.follow()
+
+    def hint(self) -> str:
+        """Return what can be done on the page that is shown; nothing for the section."""
+        return self.page.hint() if self.page is not None else ""
+
+    def give_up(self) -> None:
+        """Go back from a page."""
+        if self.page is not None:
+            self.page.give_up()
+
+    def close_jobs(self) -> None:
+        """End the workers."""
+        for page in self._pages:
+            page.close_jobs()

@@ -60,6 +60,7 @@ class LogPage(Page):
         Returns the passage in view and the place that is read.
     """
 
+    usual_hint = "Up, down: record in hand.  N: write down what came out of this plan.  Esc: leave."
     whole = True
     again_wanted = Signal(object)  # Plan
 
@@ -163,7 +164,7 @@ class LogPage(Page):
 
     def hint(self) -> str:
         """Return what can be done while a record is written."""
-        return _HINT_ENTRY if self.pages.currentWidget() is self.entry else ""
+        return _HINT_ENTRY if self.pages.currentWidget() is self.entry else super().hint()
 
     def give_up(self) -> None:
         """Leave writing for the log, or the log for the section."""

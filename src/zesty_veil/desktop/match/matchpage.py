@@ -31,6 +31,8 @@ _DONE = 1000
 class MatchPage(Page):
     """Wanted colours and limits above; the ways left, compared right; or a picture."""
 
+    usual_hint = "Up, down: ways.  Left, right: coats.  P: keep one.  Enter: lay it.  Esc: leave."
+
     def __init__(self, rack: RackView) -> None:
         super().__init__()
         self.wanted = WantedBar()

@@ -114,7 +114,7 @@ class MatchView(MatchPage):
             self.wanted.target.setFocus()
         return True
 
-    def refresh(self) -> None:
+    def follow(self) -> None:
         """Search again if the plan, the passage in view or how it is looked at has changed."""
         search, index = self._search, self._hand.passage_index
         if index != self._passage:

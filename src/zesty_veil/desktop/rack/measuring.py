@@ -10,8 +10,8 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
+from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.photos import FILTER, Picture
-from zesty_veil.desktop.pages.testcard import write_card
 from zesty_veil.desktop.rack.cardview import PLACES, Place
 from zesty_veil.desktop.rack.drafts import Draft, Drafts
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf

@@ -51,6 +51,7 @@ class RackPage(Page):
         Returns the mixture of the coat in hand, as which drawdowns are thinned at first.
     """
 
+    usual_hint = "Arrows: paint in hand.  M or Enter: measure it from a card.  Esc: leave."
     whole = True
     lay_wanted = Signal(object)  # Paint
 
@@ -151,7 +152,7 @@ class RackPage(Page):
 
     def hint(self) -> str:
         """Return what can be done while a paint is measured."""
-        return _HINT_MEASURE if self.pages.currentWidget() is self.measuring else ""
+        return _HINT_MEASURE if self.pages.currentWidget() is self.measuring else super().hint()
 
     def give_up(self) -> None:
         """Leave measuring for the shelf, or the shelf for the section."""

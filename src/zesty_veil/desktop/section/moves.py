@@ -23,6 +23,7 @@ from zesty_veil.plan.model import Plan, Target, coat_name
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.look import Look
 from zesty_veil.services.forecast import FLAT
+from zesty_veil.services.formedits import faced
 
 
 class Moves:
@@ -36,8 +37,6 @@ class Moves:
         Return how the colours are looked at now, and which coat is in hand.
     complain
         Told the sentence of anything that cannot be done.
-    faced
-        Tilts the passage in view as its form is, where a ground is sprayed on it.
     """
 
     def __init__(
@@ -49,11 +48,9 @@ class Moves:
         look: Callable[[], Look],
         in_hand: Callable[[], int | None],
         complain: Callable[[str], None],
-        faced: Callable[[Plan], Plan],
     ) -> None:
         self._document, self.hand, self.rack, self.view = document, hand, rack, view
         self._look, self._in_hand, self._complain = look, in_hand, complain
-        self._faced = faced
 
     def change_passage(self, change: Callable[[Plan, int], Plan], words: str) -> None:
         """Change the passage in view by a function; say why if that cannot be done."""
@@ -131,5 +128,5 @@ class Moves:
         """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""
         rack = self.rack.paints()
         self.change_passage(
-            lambda plan, i: self._faced(prepared_ground(plan, i, kind, rack)), f"{kind} ground"
+            lambda plan, i: faced(prepared_ground(plan, i, kind, rack), i), f"{kind} ground"
         )

@@ -20,8 +20,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.form.formview import FormView
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.formview import FormView
 from zesty_veil.desktop.kit.numberbox import NumberBox
 from zesty_veil.desktop.kit.plain import Label, tip
 from zesty_veil.desktop.kit.quiet import WheelGuard, quiet

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
@@ -13,16 +15,15 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.advise.remark import Remark
-from zesty_veil.desktop.form.formview import FormView
-from zesty_veil.desktop.form.stage import Stage
+from zesty_veil.desktop.kit.formview import FormView
 from zesty_veil.desktop.kit.geometry import Grip
 from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.page import PageRouter
 from zesty_veil.desktop.kit.theme import SURROUNDS
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.looks import Looks
 from zesty_veil.desktop.section.moves import Moves
-from zesty_veil.desktop.section.pages import add_pages
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.session.document import Document
@@ -32,19 +33,34 @@ from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
+from zesty_veil.predict.look import Look
 from zesty_veil.services.forecast import Forecast, Request, forecasts
 
 _NUDGE_MM = 0.5
 
 
 class SectionStation(QWidget):
-    """Holds the three parts together: which passage and coat are in hand, and their forecast."""
+    """Holds the three parts together: which passage and coat are in hand, and their forecast.
+
+    Parameters
+    ----------
+    document, keeping
+        The open plan, and the painter's store.
+    make_router
+        Makes what shows the section, or the form or another station's page in its place; it is
+        called with this station once its section, rack and look can be had.
+    """
 
     complained = Signal(str)
     remarked = Signal(object)  # tuple of Remark
     again_wanted = Signal(object)  # a plan of the log
 
-    def __init__(self, document: Document, keeping: Keeping) -> None:
+    def __init__(
+        self,
+        document: Document,
+        keeping: Keeping,
+        make_router: Callable[[SectionStation], PageRouter],
+    ) -> None:
         super().__init__()
         self._document, self.keeping = document, keeping
         self.hand = Hand(document, self.complained.emit)
@@ -74,16 +90,15 @@ class SectionStation(QWidget):
         self.card.move_wanted.connect(self.move_coat)
         self.card.remove_wanted.connect(self.remove_coat)
         complain = self.complained.emit
-        self._lay_out()
+        self._lay_out(make_router)
         self.moves = Moves(
             document,
             self.hand,
             self.rack,
             self.view,
-            self.head.look,
+            self.look,
             lambda: self._coat,
             complain,
-            self.stage.prepared,
         )
         self.head.ground_wanted.connect(self.moves.set_ground)
         document.changed.connect(self._changed)
@@ -95,6 +110,10 @@ class SectionStation(QWidget):
     def coat(self) -> int | None:
         """The coat in hand, by its place in the passage."""
         return self._coat
+
+    def look(self) -> Look:
+        """Return how the colours are looked at now."""
+        return self.head.look()
 
     @property
     def forecast(self) -> Forecast | None:
@@ -112,12 +131,12 @@ class SectionStation(QWidget):
         """End the worker; nothing is computed any more."""
         self._gather.stop()
         self.jobs.close()
-        self.stage.close_jobs()
+        self.router.close_jobs()
 
     def start_over(self) -> None:
         """Show the first passage of another plan."""
         plan = self._document.plan
-        self.stage.leave_sculpt()
+        self.router.give_up()
         self.hand.passage_index = 0 if plan.passages else -1
         coats = plan.passages[0].coats if plan.passages else ()
         self._coat = len(coats) - 1 if coats else None
@@ -198,7 +217,7 @@ class SectionStation(QWidget):
     def set_surround(self, name: str) -> None:
         """Put predicted colours into a light, middle or dark field."""
         self._surround = SURROUNDS[name]
-        for shown in (self.view, self.stage, self.passages.form_view):
+        for shown in (self.view, self.router, self.passages.form_view):
             shown.set_surround(self._surround)
         self._look_changed()
 
@@ -226,18 +245,11 @@ class SectionStation(QWidget):
         plan = edits.set_hand(self._document.plan, hand)
         self._document.edit(plan, f"{hand} hand")
 
-    def rescue(self, passage: int, coat: int) -> None:
-        """Find a way on from a coat that came out wrong."""
-        if passage < len(self._document.plan.passages):
-            self.choose_passage(passage)
-            self.choose_coat(coat)
-            self.stage.find_coats(coat)
-
     def open_rack(self) -> None:
         """Offer the paints to add a coat of."""
         self.add_button.showMenu()
 
-    def _lay_out(self) -> None:
+    def _lay_out(self, make_router: Callable[[SectionStation], PageRouter]) -> None:
         self.head = LookBar(self.rack, self._document)
         self.head.coat_wanted.connect(self.add_coat)
         self.head.changed.connect(self._look_changed)
@@ -246,13 +258,10 @@ class SectionStation(QWidget):
         middle = QVBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.head)
-        self.stage = Stage(self.view, self._document, self.hand, self.complained.emit)
-        self.stage.switched.connect(self._look_changed)
-        add_pages(self, self._document)
-        middle.addWidget(self.stage, 1)
-        self.passages.form_view.clicked.connect(self.stage.toggle_form)
-        self.passages.form_wanted.connect(self.stage.choose_form)
-        self.passages.sculpt_wanted.connect(self.stage.choose_sculpt)
+        self.router = make_router(self)
+        self.router.switched.connect(self._look_changed)
+        middle.addWidget(self.router, 1)
+        self.passages.form_view.clicked.connect(self.router.toggle_form)
         scroll = QScrollArea()
         scroll.setWidget(self.card)
         scroll.setWidgetResizable(True)
@@ -266,9 +275,9 @@ class SectionStation(QWidget):
         row.addLayout(middle, 1)
         row.addWidget(scroll)
         # Match compares coats of its own, and takes the room of the card.
-        self.stage.switched.connect(lambda: scroll.setVisible(not self.stage.matching))
+        self.router.switched.connect(lambda: scroll.setVisible(not self.router.hides_card))
         for beside in (self.passages, self.head):
-            self.stage.switched.connect(lambda w=beside: w.setVisible(not self.stage.whole))
+            self.router.switched.connect(lambda w=beside: w.setVisible(not self.router.whole))
 
     def _changed(self) -> None:
         plan = self._document.plan
@@ -284,7 +293,7 @@ class SectionStation(QWidget):
         self.passages.show_plan(plan, self.hand.passage_index)
         self._show_card()
         self._gather.start()
-        self.stage.refresh_match()
+        self.router.follow()
 
     def _ask(self) -> None:
         self.jobs.ask(self._request())
@@ -318,8 +327,8 @@ class SectionStation(QWidget):
             self.passages.show_ribbons(forecast.ribbons)
         self.head.show_metal(forecast.metal)
         if forecast.form is not None or forecast.request.passage < 0:
-            self.stage.form.set_mirrored(forecast.request.how.mirrored)
-            self.stage.form.set_split(forecast.request.look.light, forecast.request.split)
+            self.router.form.set_mirrored(forecast.request.how.mirrored)
+            self.router.form.set_split(forecast.request.look.light, forecast.request.split)
             for shown in (self._form_shown(), self.passages.form_view):
                 shown.show_form(forecast.form)
         if forecast.remarks is not None or forecast.request.passage < 0:
@@ -329,7 +338,7 @@ class SectionStation(QWidget):
         self._show_card()
 
     def _form_shown(self) -> FormView:
-        return self.stage.form if self.stage.form_is_big else self.passages.form_view
+        return self.router.form if self.router.form_is_big else self.passages.form_view
 
     def _show_card(self) -> None:
         plan, passage, index = self._document.plan, self.hand.passage, self._coat
@@ -344,7 +353,7 @@ class SectionStation(QWidget):
 
     def _look_changed(self) -> None:
         self._gather.start()
-        self.stage.refresh_match()
+        self.router.follow()
 
     def _key(self, event: QKeyEvent) -> None:
         keys, shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier

@@ -10,7 +10,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zesty_veil.desktop.pages.sheet import write_sheet
+from zesty_veil.desktop.kit.paper.sheet import write_sheet
 from zesty_veil.desktop.session.jobs import EachInTurn
 from zesty_veil.desktop.shell.filework import FileWork, with_suffix
 from zesty_veil.errors import FileError

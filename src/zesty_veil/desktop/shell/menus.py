@@ -51,7 +51,7 @@ class Menus:
     def refresh(self) -> None:
         """Offer what can be done now, and name what would be undone."""
         history = self._window.document.history
-        turning = self._window.station.stage.turning
+        turning = self._window.router.turning
         for name, action in self.actions.items():
             action.setEnabled(not turning or name in _ALWAYS)
         for name, steps_there, verb in (
@@ -109,10 +109,10 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "save": window.save,
         "save as": window.save_as,
         "steps": window.choose_and_export,
-        "sit": station.stage.sit_down,
-        "rack": station.stage.open_rack,
-        "log": station.stage.open_log,
-        "guess": station.stage.guess_first,
+        "sit": window.router.sit_down,
+        "rack": window.router.open_rack,
+        "log": window.router.open_log,
+        "guess": window.router.guess_first,
         "undo": window.document.undo,
         "redo": window.document.redo,
         "leave": window.close,
@@ -148,13 +148,13 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
         "push ends": station.moves.push_ends,
         "aim": station.moves.aim,
         "drop target": station.moves.drop_target,
-        "sculpt": station.stage.choose_sculpt,
-        "rings": station.stage.ring_axis,
-        "nozzle left": lambda: station.stage.turn_nozzle(-5.0),
-        "nozzle right": lambda: station.stage.turn_nozzle(5.0),
-        "match": lambda: station.stage.find_coats(station.coat),
-        "glow": station.stage.plan_light,
-        "form": station.stage.toggle_form,
+        "sculpt": window.router.forms.choose_sculpt,
+        "rings": window.router.forms.ring_axis,
+        "nozzle left": lambda: window.router.forms.turn_nozzle(-5.0),
+        "nozzle right": lambda: window.router.forms.turn_nozzle(5.0),
+        "match": lambda: window.router.find_coats(station.coat),
+        "glow": window.router.plan_light,
+        "form": window.router.toggle_form,
         "grey": station.looks.toggle_grey,
         "hide": station.looks.toggle_hidden,
         "step": station.step_coats,

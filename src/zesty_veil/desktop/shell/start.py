@@ -15,13 +15,13 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.aside import aside
+from zesty_veil.desktop.kit.paper.sheet import write_sheet
+from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.theme import dress
-from zesty_veil.desktop.pages.sheet import write_sheet
-from zesty_veil.desktop.pages.testcard import write_card
-from zesty_veil.desktop.readcard import read_card
 from zesty_veil.desktop.session.apart.link import helpers
 from zesty_veil.desktop.session.autosave import left_behind
 from zesty_veil.desktop.session.recent import remember
+from zesty_veil.desktop.shell.readcard import read_card
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.faultlog import write_down

@@ -18,6 +18,7 @@ from zesty_veil.desktop.shell.exporting import Exporter
 from zesty_veil.desktop.shell.filework import FILTER, FileWork, file_name
 from zesty_veil.desktop.shell.menus import Menus
 from zesty_veil.desktop.shell.planstrip import PlanStrip
+from zesty_veil.desktop.shell.stationrouter import StationRouter
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
@@ -37,7 +38,7 @@ class MainWindow(QMainWindow):
         self._fitting.setInterval(0)
         self._fitting.timeout.connect(self._fit_strip)
         self.keeping = Keeping(self)
-        self.station = SectionStation(self.document, self.keeping)
+        self.station = SectionStation(self.document, self.keeping, self._make_router)
         self.station.complained.connect(self.say)
         self.autosave = Autosave(self.document, self)
         self.line = MessageLine()
@@ -64,14 +65,18 @@ class MainWindow(QMainWindow):
         self.strip = PlanStrip(self.document)
         self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
         self.menus = Menus(self)
-        self.station.stage.switched.connect(self._page_turned)
-        self.station.stage.offered.connect(self.line.offer)
+        self.router.switched.connect(self._page_turned)
+        self.router.offered.connect(self.line.offer)
         self.document.changed.connect(self._changed)
         self.setMinimumSize(1160, 640)
         self.resize(1280, 800)
         self._changed()
         self.station.view.setFocus()
         self.say(self.keeping.trouble)
+
+    def _make_router(self, section: SectionStation) -> StationRouter:
+        self.router = StationRouter(section, self.document, self.keeping)
+        return self.router
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._fitting.start()
@@ -165,8 +170,7 @@ class MainWindow(QMainWindow):
 
     def _page_turned(self) -> None:
         self.menus.refresh()
-        stage = self.station.stage
-        self.line.set_rest(stage.hint(), alone=stage.turning)
+        self.line.set_rest(self.router.hint(), alone=self.router.turning)
 
     @property
     def actions_by_name(self) -> dict[str, QAction]:

@@ -64,6 +64,7 @@ class SittingView(Page):
         The clock on the wall, in seconds.
     """
 
+    usual_hint = "Space: laid.  Backspace: not yet.  S: later.  P: pause.  R: rescue.  Esc: leave."
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
     def __init__(self, document: Document, now: Callable[[], float] = time.time) -> None:

@@ -16,8 +16,8 @@ from zesty_veil.bench.card import (
     marks,
     patches,
 )
+from zesty_veil.desktop.kit.paper.pdf import DPI, write_pdf
 from zesty_veil.desktop.kit.theme import font, grey
-from zesty_veil.desktop.pages.pdf import DPI, write_pdf
 
 _LEFT_MM, _TOP_MM = 15.0, 40.0
 _RULER_X, _RULER_Y = 18.0, 120.0

@@ -49,6 +49,12 @@ class FormView(QWidget):
         self.surround = surround
         self.update()
 
+    def set_mirrored(self, mirrored: bool) -> None:
+        """Say whether the form is shown in the mirror, where that matters to what lies over it."""
+
+    def set_split(self, light: str, split: str | None) -> None:
+        """Say under which lights the halves are shown, where there is room to write them."""
+
     def show_form(self, pixels: npt.NDArray[np.uint8] | None) -> None:
         """Show RGBA pixels (size, size, 4), or nothing."""
         self._image = image_of(pixels)

@@ -24,10 +24,10 @@ from zesty_veil.bench.air import Air, recoat
 from zesty_veil.bench.amounts import Pot, pots, totals
 from zesty_veil.bench.steps import span_words
 from zesty_veil.bench.works import SPRAYS, laid_on, waits
+from zesty_veil.desktop.kit.paper.pdf import write_pdf
 from zesty_veil.desktop.kit.ribbons import draw_ribbon
 from zesty_veil.desktop.kit.theme import TEXT, font, grey
 from zesty_veil.desktop.kit.writing import MIDDLE
-from zesty_veil.desktop.pages.pdf import write_pdf
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Passage, Plan, ground_words, thinning_words

@@ -1,0 +1,134 @@
+"""What is done to the passage in view on its form, at large, or on the painter's own sculpt."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from zesty_veil.desktop.form.formstage import FormStage
+from zesty_veil.desktop.form.handles import handles
+from zesty_veil.desktop.form.sculptview import SculptView
+from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.session.document import Document
+from zesty_veil.plan import edits
+from zesty_veil.plan.grounds import with_nozzles
+from zesty_veil.plan.model import FORM_NAMES, Axis, Sculpt
+from zesty_veil.predict.forms.sculpted import usual_axis
+from zesty_veil.services.formedits import faced, lengthened, with_usual_axis
+
+_FILTER = "Sculpts (*.stl *.obj *.STL *.OBJ)"
+_HINT_FORM = "A click goes back to the section.  "
+_HINT_NOZZLE = "Drag the nozzle round the form (Shift: by single degrees), or [ and ]."
+_HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings round the light."
+
+
+class FormWork(QObject):
+    """Chooses the form, opens sculpts, turns the nozzle, and keeps what was dragged.
+
+    Parameters
+    ----------
+    document, hand
+        The open plan, and the passage in view.
+    say
+        Told what cannot be done, and what to do next.
+    show
+        Puts the form or the sculpt in place of the section.
+    """
+
+    def __init__(
+        self,
+        document: Document,
+        hand: Hand,
+        say: Callable[[str], None],
+        show: Callable[[QWidget], None],
+    ) -> None:
+        super().__init__()
+        self._document, self._hand, self._say, self._show = document, hand, say, show
+        self.form = FormStage(document, hand)
+        self.form.dragged.connect(self._settle)
+        self.sculpt = SculptView(self._free_name)
+        self.sculpt.taken.connect(self._wear)
+
+    def hint(self) -> str:
+        """Return what can be done on the form at large."""
+        now = self.form.handles
+        more = (
+            _HINT_AXIS if now.axis is not None else _HINT_NOZZLE if now.nozzle is not None else ""
+        )
+        return _HINT_FORM + more
+
+    def choose_sculpt(self) -> None:
+        """Let a sculpt's file be chosen and open it."""
+        path = self._document.path
+        folder = str(path.parent if path else Path.home())
+        name, _ = QFileDialog.getOpenFileName(self.form, "Open a sculpt", folder, _FILTER)
+        if name:
+            self.open_sculpt(Path(name))
+
+    def open_sculpt(self, path: Path) -> None:
+        """Open a sculpt, to see the passage in view on it."""
+        if self._hand.passage is None:
+            self._say("There is no passage to see on a sculpt; add one on the left first.")
+            return
+        self._show(self.sculpt)
+        self.sculpt.open_file(path)
+
+    def choose_form(self, name: str) -> None:
+        """See the passage in view on another form, or on a sculpt that the plan has."""
+        if self._hand.passage is not None:
+            index = self._hand.passage_index
+            plan = edits.shape(self._document.plan, index, name)
+            if self._hand.passage.axis == Axis():
+                plan = with_usual_axis(plan, index)
+            self._document.edit(faced(plan, index), "form of the passage")
+
+    def turn_nozzle(self, more: float) -> None:
+        """Lead the spray of the ground from further round."""
+        passage = self._hand.passage
+        now = handles(self._document.plan, passage).nozzle if passage else None
+        if now is None:
+            self._say("This ground is not sprayed from a side; choose one under Ground.")
+            return
+        turned = (now + more + 180) % 360 - 180
+        plan = with_nozzles(self._document.plan, self._hand.passage_index, turned)
+        self._document.edit(faced(plan, self._hand.passage_index), "nozzle", "nozzle")
+
+    def ring_axis(self) -> None:
+        """Let the axis over a sculpt run in rings round the light, or straight again."""
+        passage, plan = self._hand.passage, self._document.plan
+        if passage is None or handles(plan, passage).axis is None:
+            self._say("The axis is the form's own here; on a sculpt of yours you lay it yourself.")
+            return
+        axis = replace(passage.axis, rings=not passage.axis.rings)
+        words = "axis in rings" if axis.rings else "straight axis"
+        self._document.edit(edits.run(plan, self._hand.passage_index, axis), words)
+
+    def _settle(self, words: str) -> None:
+        """Keep what was dragged on the form, and let the section follow."""
+        self._document.preview(faced(self._document.plan, self._hand.passage_index))
+        self._document.commit(words)
+
+    def _wear(self, sculpt: Sculpt) -> None:
+        index = self._hand.passage_index
+        if self._hand.passage is None:
+            return
+        plan = edits.wear(self._document.plan, index, sculpt, usual_axis(sculpt))
+        self._document.edit(faced(lengthened(plan, index), index), f"view of {sculpt.name}")
+        self._show(self.form)
+        self._say(
+            "Drag on the sculpt from where the light is to the far end; the passage is then as "
+            "long as that."
+        )
+
+    def _free_name(self, stem: str) -> str:
+        """Return what to call a view: the file's name, unless another passage has one so called."""
+        wanted = " ".join(stem.split())[:60] or "sculpt"
+        index = self._hand.passage_index
+        others = {p.form for i, p in enumerate(self._document.plan.passages) if i != index}
+        taken = {*FORM_NAMES, *others}
+        names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 3))
+        return next(name for name in names if name not in taken)

@@ -31,9 +31,10 @@ from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import SITE_RELIEF, axis, fold, predict
 from zesty_veil.predict.folding import lay
 from zesty_veil.predict.harsh import harsh_places, step_sizes
-from zesty_veil.predict.lay import bare, laid, laid_up, prepare, thickness
+from zesty_veil.predict.lay import bare, laid_up, prepare, thickness
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.named import named
+from zesty_veil.predict.pour import laid
 from zesty_veil.predict.strokes import STROKE_MM, passes_along
 from zesty_veil.predict.words import change_word, describe
 

@@ -27,8 +27,9 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Ground, Passage
 from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import predict
-from zesty_veil.predict.lay import evened, ground
+from zesty_veil.predict.lay import ground
 from zesty_veil.predict.look import DAYLIGHT, colours
+from zesty_veil.predict.pour import evened
 
 PLACES = 400
 HERE, FLAT = np.array([0.5]), np.zeros(1)

@@ -10,7 +10,7 @@ two-flux K and S, which have the surface's share in them, only nearly.
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Literal, NamedTuple
 
 import msgspec
@@ -78,7 +78,17 @@ class Blend(NamedTuple):
 
 
 def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
-    """Return the spectra and finish of a mixture.
+    """Return the spectra and finish of a mixture; all as `neat_blend`."""
+    return thinned(neat_blend(mixture.parts, paints), mixture)
+
+
+def thinned(mix: Blend, mixture: Mixture) -> Blend:
+    """Return what a neat mixture is with the thinner that it has in the pot."""
+    return mix._replace(finish=starved(mix.finish, mixture))
+
+
+def neat_blend(parts: Sequence[Part], paints: Mapping[str, Paint]) -> Blend:
+    """Return the spectra and finish of paints mixed without a thinner.
 
     Raises
     ------
@@ -87,13 +97,13 @@ def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
     InputError
         If there is nothing in the mixture, or parts are not positive finite numbers.
     """
-    total = sum(part.parts for part in mixture.parts)
-    if not total > 0 or not all(p.parts > 0 and math.isfinite(p.parts) for p in mixture.parts):
+    total = sum(part.parts for part in parts)
+    if not total > 0 or not all(p.parts > 0 and math.isfinite(p.parts) for p in parts):
         raise InputError("A mixture needs at least one paint, each with more than 0 parts.")
     mu_a, mu_s, finish = np.zeros(1), np.zeros(1), 0.0
     glows: list[tuple[float, Glow]] = []
     density, mirror = 0.0, np.zeros(BANDS)
-    for part in mixture.parts:
+    for part in parts:
         if part.paint not in paints:
             raise PaintError(f"The paint '{part.paint}' is not held by the plan; add it first.")
         paint = paints[part.paint]
@@ -109,7 +119,7 @@ def blend(mixture: Mixture, paints: Mapping[str, Paint]) -> Blend:
             mirror += part_density * np.array(paint.flakes.mirror)
     if density:
         mirror /= density
-    return Blend(mu_a, mu_s, starved(finish, mixture), _dyes(glows, mu_a), density, mirror)
+    return Blend(mu_a, mu_s, finish, _dyes(glows, mu_a), density, mirror)
 
 
 def _dyes(glows: list[tuple[float, Glow]], mu_a: Array) -> Dyes | None:
@@ -123,13 +133,17 @@ def _dyes(glows: list[tuple[float, Glow]], mu_a: Array) -> Dyes | None:
     )
 
 
-def milky(mix: Blend, mixture: Mixture, factor: Array | float = 1.0) -> Blend:
+def latex_of(mixture: Mixture) -> float:
+    """Return what a mixture's binder scatters while it is wet, 1/mm: paint and medium have it."""
+    return LATEX_MU_S * dry_share(mixture) / strength(mixture)
+
+
+def milky(mix: Blend, latex: Array | float) -> Blend:
     """Return what a mixture is while it is wet: its binder is latex, which scatters until it dries.
 
-    `factor` says how much more the latex scatters than is usual.
+    latex : 1/mm of neat mixture, as `latex_of`; it broadcasts against the spectra.
     """
-    binder = dry_share(mixture) / strength(mixture)  # paint and medium have it, water has none
-    return mix._replace(mu_s=mix.mu_s + LATEX_MU_S * binder * factor)
+    return mix._replace(mu_s=mix.mu_s + latex)
 
 
 def strength(mixture: Mixture) -> float:

@@ -9,18 +9,19 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 import numpy as np
+from msgspec.structs import replace
 
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.optics.bispectral import plain
 from zesty_veil.optics.streams import lambertian
-from zesty_veil.paint.mixture import blend, dry_share, strength
+from zesty_veil.paint.mixture import blend
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Primer
-from zesty_veil.predict.lay import laid
-from zesty_veil.predict.layer import Layer, State, put
+from zesty_veil.predict.layer import State, put
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.pour import laid, layers, poured
 
 
 def over_primers(
@@ -51,23 +52,19 @@ def over_primers(
     mix = blend(coat.mixture, paints)
     if mix.dyes is not None or mix.flakes:
         return None
-    down = laid(coat, Passage("drawdown"), np.zeros(1), relief)
-    if not (down.cover == 1).all():
+    down = laid(replace(coat, passes=1, stagger=()), Passage("drawdown"), np.zeros(1), relief)
+    if tools()[coat.tool].dab_mm:
         return None
-    wet = np.array(passes, dtype=np.float64)[:, None] * (down.along[:1].sum() * down.across)
-    counts = np.array(passes, dtype=np.float64)[:, None]
-    layer = Layer.of(
-        mix,
-        wet * strength(coat.mixture),
-        wet * dry_share(coat.mixture),
-        down.cover,
-        texture=tools()[coat.tool].texture / np.sqrt(np.maximum(counts, 1)),
-    )
+    # Each number of passes is a place of its own, at which so many of them are laid.
+    counts = np.array(passes)
+    along = down.along[0] * (np.arange(counts.max(initial=1))[:, None] < counts)
+    pour = poured(coat, mix, down._replace(along=along))
+    (film,) = layers(pour, straight=False)
     R = np.repeat([primer(name) for name in primers], len(passes), axis=0)[:, None, :]
     finish = np.full((R.shape[0], 1), PRIMER_FINISH)
     state = put(
         State(plain(lambertian(R)), finish, None),
-        layer,
+        film,
         np.tile(np.arange(len(passes)), len(primers)),
     )
     assert state.R.d.shape == (len(primers) * len(passes), 1, BANDS)

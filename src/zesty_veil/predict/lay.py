@@ -11,33 +11,19 @@ from zesty_veil.kept import kept_within
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import plain
 from zesty_veil.optics.streams import lambertian
-from zesty_veil.paint.laydown import covered, facing, pool, reach, wicked
-from zesty_veil.paint.mixture import blend, dry_share, milky, pooling, strength
+from zesty_veil.paint.mixture import blend, dry_share, strength
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
-from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.folding import Below, Prepared, lay
 from zesty_veil.predict.found import opaque
-from zesty_veil.predict.layer import Layer, State
-from zesty_veil.predict.strokes import passes_along
+from zesty_veil.predict.layer import State
+from zesty_veil.predict.pour import heaps, laid, layer, poured
 
 _KEPT_MB = 40.0
 # Fewer numbers than this are worked out sooner than looked for.
 _WORTH_KEEPING = 256
 _below = Below()
-
-
-class Laydown(NamedTuple):
-    """What the passes of a coat lay down.
-
-    Where pass p touches at place i and relief j, it leaves `along[p, i] * across[j]` mm of wet
-    film; it touches the share `cover[j]` of the area.
-    """
-
-    along: Array  # (passes, n)
-    across: Array  # (m,) mm
-    cover: Array  # (m,) 0-1
 
 
 class Thickness(NamedTuple):
@@ -55,34 +41,6 @@ def bare(passage: Passage, u: Array, relief: Array) -> State:
     one = State(plain(lambertian(R)), np.array(finish), None)
     shape = (u.size, relief.size)
     return State(one.R.spread(shape), np.broadcast_to(one.finish, shape), None)
-
-
-def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
-    """Return what a coat lays down at places `u` (n,) and reliefs (m,) of a passage."""
-    tool = tools()[coat.tool]
-    p = pooling(tool.pooling, coat.mixture)
-    factor = pool(p, relief)
-    if coat.wicked:
-        factor = wicked(factor, relief, p)
-    along = passes_along(coat, u, passage.length_mm)
-    if tool.directional and coat.nozzle is not None:
-        light, far = passage.tilt
-        along = along * facing(light + (far - light) * u - coat.nozzle)
-    return Laydown(
-        along,
-        tool.wet_film_um * passage.film(coat.tool) / 1000 * factor * reach(coat.sites, relief),
-        covered(tool, relief, coat.cover),
-    )
-
-
-def evened(texture: float, passes: Array) -> Array:
-    """Return how uneven passes lie together, whose ridges know nothing of each other.
-
-    texture : that of one pass. passes : (p, ...) thickness of each. Deviation over mean, (...).
-    """
-    total = passes.sum(axis=0)
-    squares = np.sqrt((passes * passes).sum(axis=0))
-    return np.asarray(texture * squares / np.where(total > 0, total, 1.0))
 
 
 def thickness(coat: Coat, passage: Passage, u: Array, relief: Array) -> Thickness:
@@ -138,22 +96,14 @@ def _prepared(
 ) -> Prepared:
     """Work one coat out; while one is changed all the others stay as they are."""
     mix = blend(coat.mixture, {paint.name: paint for paint in paints})
-    share, dry = strength(coat.mixture), dry_share(coat.mixture)
-    along, across, cover = laid(coat, passage, np.frombuffer(u), np.frombuffer(relief))
-    tool = tools()[coat.tool]
-    dried, fresh = (along[:-1], along[-1:]) if wet else (along, along[:0])
-    together = (cover == 1).all() and dried.size
-    heaps = [dried] if together else [dried[[i]] for i in range(len(dried))]
+    down = laid(coat, passage, np.frombuffer(u), np.frombuffer(relief))
+    pour = poured(coat, mix, down, wet)
     passes = []
-    for heap in (*heaps, *([fresh] if wet else [])):
-        if heap is fresh:
-            mix = milky(mix, coat.mixture)
+    for heap in heaps(pour):
         # Most of a coat lies in full or not at all: each thickness is worked out once.
-        levels, first, place = np.unique(heap.sum(axis=0), return_index=True, return_inverse=True)
-        rough_by = evened(tool.texture, heap[:, first])[:, None]
-        poured = levels[:, None] * across
-        layer = Layer.of(mix, poured * share, poured * dry, cover, straight, tool.dab_mm, rough_by)
-        passes.append((layer.rough() if rough else layer, place))
+        _, first, place = np.unique(heap.along.sum(axis=0), return_index=True, return_inverse=True)
+        one = layer(pour, heap._replace(along=heap.along[:, first]), straight)
+        passes.append((one.rough() if rough else one, place))
     return Prepared(tuple(passes))
 
 

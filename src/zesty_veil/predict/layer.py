@@ -127,7 +127,7 @@ class Layer(NamedTuple):
         """
         X, q = neat[..., None], mix.flakes
         everywhere = bool((covered == 1).all())
-        dabs = dab_mm > 0 and not everywhere
+        dabs = dab_mm > 0
         leaves = flakes.leaves(q, mix.mirror, mix.mu_s) if q else None
         if dabs:
             one = domed(mix.mu_a, mix.mu_s, X, leaves)

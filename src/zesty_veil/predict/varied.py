@@ -14,11 +14,11 @@ from zesty_veil.errors import DroppedError
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.paint.mixture import LATEX_MU_S, Blend, blend
 from zesty_veil.paint.paint import Paint, spectra
-from zesty_veil.paint.tool import Tool, tools
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.lay import Laydown, evened, ground, laid
-from zesty_veil.predict.layer import Layer, State, put
+from zesty_veil.predict.lay import ground
+from zesty_veil.predict.layer import State, put
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.pour import Laydown, Poured, laid, layers, poured
 
 _BLOCK = 36_864
 
@@ -54,15 +54,18 @@ def drawn(
     DroppedError
         If it was not wanted to the end.
     """
-    varied = []
-    for coat, thinning, films in zip(passage.coats, draws.thinnings, draws.films, strict=True):
-        mix = blend(coat.mixture, paints)
-        a, s = _tint_of(coat, paints, draws.tints, mix)
-        down = laid(coat, passage, u, relief)
-        water = coat.mixture.thinner == "water"
-        varied.append(_Varied(mix, down, water, a, s, thinning, films, tools()[coat.tool]))
-    if varied and draws.milk is not None:
-        varied[-1] = varied[-1]._replace(milk=draws.milk)
+    names = {part.paint for coat in (*passage.ground.coats, *passage.coats)
+             for part in coat.mixture.parts}  # fmt: skip
+    straight = any(paints[name].flakes is not None for name in names if name in paints)
+    every = [
+        _Varied(coat, blend(coat.mixture, paints), laid(coat, passage, u, relief),
+                *_tint_of(coat, paints, draws.tints), thinning, films)
+        for coat, thinning, films in zip(
+            passage.coats, draws.thinnings, draws.films, strict=True
+        )
+    ]  # fmt: skip
+    if every and draws.milk is not None:
+        every[-1] = every[-1]._replace(milk=draws.milk)
     start = ground(passage, paints, u, relief)
     count = len(draws.films[0]) if draws.films else 1
     out = []
@@ -73,8 +76,9 @@ def drawn(
             raise DroppedError
         some = slice(first, min(first + step, count))
         state = _repeated(start, some.stop - some.start)
-        for each in varied:
-            state = _lay_all(state, each.some(some))
+        for each in every:
+            for film in layers(each.poured(some), straight):
+                state = put(state, film)
         out.append(colours(state, look)[0])
     return np.concatenate(out)
 
@@ -82,27 +86,33 @@ def drawn(
 class _Varied(NamedTuple):
     """One coat with what varies of it, one value per draw."""
 
+    coat: Coat
     mix: Blend
     down: Laydown
-    water: bool
     a: Array  # (draws, 1 or 36) factor on absorption
     s: Array  # (draws, 1 or 36) factor on scattering
     thinning: Array  # (draws,)
     films: Array  # (draws, passes) factor on the film of each pass
-    tool: Tool
     milk: Array | None = None  # (draws,) where its last pass is still wet
 
-    def some(self, part: slice) -> _Varied:
-        """Return the coat with some of its draws."""
-        milk = None if self.milk is None else self.milk[part]
-        return self._replace(
-            a=self.a[part], s=self.s[part], thinning=self.thinning[part], films=self.films[part],
-            milk=milk,
-        )  # fmt: skip
+    def poured(self, part: slice) -> Poured:
+        """Return some of its draws, ready to be laid."""
+        as_planned = poured(self.coat, self.mix, self.down, self.milk is not None)
+        neat = 1 / (1 + self.thinning[part])[:, None, None]
+        dry = neat if self.coat.mixture.thinner == "water" else np.ones_like(neat)
+        latex = None
+        if self.milk is not None:
+            latex = LATEX_MU_S * (dry / neat * self.milk[part, None, None])[..., None]
+        mix = self.mix._replace(
+            mu_a=self.mix.mu_a * self.a[part, None, None, :],
+            mu_s=self.mix.mu_s * self.s[part, None, None, :],
+        )
+        along = self.films[part].T[:, :, None] * self.down.along[:, None, :]
+        return as_planned._replace(mix=mix, along=along, neat=neat, dry=dry, latex=latex)
 
 
 def _tint_of(
-    coat: Coat, paints: Mapping[str, Paint], tints: Mapping[str, tuple[Array, Array]], mix: Blend
+    coat: Coat, paints: Mapping[str, Paint], tints: Mapping[str, tuple[Array, Array]]
 ) -> tuple[Array, Array]:
     """Return the factors on the spectra of a coat's mixture; coats of one pot share them."""
     parts = coat.mixture.parts
@@ -112,6 +122,7 @@ def _tint_of(
         shares = np.array([part.parts / total for part in parts])
         a, s = np.tensordot(shares, np.stack([tints[part.paint] for part in parts]), 1)
         return a, s
+    mix = blend(coat.mixture, paints)
     out = []
     for which, whole in enumerate((mix.mu_a, mix.mu_s)):
         varied = sum(
@@ -128,29 +139,3 @@ def _repeated(state: State, draws: int) -> State:
     shape = (draws, *state.finish.shape)
     mirror = None if state.mirror is None else np.broadcast_to(state.mirror, (*shape, BANDS))
     return State(state.R.spread(shape), np.broadcast_to(state.finish, shape), mirror)
-
-
-def _lay_all(state: State, coat: _Varied) -> State:
-    """Return all draws of a stack with one more coat on each."""
-    mix = coat.mix._replace(
-        mu_a=coat.mix.mu_a * coat.a[:, None, None, :], mu_s=coat.mix.mu_s * coat.s[:, None, None, :]
-    )
-    strength = (1 / (1 + coat.thinning))[:, None, None]
-    dry = strength if coat.water else np.ones_like(strength)
-    along, across, cover = coat.down
-    last = along.shape[0] - (coat.milk is not None)  # a pass that is still wet stands alone
-    # (passes, draws, n): what each pass leaves
-    each = coat.films.T[:, :, None] * along[:, None, :]
-    together = (cover == 1).all() and last > 0
-    every = [each[:last]] if together else [each[[i]] for i in range(last)]
-    fresh = None if coat.milk is None else each[-1:]
-    straight = state.mirror is not None
-    for heap in (*every, *(() if fresh is None else (fresh,))):
-        if heap is fresh and coat.milk is not None:
-            binder = (1 if coat.water else 1 + coat.thinning) * coat.milk
-            mix = mix._replace(mu_s=mix.mu_s + LATEX_MU_S * binder[:, None, None, None])
-        wet = heap.sum(axis=0)[:, :, None] * across
-        texture = evened(coat.tool.texture, heap)[:, :, None]
-        layer = Layer.of(mix, wet * strength, wet * dry, cover, straight, coat.tool.dab_mm, texture)
-        state = put(state, layer)
-    return state

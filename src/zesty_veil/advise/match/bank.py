@@ -9,31 +9,28 @@ from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
+from msgspec.structs import replace
 
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.optics.projective import SIZE, looks, matrix, vector
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.laydown import SITES, covered, pool, reach
 from zesty_veil.paint.mixture import (
     MOST_WATER,
     Blend,
     Mixture,
     Part,
     Thinner,
-    blend,
-    dry_share,
-    pooling,
-    starved,
-    strength,
+    neat_blend,
+    thinned,
 )
 from zesty_veil.paint.paint import Paint
-from zesty_veil.paint.tool import tools
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import Layer, State, put
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.pour import Laydown, amounts, heaps, in_full, laid, layers, poured
 
 Rows = npt.NDArray[np.intp]
 
@@ -61,6 +58,8 @@ _FIRST = {
 # Thinnings that a coat is tuned over; passes go from one up.
 FINE_THINNINGS = (0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 7.0)
 FINE_PASSES = (1, 2, 3, 4, 5, 6)
+# Where a coat lies that has no place yet.
+_MIDDLE = 0.5
 _RATIOS = ((1, 1), (2, 1), (1, 2), (4, 1), (1, 4))
 
 
@@ -99,8 +98,8 @@ class Bank:
         """
         if self.plain is not None:
             yield self.plain_rows, put(state, self.plain)
-        for number, layers in self.odd.items():
-            yield np.array([number]), _laid(state, layers)
+        for number, films in self.odd.items():
+            yield np.array([number]), _with_films(state, films)
 
     def labs_on(
         self, state: State, look: Look, over: Sequence[Bank] = ()
@@ -128,8 +127,8 @@ class Bank:
             odd = {}
             for numbers, laid in self.all_on(state):
                 yield numbers, colours(_under(laid, over), look)[0]
-        for number, layers in odd.items():
-            yield np.array([number]), colours(_under(_laid(state, layers), over), look)[0]
+        for number, films in odd.items():
+            yield np.array([number]), colours(_under(_with_films(state, films), over), look)[0]
 
     def _labs(self, state: State, look: Look, over: Sequence[Layer]) -> Array:
         """Return the same of plain films alone: one product a band (optics.projective)."""
@@ -171,7 +170,7 @@ class Bank:
     def one_on(self, state: State, number: int) -> State:
         """Return one coat on stacks of leading shape (n, k)."""
         if number in self.odd:
-            return _laid(state, self.odd[number])
+            return _with_films(state, self.odd[number])
         n, k = state.finish.shape
         rows = np.full(n * k, number)
         flat = State(
@@ -201,9 +200,9 @@ def reshaped(state: State, n: int, k: int) -> State:
     return State(state.R.shaped((n, k)), finish, mirror)
 
 
-def _laid(state: State, layers: Iterable[Layer]) -> State:
-    for layer in layers:
-        state = put(state, layer)
+def _with_films(state: State, films: Iterable[Layer]) -> State:
+    for film in films:
+        state = put(state, film)
     if state.mirror is None:
         return state
     return state._replace(mirror=np.broadcast_to(state.mirror, state.R.d.shape))
@@ -215,75 +214,60 @@ def bank(
     relief: float,
     passage: Passage,
     metal: bool = False,
+    place: float | None = None,
 ) -> Bank:
-    """Return coats worked out at a relief; `passage` tells how long each takes.
+    """Return coats worked out at one relief of a passage.
 
-    Coats lie in full: their spans and feathers do not count. With `metal` there is metal below.
+    With a place they lie as they do there; without one they lie in full, as in the middle of the
+    passage, wherever their spans are: who searches says which of them a place has. With `metal`
+    there is metal below.
     """
     straight = metal or any(paint.flakes is not None for paint in paints.values())
-    plain, textures, odd = [], [], {}
+    plain: list[tuple[int, Blend, tuple[Array, Array, Array]]] = []
+    odd: dict[int, tuple[Layer, ...]] = {}
     neat_mixes: dict[tuple[Part, ...], Blend] = {}
+    like = Passage("", passage.length_mm, tilt=passage.tilt, own_hand=passage.own_hand)
     for number, coat in enumerate(coats):
         parts = coat.mixture.parts
         if parts not in neat_mixes:
-            neat_mixes[parts] = blend(Mixture(parts), paints)
-        mix = neat_mixes[parts]
-        mix = mix._replace(finish=starved(mix.finish, coat.mixture))
-        film, cover = _film(
-            coat.tool, coat.mixture.thinner, coat.mixture.thinning, relief, coat.cover
-        )
-        film *= passage.film(coat.tool)
-        if coat.sites != SITES:
-            film *= float(reach(coat.sites, np.array([relief]))[0])
-        wet = np.array([film])
-        neat, dry = (wet * share(coat.mixture) for share in (strength, dry_share))
-        tool = tools()[coat.tool]
-        if mix.dyes is None and not mix.flakes and cover == 1:
-            plain.append((number, mix, coat.passes * neat, coat.passes * dry))
-            textures.append(tool.texture / np.sqrt(coat.passes))
+            neat_mixes[parts] = neat_blend(parts, paints)
+        mix = thinned(neat_mixes[parts], coat.mixture)
+        bare = replace(coat, mixture=replace(coat.mixture, parts=()))
+        if place is None:
+            down = _laid(in_full(bare), like, _MIDDLE, relief)
         else:
-            full = cover == 1
-            times, passes = (coat.passes, 1) if full else (1, coat.passes)
-            layer = Layer.of(
-                mix,
-                times * neat,
-                times * dry,
-                np.array([cover]),
-                straight,
-                tool.dab_mm,
-                tool.texture / np.sqrt(times),
-            )
-            odd[number] = (layer,) * passes
+            down = _laid(bare, like, place, relief)
+        pour = poured(coat, mix, down)
+        if mix.dyes is None and not mix.flakes and not pour.tool.dab_mm:
+            (heap,) = heaps(pour)
+            plain.append((number, heap.mix, amounts(pour, heap)))
+        else:
+            odd[number] = tuple(layers(pour, straight))
     cost = Cost(
         np.array([whole(coat, passage) for coat in coats]),
         np.array([coat.passes for coat in coats], dtype=np.intp),
         np.array([int(len(coat.mixture.parts) > 1) for coat in coats], dtype=np.intp),
     )
-    rows = np.array([number for number, *_ in plain], dtype=np.intp)
+    rows = np.array([number for number, _, _ in plain], dtype=np.intp)
     together = None
     if plain:
-        first = plain[0][1]
-        mix = first._replace(
-            mu_a=np.array([m.mu_a for _, m, _, _ in plain])[None],
-            mu_s=np.array([m.mu_s for _, m, _, _ in plain])[None],
-            finish=np.array([m.finish for _, m, _, _ in plain])[None],  # type: ignore[arg-type]
+        mix = plain[0][1]._replace(
+            mu_a=np.array([m.mu_a for _, m, _ in plain])[None],
+            mu_s=np.array([m.mu_s for _, m, _ in plain])[None],
+            finish=np.array([m.finish for _, m, _ in plain])[None],  # type: ignore[arg-type]
         )
-        neat = np.concatenate([n for *_, n, _ in plain])[None]
-        dry = np.concatenate([d for *_, d in plain])[None]
-        together = Layer.of(
-            mix, neat, dry, np.ones(len(plain)), straight, texture=np.array(textures)[None]
+        neat, dry, texture = (
+            np.concatenate([one[i] for _, _, one in plain], axis=1) for i in range(3)
         )
+        cover = np.ones(len(plain))
+        together = Layer.of(mix, neat, dry, cover, straight, texture=texture)
     return Bank(tuple(coats), cost, rows, together, odd)
 
 
 @lru_cache(maxsize=20_000)
-def _film(
-    name: str, thinner: Thinner, thinning: float, relief: float, share: float | None
-) -> tuple[float, float]:
-    """Return the wet film of one pass at a relief in mm, and the share of the area it touches."""
-    tool, r = tools()[name], np.array([relief])
-    p = pooling(tool.pooling, Mixture((), thinner, thinning))
-    return tool.wet_film_um / 1000 * float(pool(p, r)[0]), float(covered(tool, r, share)[0])
+def _laid(coat: Coat, passage: Passage, place: float, relief: float) -> Laydown:
+    """Return what a coat lays down, of which only the thinner of its mixture counts."""
+    return laid(coat, passage, np.array([place]), np.array([relief]))
 
 
 def first_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from types import ModuleType
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
@@ -22,11 +23,13 @@ from driving import (
     wheel,
 )
 from zesty_veil.desktop.kit.geometry import grips
+from zesty_veil.desktop.section import station as stations
 from zesty_veil.desktop.section import view as section_view
 from zesty_veil.desktop.section.draw import label_box
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import load
+from zesty_veil.predict import contribution as adding
 
 
 def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
@@ -412,3 +415,27 @@ def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> No
     kept = view.grab().toImage()
     view._kept = section_view._Kept()
     assert view.grab().toImage() == kept
+
+
+def test_one_edit_builds_one_request_and_one_scene_for_each_answer(
+    window: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """And what each coat adds is worked out once, for the card and for the remarks."""
+    built: list[str] = []
+
+    def count(module: ModuleType, name: str) -> None:
+        made = getattr(module, name)
+        monkeypatch.setattr(module, name, lambda *a, **k: (built.append(name), made(*a, **k))[1])
+
+    window.show()
+    QApplication.processEvents()
+    for module, name in ((stations, "Request"), (section_view, "build"), (adding, "_without")):
+        count(module, name)
+    window.station.jobs.answered.connect(lambda _: built.append("answer"))
+    window.station.more_passes(1)
+    assert window.wait_until_idle()
+    QApplication.processEvents()
+    assert built.count("Request") == 1
+    # One more is that of the plan as it was changed, before the first answer is there.
+    assert built.count("build") <= built.count("answer") + 1
+    assert built.count("_without") == len(coats(window))

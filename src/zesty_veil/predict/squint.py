@@ -11,7 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.light.grid import Array
-from zesty_veil.predict.forms.surface import blurred
+from zesty_veil.predict.blur import blurred
 
 # An eye that squints tells apart about this much, and a figure is held this far away; common
 # practice.

@@ -67,6 +67,7 @@ class SectionStation(QWidget):
         self._coat: int | None = None
         self._surround = SURROUNDS["middle"]
         self._forecast: Forecast | None = None
+        self._asked: Request | None = None  # what was asked for last
         self.rack = RackView(document, keeping)
         keeping.changed.connect(self._look_changed)
         keeping.complained.connect(self.complained.emit)
@@ -224,7 +225,7 @@ class SectionStation(QWidget):
     def mend(self, remark: Remark) -> None:
         """Apply the remedy of a remark, unless the plan has moved on since it was made."""
         shown = self._forecast
-        if shown is None or shown.request != self._request() or not shown.remarks:
+        if shown is None or not self._up_to_date(shown) or not shown.remarks:
             return
         # Of two plans the first forecast of the new one comes before its remarks do.
         if any(remark is own for own in shown.remarks):
@@ -296,7 +297,12 @@ class SectionStation(QWidget):
         self.router.follow()
 
     def _ask(self) -> None:
-        self.jobs.ask(self._request())
+        self._asked = self._request()
+        self.jobs.ask(self._asked)
+
+    def _up_to_date(self, shown: Forecast) -> bool:
+        """Tell whether a forecast is of the plan and look as they are now."""
+        return not self._gather.isActive() and shown.request == self._asked
 
     def _request(self) -> Request:
         looks = self.looks
@@ -346,7 +352,7 @@ class SectionStation(QWidget):
         shown = self._forecast
         if shown is not None and index is not None and index < len(shown.layers):
             layer = shown.layers[index]
-            fresh = shown.request == self._request()
+            fresh = self._up_to_date(shown)
             adds = shown.adds[index] if fresh and shown.adds is not None else None
             passes = shown.passes[index] if fresh and shown.passes is not None else None
         self.card.show_coat(plan, passage, index, layer, adds, passes)

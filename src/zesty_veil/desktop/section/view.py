@@ -83,6 +83,7 @@ class SectionView(QWidget):
         self._hand = hand
         self._forecast: Forecast | None = None
         self._scene: Scene | None = None
+        self._stale = False  # whether it has to be built anew
         self._surround = SURROUNDS["middle"]
         self._selected: int | None = None
         self._hot: tuple[int, Grip] | None = None
@@ -103,6 +104,21 @@ class SectionView(QWidget):
     @property
     def scene(self) -> Scene | None:
         """What is drawn."""
+        if self._stale:
+            self._stale = False
+            self._scene = (
+                build(
+                    self._forecast,
+                    self.width(),
+                    self.height(),
+                    self._selected,
+                    self._hot,
+                    self._place,
+                    self._scene,
+                )
+                if self._forecast is not None
+                else None
+            )
         return self._scene
 
     @property
@@ -137,27 +153,17 @@ class SectionView(QWidget):
         self._rebuild()
 
     def _rebuild(self) -> None:
-        self._scene = (
-            build(
-                self._forecast,
-                self.width(),
-                self.height(),
-                self._selected,
-                self._hot,
-                self._place,
-                self._scene,
-            )
-            if self._forecast is not None
-            else None
-        )
+        """Let the scene be built anew when it is next asked for: once, whatever changed by then."""
+        self._stale = True
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
+        scene = self.scene
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._surround.colour)
-        if self._scene is not None:
-            self._kept.draw(painter, self._scene, self._surround, self.size())
-            draw_moving(painter, self._scene, self._surround)
+        if scene is not None:
+            self._kept.draw(painter, scene, self._surround, self.size())
+            draw_moving(painter, scene, self._surround)
         else:
             painter.setPen(self._surround.text)
             words = "No passage yet. Add one on the left, and its section stands here."
@@ -173,7 +179,8 @@ class SectionView(QWidget):
             self._rebuild()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        if event.button() != Qt.MouseButton.LeftButton or self._scene is None:
+        scene = self.scene
+        if event.button() != Qt.MouseButton.LeftButton or scene is None:
             return
         point = event.position()
         label = self._label_at(point)
@@ -183,46 +190,49 @@ class SectionView(QWidget):
             return
         hit = self._hit(point)
         if hit is None:
-            if self._scene.frame.strata.holds(point.x(), point.y()):
+            if scene.frame.strata.holds(point.x(), point.y()):
                 self._take(None)
             return
         self._take(hit[0])
         self._pressed = (point, hit)
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        scene = self.scene
         point = event.position()
-        if self._scene is None:
+        if scene is None:
             return
         if self._pressed is not None:
             self._drag(point, event.modifiers())
             return
         self._hot = self._hit(point)
         self._show_cursor(self._label_at(point) is not None)
-        if self._scene.frame.axis.holds(point.x(), point.y()):
-            self._place = self._scene.frame.place(point.x())
+        if scene.frame.axis.holds(point.x(), point.y()):
+            self._place = scene.frame.place(point.x())
         self._rebuild()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        scene = self.scene
         if event.button() != Qt.MouseButton.LeftButton:
             return
         if self._pressed is not None:
             self._pressed = None
             self._hand.release()
-        if self._label_from is not None and self._scene is not None:
+        if self._label_from is not None and scene is not None:
             label, self._label_from = self._label_from, None
             onto = self._label_at(event.position(), nearest=True)
             if onto is not None and onto != label:
                 self._hand.move(label, onto)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        if self._scene is None:
+        scene = self.scene
+        if scene is None:
             return
         point = event.position()
         coat = self._label_at(point)
         if coat is None:
-            coat = self._scene.strata.under(point.x(), point.y())
+            coat = scene.strata.under(point.x(), point.y())
         if coat is None:
-            coat = self._scene.selected
+            coat = scene.selected
         # Touchpads send parts of a notch; some systems turn Shift + wheel into sideways turning.
         delta: QPoint = event.angleDelta()
         self._wheel += delta.y() or delta.x()
@@ -254,13 +264,15 @@ class SectionView(QWidget):
             self._rebuild()
 
     def _hit(self, point: QPointF) -> tuple[int, Grip] | None:
-        assert self._scene is not None
-        coats = self._scene.passage.coats
-        return grip_at(self._scene.strata, coats, self._scene.selected, point.x(), point.y())
+        scene = self.scene
+        assert scene is not None
+        coats = scene.passage.coats
+        return grip_at(scene.strata, coats, scene.selected, point.x(), point.y())
 
     def _label_at(self, point: QPointF, nearest: bool = False) -> int | None:
-        assert self._scene is not None
-        boxes = [label_box(self._scene, i) for i in range(len(self._scene.labels))]
+        scene = self.scene
+        assert scene is not None
+        boxes = [label_box(scene, i) for i in range(len(scene.labels))]
         for index, box in enumerate(boxes):
             if box.holds(point.x(), point.y()):
                 return index
@@ -270,16 +282,17 @@ class SectionView(QWidget):
         return None
 
     def _drag(self, point: QPointF, modifiers: Qt.KeyboardModifier) -> None:
-        assert self._scene is not None
+        scene = self.scene
+        assert scene is not None
         assert self._pressed is not None
         start, (coat, grip) = self._pressed
         if not self._hand.dragging:
             if (point - start).manhattanLength() < _DRAG_FROM_PX:
                 return
             self._hand.grasp(coat, grip)
-        along = (point.x() - start.x()) / self._scene.frame.value.width
+        along = (point.x() - start.x()) / scene.frame.value.width
         fine = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
-        self._place = self._scene.frame.place(point.x())
+        self._place = scene.frame.place(point.x())
         self._hand.drag(along * (0.2 if fine else 1.0))
 
     def _show_cursor(self, label: bool) -> None:

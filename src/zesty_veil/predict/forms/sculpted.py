@@ -10,7 +10,8 @@ from zesty_veil.errors import SculptError
 from zesty_veil.kept import kept_within
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Axis, Sculpt
-from zesty_veil.predict.forms.surface import Form, Mask, blurred, grid, normals, relief
+from zesty_veil.predict.blur import blurred
+from zesty_veil.predict.forms.surface import Form, Mask, grid, normals, relief
 
 SIDE = 512
 _STEPS = 65534

@@ -13,6 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.light.grid import Array
+from zesty_veil.predict.blur import blurred
 
 Mask = npt.NDArray[np.bool_]
 
@@ -109,16 +110,3 @@ def relief(height: Array, mask: Mask) -> Array:
     scaled = np.tanh((total - np.median(total[mask])) / max(float(spread), 0.02))
     out = np.where(mask, scaled - scaled[mask].mean(), 0.0)
     return np.asarray(np.clip(out, -1, 1))
-
-
-def blurred(values: Array, radius: int, axes: tuple[int, ...] = (0, 1)) -> Array:
-    """Return values averaged three times over boxes, which is nearly a Gaussian; (n, m).
-
-    The deviation of that Gaussian is about the radius, in places; edges go on as they end.
-    """
-    from scipy.ndimage import uniform_filter1d  # noqa: PLC0415 - not needed where no form is shown
-
-    for _ in range(3):
-        for axis in axes:
-            values = uniform_filter1d(values, 2 * radius + 1, axis, mode="nearest")
-    return values

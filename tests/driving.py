@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from pathlib import Path
 
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QColor, QImage, QWheelEvent
@@ -101,3 +102,35 @@ def add_from_rack(window: MainWindow, name: str) -> None:
     menu = window.station.add_button.menu()
     menu.aboutToShow.emit()
     next(a for a in menu.actions() if a.data() == name).trigger()
+
+
+def saved(window: MainWindow, path: Path | None = None, over: bool = False) -> bool:
+    """Save a window's plan, to a file if one is given, and tell whether that went well."""
+    well: list[bool] = []
+    if path is None:
+        window.files.save(lambda: well.append(True))
+    else:
+        window.files.save_to(path, lambda: well.append(True), over)
+    assert window.keeping.writes.wait_until_idle()
+    return bool(well)
+
+
+def opens(window: MainWindow, path: Path) -> bool:
+    """Open a file in a window, and tell whether that went well."""
+    well: list[bool] = []
+    window.files.open(path, lambda: well.append(True))
+    assert window.keeping.writes.wait_until_idle()
+    return bool(well)
+
+
+def looked(window: MainWindow) -> None:
+    """Let a window look after its file, as its clock does every two seconds."""
+    assert window.keeping.writes.wait_until_idle()
+    window.files.look()
+    assert window.keeping.writes.wait_until_idle()
+
+
+def offered(window: MainWindow, kept: Path) -> None:
+    """Offer a window what one that died left behind."""
+    window.files.offer(kept)
+    assert window.keeping.writes.wait_until_idle()

@@ -13,7 +13,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from driving import add_from_rack, scene
+from driving import add_from_rack, saved, scene
 from zesty_veil.desktop.kit.theme import dress
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.model import Passage, Plan
@@ -48,7 +48,7 @@ def work(window: MainWindow, path: Path) -> None:
     key(KEY.Key_Q)  # squint
     assert window.wait_until_idle()
     assert scene(window).forecast.shown is not None
-    assert window.save_to(path)
+    assert saved(window, path)
 
 
 def main() -> None:

@@ -13,7 +13,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from conftest import small_plan
-from driving import coats
+from driving import coats, offered, saved
 from zesty_veil.desktop.session.autosave import folder, left_behind
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.fileformat import load, save
@@ -55,9 +55,10 @@ def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
         window.stdout.close()
 
     (kept,) = left_behind()
-    small.offer(kept)
+    offered(small, kept)
     assert "Unsaved work on “A small plan” was kept on" in small.line.words.text()
     QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
+    assert small.keeping.writes.wait_until_idle()
     assert coats(small)[1].passes == 5
     assert small.document.unsaved
     small.autosave._pool.submit(lambda: None).result()
@@ -77,11 +78,12 @@ def kept() -> Path:
 
 def test_it_can_be_thrown_away_or_left_for_later(small: MainWindow, kept: Path) -> None:
     before = small.document.plan
-    small.offer(kept)
+    offered(small, kept)
     QTest.mouseClick(small.line.answers["later"], Qt.MouseButton.LeftButton)
     assert left_behind() == (kept,)
-    small.offer(kept)
+    offered(small, kept)
     QTest.mouseClick(small.line.answers["discard"], Qt.MouseButton.LeftButton)
+    assert small.keeping.writes.wait_until_idle()
     assert left_behind() == ()
     assert small.document.plan is before
 
@@ -89,7 +91,7 @@ def test_it_can_be_thrown_away_or_left_for_later(small: MainWindow, kept: Path) 
 def test_damaged_work_gets_a_sentence_and_changes_nothing(small: MainWindow, kept: Path) -> None:
     kept.write_bytes(kept.read_bytes()[:100])
     before = small.document.plan
-    small.offer(kept)
+    offered(small, kept)
     assert "cut short" in small.line.words.text()
     assert small.document.plan is before
     # It is put aside: neither offered again nor lost.
@@ -102,7 +104,7 @@ def test_saving_and_leaving_take_it_away(small: MainWindow, tmp_path: Path) -> N
     small.autosave.keep()
     small.autosave._pool.submit(lambda: None).result()
     assert load(small.autosave.path).passages[0].coats[1].passes == 3
-    assert small.save_to(tmp_path / "kept.veil")
+    assert saved(small, tmp_path / "kept.veil")
     small.autosave._pool.submit(lambda: None).result()
     assert not small.autosave.path.exists()
     small.station.more_passes(1)

@@ -73,21 +73,23 @@ def test_an_old_failure_is_not_heard_and_a_new_one_is(bench: Bench) -> None:
 
 def test_what_is_written_is_done_in_order_and_none_is_dropped(qtbot: QtBot) -> None:
     queue, heard, gate = EachInTurn(), [], threading.Event()
-    queue.done.connect(heard.append)
     queue.failed.connect(lambda error: heard.append(str(error)))
 
     def refused() -> None:
         raise FileError("b cannot be written.")
 
-    queue.do(lambda: (gate.wait(10), "a")[1])
-    queue.do(refused)
-    queue.do(lambda: "c")
+    queue.do(lambda: (gate.wait(10), "a")[1], heard.append)
+    queue.do(refused, heard.append)
+    queue.do(refused, heard.append, lambda _: heard.append("b was refused"))
+    queue.do(lambda: "c", heard.append)
     assert not queue.idle()
     gate.set()
     assert queue.wait_until_idle()
-    assert heard == ["a", "b cannot be written.", "c"]
+    assert heard == ["a", "b cannot be written.", "b was refused", "c"]
     queue.do(lambda: heard.append("d"))
     queue.close()  # waits for what is left
+    assert heard[-1] == "d"
+    queue.do(lambda: heard.append("too late"))
     assert heard[-1] == "d"
 
 

@@ -11,7 +11,7 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
-from driving import coats
+from driving import coats, offered, opens
 from zesty_veil.desktop.session.autosave import folder, left_behind
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.fileformat import load
@@ -53,11 +53,12 @@ def test_work_from_nothing_to_kill_and_back(small: MainWindow, tmp_path: Path) -
     assert [coat.span[0] for coat in passage.coats[:3]] == [0.0, 0.2, 0.4]
     assert passage.coats[3].mixture.thinner == "medium"
 
-    assert small.open(path)
+    assert opens(small, path)
     assert coats(small) == passage.coats
     (kept,) = left_behind()
-    small.offer(kept)
+    offered(small, kept)
     QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
+    assert small.keeping.writes.wait_until_idle()
     more = sum(c.passes for c in coats(small)) - sum(c.passes for c in passage.coats)
     assert more == 2  # what was done after saving is there too
     small.wait_until_idle()

@@ -17,8 +17,10 @@ from driving import (
     drag,
     flat_ribbon,
     middle_of,
+    opens,
     picture,
     point,
+    saved,
     scene,
     wheel,
 )
@@ -69,15 +71,15 @@ def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
 
     # Save, change, reopen: the same plan as was saved.
     path = tmp_path / "work.veil"
-    assert window.save_to(path)
+    assert saved(window, path)
     assert not window.document.unsaved
     QTest.keyClick(view, Qt.Key.Key_Minus)
     assert window.document.unsaved
     assert "not saved" in window.windowTitle()
-    saved = window.strip.saved
-    assert saved.text() == "not saved   work.veil"
-    assert saved.width() >= saved.sizeHint().width()
-    assert window.open(path)
+    told = window.strip.saved
+    assert told.text() == "not saved   work.veil"
+    assert told.width() >= told.sizeHint().width()
+    assert opens(window, path)
     assert window.document.plan == edits.used_only(done)
     assert load(path) == edits.used_only(done)
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import sys
+import threading
 from pathlib import Path
+from types import FrameType
 from xml.etree import ElementTree
 
 import pytest
@@ -13,11 +15,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from conftest import small_plan
-from driving import (
-    add_from_rack,
-    coats,
-    scene,
-)
+from driving import add_from_rack, coats, looked, opens, saved, scene
 from zesty_veil.desktop.session.recent import recent
 from zesty_veil.desktop.shell.exporting import FILTER
 from zesty_veil.desktop.shell.window import MainWindow
@@ -42,35 +40,51 @@ def test_a_file_that_is_no_plan_changes_nothing(small: MainWindow, tmp_path: Pat
     path = tmp_path / "bad.veil"
     path.write_text('{"format": "zesty-veil plan", "schema": 99}')
     before = small.document.plan
-    assert not small.open(path)
+    assert not opens(small, path)
     assert "newer version" in small.line.words.text()
     assert small.document.plan is before
-    assert not small.save_to(tmp_path / "no" / "x.veil")
+    assert not saved(small, tmp_path / "no" / "x.veil")
     assert "cannot be written" in small.line.words.text()
+
+
+def test_work_that_went_on_while_a_file_was_read_is_asked_about(
+    small: MainWindow, tmp_path: Path
+) -> None:
+    save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
+    small.files.open(tmp_path / "other.veil")
+    small.station.more_passes(1)
+    mine = small.document.plan
+    assert small.keeping.writes.wait_until_idle()
+    assert small.document.plan == mine
+    assert "changes that are not saved" in small.line.words.text()
+    QTest.mouseClick(small.line.answers["drop"], Qt.MouseButton.LeftButton)
+    assert small.document.plan.title == "Another"
 
 
 def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
     assert recent() == ()
     for name in ("a.veil", "b.veil"):
-        assert small.save_to(tmp_path / name)
+        assert saved(small, tmp_path / name)
     assert [p.name for p in recent()] == ["b.veil", "a.veil"]
     (tmp_path / "b.veil").unlink()
     assert [p.name for p in recent()] == ["a.veil"]
     small.menus.recent.aboutToShow.emit()
+    assert small.keeping.writes.wait_until_idle()
     (action,) = small.menus.recent.actions()
     QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
     small.document.forget()
     action.trigger()
+    assert small.keeping.writes.wait_until_idle()
     assert small.document.plan == load(tmp_path / "a.veil")
 
 
 def test_steps_are_written_for_the_bench(small: MainWindow, tmp_path: Path) -> None:
     small.exporter.export(small.document.plan, tmp_path / "bench.md")
-    assert small.exporter.jobs.wait_until_idle()
+    assert small.keeping.writes.wait_until_idle()
     assert small.line.words.text() == "Wrote bench.md."
     assert "1. **Lime White" in (tmp_path / "bench.md").read_text()
     small.exporter.export(small.document.plan, tmp_path / "no" / "bench.md")
-    assert small.exporter.jobs.wait_until_idle()
+    assert small.keeping.writes.wait_until_idle()
     assert "cannot be written" in small.line.words.text()
 
 
@@ -81,7 +95,7 @@ def test_the_plan_is_exported_in_the_format_chosen(
     chosen = str(tmp_path / "out")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, f"What (*{ending})"))
     small.actions_by_name["steps"].trigger()
-    assert small.exporter.jobs.wait_until_idle()
+    assert small.keeping.writes.wait_until_idle()
     assert small.line.words.text() == f"Wrote out{ending}."
     assert (tmp_path / f"out{ending}").stat().st_size > 500
     assert ending in FILTER
@@ -97,6 +111,7 @@ def test_the_plan_is_exported_in_the_format_chosen(
         assert "ridge" in words
         assert "Ember Orange" in words
         small.exporter.export(small.document.plan, tmp_path / "no" / "out.svg")
+        assert small.keeping.writes.wait_until_idle()
         assert "cannot be written" in small.line.words.text()
 
 
@@ -104,17 +119,20 @@ def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.Mon
     chosen = str(tmp_path / "named")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, ""))
     small.actions_by_name["save"].trigger()
+    assert small.keeping.writes.wait_until_idle()
     assert (tmp_path / "named.veil").is_file()
     small.actions_by_name["steps"].trigger()
-    assert small.exporter.jobs.wait_until_idle()
+    assert small.keeping.writes.wait_until_idle()
     assert (tmp_path / "named.md").is_file()
     save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
     name = str(tmp_path / "other.veil")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (name, ""))
     small.actions_by_name["open"].trigger()
+    assert small.keeping.writes.wait_until_idle()
     assert small.document.plan.title == "Another"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
-    assert not small.save_as()
+    small.actions_by_name["save as"].trigger()
+    assert small.keeping.writes.idle()
 
 
 def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_path: Path) -> None:
@@ -125,9 +143,10 @@ def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_pat
         assert "not saved" in small.line.words.text()
         assert small.line.answers["save"].isVisible()
         if answer == "save":
-            assert small.save_to(tmp_path / "kept.veil")
+            assert saved(small, tmp_path / "kept.veil")
             QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
         QTest.mouseClick(small.line.answers[answer], Qt.MouseButton.LeftButton)
+    assert small.keeping.writes.wait_until_idle()
     assert not small.isVisible()
     assert load(tmp_path / "kept.veil").passages[0].coats[1].passes == 4
 
@@ -167,3 +186,44 @@ def test_calls_of_qt_keep_their_references(small: MainWindow) -> None:
     for _ in range(200):
         small.setToolTip("still here")
     assert sys.getrefcount(None) > before - 100
+
+
+_TOUCHED: list[str] | None = None  # what this thread did with files, while it is watched
+
+
+def _watch(event: str, given: tuple[object, ...]) -> None:
+    """Write down what the thread that draws does with files; hooks can never be taken out."""
+    watched = {"open", "sqlite3.connect", "os.listdir", "os.scandir", "os.rename", "os.mkdir"}
+    if _TOUCHED is None or event not in watched:
+        return
+    if threading.current_thread() is threading.main_thread():
+        frame: FrameType | None = sys._getframe()
+        names = []
+        while frame is not None:
+            names.append(f"{Path(frame.f_code.co_filename).name}:{frame.f_code.co_name}")
+            frame = frame.f_back
+        if any(name.startswith(("filework", "document", "keeping", "menus")) for name in names):
+            _TOUCHED.append(f"{event} {given[:1]} in {names[1:5]}")
+
+
+sys.addaudithook(_watch)
+
+
+def test_the_thread_that_draws_touches_no_file(
+    small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Saving, opening, what was open before, who else has it, racks and log: a worker does it."""
+    monkeypatch.setattr(sys.modules[__name__], "_TOUCHED", [])
+    assert saved(small, tmp_path / "a.veil")
+    looked(small)
+    small.menus.recent.aboutToShow.emit()
+    for name in ("rack", "log", "guess"):
+        small.actions_by_name[name].trigger()
+        assert small.keeping.wait_until_idle()
+        small.router.give_up()
+    small.station.more_passes(1)
+    assert saved(small)
+    assert opens(small, tmp_path / "a.veil")
+    small.document.undo()
+    assert small.wait_until_idle()
+    assert _TOUCHED == []

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
-from driving import coats, opened
+from driving import coats, looked, offered, opened, opens, saved
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.session.autosave import folder, left_behind
 from zesty_veil.desktop.session.recent import recent, remember
@@ -36,16 +36,17 @@ def other(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
 
 def press(window: MainWindow, answer: str) -> None:
     QTest.mouseClick(window.line.answers[answer], Qt.MouseButton.LeftButton)
+    assert window.keeping.writes.wait_until_idle()
 
 
 def both_open(one: MainWindow, other: MainWindow, path: Path) -> None:
     """Open a plan in two windows, and let each change it otherwise; the first one saves."""
     save(small_plan(), path)
-    assert one.open(path)
-    assert other.open(path)
+    assert opens(one, path)
+    assert opens(other, path)
     one.station.more_passes(3)
     other.station.more_passes(-1)
-    assert one.save()
+    assert saved(one)
 
 
 def test_the_second_window_is_told_who_was_first(
@@ -53,14 +54,14 @@ def test_the_second_window_is_told_who_was_first(
 ) -> None:
     path = tmp_path / "a.veil"
     save(small_plan(), path)
-    assert small.open(path)
+    assert opens(small, path)
     assert small.line.words.text() == small.line._rest
-    assert other.open(path)
+    assert opens(other, path)
     assert "a.veil is also open" in other.line.words.text()
     assert "another window" in other.line.words.text()
     # When the first is closed the second one holds it, and nothing is left beside the plan.
     small.close()
-    other.files.look()
+    looked(other)
     assert other.files._lock.held
     other.close()
     assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["a.veil"]
@@ -71,11 +72,11 @@ def test_saving_second_asks_and_each_answer_keeps_both(
 ) -> None:
     path = tmp_path / "a.veil"
     both_open(small, other, path)
-    assert not other.save()
+    assert not saved(other)
     assert "saved by somebody else" in other.line.words.text()
     assert load(path).passages[0].coats[1].passes == 5
     press(other, "later")
-    assert not other.save()
+    assert not saved(other)
     press(other, "copy")
     assert load(tmp_path / "a 2.veil").passages[0].coats[1].passes == 1
     assert load(path).passages[0].coats[1].passes == 5
@@ -87,18 +88,18 @@ def test_theirs_is_taken_as_a_step_that_can_be_undone(
 ) -> None:
     path = tmp_path / "a.veil"
     both_open(small, other, path)
-    other.files.look()  # as the clock does every two seconds
+    looked(other)  # as the clock does every two seconds
     assert "saved by somebody else just now" in other.line.words.text()
     press(other, "theirs")
     assert coats(other)[1].passes == 5
     assert not other.document.unsaved
     other.document.undo()
     assert coats(other)[1].passes == 1
-    assert other.save()  # what is there has been seen now
-    small.files.look()
+    assert saved(other)  # what is there has been seen now
+    looked(small)
     press(small, "mine")
     assert load(path).passages[0].coats[1].passes == 5
-    small.files.look()
+    looked(small)
     assert not small.line.answers
 
 
@@ -106,14 +107,14 @@ def test_a_file_that_was_only_touched_or_moved_away_asks_nothing(
     small: MainWindow, tmp_path: Path
 ) -> None:
     path = tmp_path / "a.veil"
-    assert small.save_to(path)
+    assert saved(small, path)
     path.write_bytes(path.read_bytes())
-    small.files.look()
+    looked(small)
     assert not small.line.answers
     path.unlink()
-    small.files.look()
+    looked(small)
     small.station.more_passes(1)
-    assert small.save()
+    assert saved(small)
     assert load(path).passages[0].coats[1].passes == 3
 
 
@@ -124,19 +125,19 @@ def test_an_ending_that_is_added_never_replaces_a_file_unasked(
     save(edits.retitle(small_plan(), "Precious"), path)
     chosen = str(tmp_path / "flame")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, ""))
-    assert not small.save_as()
+    small.actions_by_name["save as"].trigger()
     assert "flame.veil is there already" in small.line.words.text()
     press(small, "stay")
     assert load(path).title == "Precious"
-    assert not small.save_as()
+    small.actions_by_name["save as"].trigger()
     press(small, "replace")
     assert load(path).title == "A small plan"
     (tmp_path / "flame.md").write_text("precious")
     small.actions_by_name["steps"].trigger()
-    assert small.exporter.jobs.wait_until_idle()
+    assert small.keeping.writes.wait_until_idle()
     assert (tmp_path / "flame.md").read_text() == "precious"
     press(small, "replace")
-    assert small.exporter.jobs.wait_until_idle()
+    assert small.keeping.writes.wait_until_idle()
     assert "Lime White" in (tmp_path / "flame.md").read_text()
 
 
@@ -155,7 +156,7 @@ def test_three_exports_in_a_row_are_all_written_and_every_failure_is_said(
     for name in ("no/a.md", "b.md", "c.md"):
         small.exporter.export(small.document.plan, tmp_path / name)
     gate.set()
-    assert small.exporter.jobs.wait_until_idle()
+    assert small.keeping.writes.wait_until_idle()
     assert {p.name for p in tmp_path.iterdir()} >= {"b.md", "c.md"}
     assert any("a.md cannot be written" in words for words in said)
 
@@ -245,7 +246,7 @@ def test_odd_names_among_unsaved_work_are_passed_over(small: MainWindow) -> None
     save(small_plan(), folder() / "1-dead.veil")  # of process 1, which always lives
     (found,) = left_behind()
     assert found.name == "1-dead.veil"
-    small.offer(found)
+    offered(small, found)
     assert "Unsaved work on “A small plan” was kept on" in small.line.words.text()
 
 
@@ -254,7 +255,7 @@ def test_questions_wait_for_each_other(small: MainWindow, tmp_path: Path) -> Non
     for name in ("a", "b"):
         save(edits.retitle(small_plan(), name), folder() / f"{name}.veil")
     for kept in reversed(left_behind()):
-        small.offer(kept)
+        offered(small, kept)
     small.station.more_passes(1)
     small.actions_by_name["new"].trigger()
     assert "changes that are not saved" in small.line.words.text()

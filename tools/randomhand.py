@@ -346,8 +346,8 @@ class Hand:
         window, path = self.window, Path(self._some_file())
         new = Path(self._new_file())
         acts: dict[str, Callable[[], object]] = {
-            "open": lambda: window.when_free(lambda: window.files.reopen(path)),
-            "save": lambda: window.save_to(new),
+            "open": lambda: window.when_free(lambda: window.files.open(path)),
+            "save": lambda: window.files.save_to(new),
             "export": lambda: window.exporter.export(window.document.plan, new),
             "sculpt": lambda: window.router.forms.open_sculpt(path),
             "look": window.files.look,

@@ -26,7 +26,7 @@ from zesty_veil.desktop.logbook.entryview import EntryView
 from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
+from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.keeping import Keeping
 from zesty_veil.exchange.logfile import write_log
 from zesty_veil.log.judge import Point
@@ -84,9 +84,6 @@ class LogPage(Page):
         for jobs in (self.searches, self.pagings):
             jobs.failed.connect(lambda error: self.complained.emit(str(error)))
         self.looks.failed.connect(self._unlooked)
-        self.writes = EachInTurn(self)
-        self.writes.done.connect(self.complained.emit)
-        self.writes.failed.connect(lambda error: self.complained.emit(str(error)))
         keeping.changed.connect(self._changed)
         keeping.learning_now.connect(self._show_progress)
         self.list.chosen.connect(self._take)
@@ -143,12 +140,13 @@ class LogPage(Page):
             return f"Wrote {count} records to {path.name}."
 
         self.complained.emit(f"Writing {path.name} …")
-        self.writes.do(export)
+        complain = self.complained.emit
+        self._keeping.writes.do(export, complain, lambda error: complain(str(error)))
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all that is asked of the log is there."""
         photo = self.record.photo.jobs
-        every = (self.searches, self.pagings, self.looks, self.writes, photo)
+        every = (self.searches, self.pagings, self.looks, self._keeping.writes, photo)
         while not all(jobs.idle() for jobs in every):
             if not all(jobs.wait_until_idle(milliseconds) for jobs in every):
                 return False
@@ -157,7 +155,7 @@ class LogPage(Page):
     def close_jobs(self) -> None:
         """End the workers."""
         self.entry.close_jobs()
-        every = (self.searches, self.pagings, self.looks, self.writes, self.record.photo.jobs)
+        every = (self.searches, self.pagings, self.looks, self.record.photo.jobs)
         for jobs in every:
             jobs.close()
         self._searching.close()

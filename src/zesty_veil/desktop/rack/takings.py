@@ -28,8 +28,6 @@ class Takings(QObject):
         self._keeping = keeping
         self._stopped = False
         self.jobs = EachInTurn(self)
-        self.jobs.done.connect(self._done)
-        self.jobs.failed.connect(self._failed)
 
     def take(self, path: Path) -> None:
         """Take a rack from a file and use it."""
@@ -41,7 +39,7 @@ class Takings(QObject):
             rack = read_rack(path, known, telling, notes.append)
             return lambda: self._put(rack, path.name, notes)
 
-        self._begin(act, f"Taking in {path.name}")
+        self._begin(self.jobs, act)
 
     def give(self, path: Path) -> None:
         """Write the rack in use to a file."""
@@ -51,7 +49,7 @@ class Takings(QObject):
             write_rack(rack, path, self._telling(f"Writing {path.name}"))
             return lambda: self.said.emit(f"Wrote {path.name}.")
 
-        self._begin(act, f"Writing {path.name}")
+        self._begin(self._keeping.writes, act)
 
     def stop(self) -> None:
         """Leave what is under way; nothing of it is kept."""
@@ -62,12 +60,12 @@ class Takings(QObject):
         self._stopped = True
         self.jobs.close()
 
-    def _begin(self, act: Callable[[], Callable[[], None]], words: str) -> None:
+    def _begin(self, jobs: EachInTurn, act: Callable[[], Callable[[], None]]) -> None:
         def begun() -> Callable[[], None]:
             self._stopped = False
             return act()
 
-        self.jobs.do(begun)
+        jobs.do(begun, self._done, self._failed)
 
     def _telling(self, words: str) -> Callable[[int, int], None]:
         begun = last = time.monotonic()

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-import os
 import time
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
-from zesty_veil.errors import InputError, PlanFileError, WrittenElsewhereError
-from zesty_veil.files import write_atomically
+from zesty_veil.desktop.session.planfile import Own, Read, read_plan
+from zesty_veil.errors import InputError, PlanFileError
 from zesty_veil.plan.check import check_edit
-from zesty_veil.plan.fileformat import MOST_BYTES, dump, older, parse, read
 from zesty_veil.plan.history import History
 from zesty_veil.plan.model import Plan
-from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
+from zesty_veil.plan.openfile import Stamp
 from zesty_veil.plan.refining import laid_by_own_hand
 
 # Notches of one turn of the wheel, or repeats of a held key, are one step of undo.
@@ -35,16 +33,25 @@ class Document(QObject):
         self._history = History(plan)
         self._preview: Plan | None = None
         self._saved = plan
-        self._stamp = None if path is None else self._stamp_of(path)
+        self._own = Own(path, None if path is None else _stamp_of(path))
         self._last: tuple[str, float] = ("", 0.0)
         self._before = self._history  # the gesture that edits belong to, if they do
-        self.path = path
         self.carried_over = False  # whether the file was of an older schema
 
     @property
     def plan(self) -> Plan:
         """The plan as it is seen: in the middle of a gesture, as the gesture has it."""
         return self._preview if self._preview is not None else self._history.plan
+
+    @property
+    def own(self) -> Own:
+        """What is known of its file."""
+        return self._own
+
+    @property
+    def path(self) -> Path | None:
+        """Its file, if it has one."""
+        return self._own.path
 
     @property
     def history(self) -> History:
@@ -113,65 +120,32 @@ class Document(QObject):
         self._history = History(plan)
         self._saved = plan
         self._last = ("", 0.0)
-        self.path = path
-        self._stamp = None
+        self._own = Own(path, None)
         self.carried_over = False
         self.changed.emit()
 
-    def open(self, path: Path) -> None:
-        """Open a file in place of this plan; raises PlanFileError and then changes nothing."""
-        raw = read(path)
-        self.replace(parse(raw, str(path)), path)
-        self._stamp = stamp(path, raw)
-        self.carried_over = older(raw)
+    def take_read(self, found: Read) -> None:
+        """Put a plan that was read from a file in place of this one."""
+        self.replace(found.plan, found.path)
+        self._own = Own(found.path, found.stamp)
+        self.carried_over = found.carried_over
 
-    def save(self, path: Path, over: bool = False) -> None:
-        """Save to a file and keep working on it.
-
-        Raises
-        ------
-        FileError
-            If it cannot be written; nothing changes then.
-        WrittenElsewhereError
-            Unless `over`, if this plan's own file holds something that was never seen here.
-        """
-        if not over and self.written_elsewhere() and _same(path, self.path):
-            raise WrittenElsewhereError(
-                f"{path.name} was saved by somebody else since it was opened here{_who(path)}."
-            )
-        raw = dump(self._history.plan)
-        write_atomically(path, raw)
-        self.path = path
-        self._stamp = stamp(path, raw)
-        self._saved = self._history.plan
+    def was_saved(self, plan: Plan, own: Own) -> None:
+        """Take note that a plan of this history was written to a file, and go on with that."""
+        self._own = own
+        self._saved = plan
         self.changed.emit()
 
-    def written_elsewhere(self) -> bool:
-        """Tell whether this plan's file holds something that was never seen here."""
-        return self.path is not None and written_since(self.path, self._stamp, MOST_BYTES)
-
-    def file_state(self) -> tuple[int, ...]:
-        """Return what tells one state of this plan's file from another, without reading it."""
-        try:
-            found = self.path.stat() if self.path is not None else None
-        except (OSError, ValueError):
-            found = None
-        return () if found is None else (found.st_ino, found.st_size, found.st_mtime_ns)
-
-    def take_theirs(self) -> None:
-        """Take what somebody else saved, as one step of undo; raises PlanFileError.
+    def take_theirs(self, found: Read) -> None:
+        """Take what somebody else saved in this plan's file, as one step of undo.
 
         What was here can be had back by undoing.
         """
-        if self.path is None:
-            return
-        raw = read(self.path)
-        plan = parse(raw, str(self.path))
-        self._stamp = stamp(self.path, raw)
-        self._saved = plan
+        self._own = Own(found.path, found.stamp)
+        self._saved = found.plan
         self._last = ("", 0.0)
         self._preview = None
-        self._history = self._history.did(plan, "taking what was saved elsewhere")
+        self._history = self._history.did(found.plan, "taking what was saved elsewhere")
         self.changed.emit()
 
     def recover(self, plan: Plan) -> None:
@@ -184,13 +158,6 @@ class Document(QObject):
         """Count the plan as saved although it is not: its owner has said so."""
         self._saved = self._history.plan
 
-    @staticmethod
-    def _stamp_of(path: Path) -> Stamp | None:
-        try:
-            return stamp(path, read(path))
-        except PlanFileError:
-            return None
-
     def _move(self, history: History) -> None:
         self._preview = None
         self._last = ("", 0.0)
@@ -198,14 +165,8 @@ class Document(QObject):
         self.changed.emit()
 
 
-def _same(one: Path, other: Path | None) -> bool:
-    return other is not None and one.resolve() == other.resolve()
-
-
-def _who(path: Path) -> str:
-    found = holder(path)
-    return (
-        f" ({found.words} has it open)"
-        if found is not None and found.process != os.getpid()
-        else ""
-    )
+def _stamp_of(path: Path) -> Stamp | None:
+    try:
+        return read_plan(path).stamp
+    except PlanFileError:
+        return None

@@ -18,6 +18,7 @@ from zesty_veil.faultlog import told
 
 Asked = TypeVar("Asked")
 Answer = TypeVar("Answer")
+Found = TypeVar("Found")
 
 
 class NewestWins(QObject, Generic[Asked, Answer]):
@@ -126,10 +127,10 @@ class NewestWins(QObject, Generic[Asked, Answer]):
 class EachInTurn(QObject):
     """One worker that does all it is given, in order, and drops none: what is written.
 
-    `done` is sent with what an act returned, `failed` with its error; closing waits for all.
+    `failed` is sent with the error of an act for which nobody else hears of it; closing waits for
+    all.
     """
 
-    done = Signal(object)
     failed = Signal(Exception)
     _arrived = Signal(object, object)
     _rested = Signal()
@@ -137,13 +138,25 @@ class EachInTurn(QObject):
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._open = 0
+        self._closed = False
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="writing")
         self._arrived.connect(self._apply, Qt.ConnectionType.QueuedConnection)
 
-    def do(self, act: Callable[[], object]) -> None:
-        """Do something after all that was given before."""
+    def do(
+        self,
+        act: Callable[[], Found],
+        then: Callable[[Found], object] | None = None,
+        failed: Callable[[Exception], object] | None = None,
+    ) -> None:
+        """Do something after all that was given before.
+
+        `then` gets what it returned and `failed` its error, back on the interface thread. Once it
+        is closed nothing more is taken: the window is gone.
+        """
+        if self._closed:
+            return
         self._open += 1
-        self._pool.submit(self._run, act)
+        self._pool.submit(self._run, act, then, failed)
 
     def idle(self) -> bool:
         """Tell whether all is done."""
@@ -155,20 +168,21 @@ class EachInTurn(QObject):
 
     def close(self) -> None:
         """Do what is left, and end the worker."""
+        self._closed = True
         self._pool.shutdown(wait=True)
 
-    def _run(self, act: Callable[[], object]) -> None:
+    def _run(self, act: Callable[[], Any], then: Any, failed: Any) -> None:
         try:
-            self._arrived.emit(act(), None)
+            found = act()
         except Exception as error:
-            self._arrived.emit(None, told(error, act))
-
-    def _apply(self, found: object, failure: Exception | None) -> None:
-        self._open -= 1
-        if failure is not None:
-            self.failed.emit(failure)
+            self._arrived.emit(failed or self.failed.emit, told(error, act))
         else:
-            self.done.emit(found)
+            self._arrived.emit(then, found)
+
+    def _apply(self, hears: Callable[[Any], object] | None, found: Any) -> None:
+        self._open -= 1
+        if hears is not None:
+            hears(found)
         if self.idle():
             self._rested.emit()
 

@@ -99,8 +99,10 @@ class Keeping(QObject):
         self._known = Known()
         self._desk: Desk | None = None  # only the worker touches it
         self._queue = EachInTurn(self)
-        self._queue.done.connect(self._apply)
         self._queue.failed.connect(lambda error: self.complained.emit(str(error)))
+        # All files of the painter's choosing are written by one worker, each whole before the next.
+        self.writes = EachInTurn(self)
+        self.writes.failed.connect(lambda error: self.complained.emit(str(error)))
         self.jobs: NewestWins[ToLearn, Lesson] = NewestWins(lessons, self, "long")
         self.jobs.answered.connect(self._learnt)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
@@ -152,7 +154,7 @@ class Keeping(QObject):
         anew
             Whether rack and hand are to be read anew, and everybody told.
         """
-        self._queue.do(lambda: self._done(act, then, anew))
+        self._queue.do(lambda: self._done(act, then, anew), self._apply)
 
     def learn(self) -> None:
         """Work out anew what the records that count teach, once all is written."""
@@ -166,13 +168,13 @@ class Keeping(QObject):
     def look(self) -> None:
         """See whether another window has written, and reckon what an older program left."""
         if self._queue.idle():
-            self._queue.do(self._looked)
+            self._queue.do(self._looked, self._apply)
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all is written and what can be learnt is learnt."""
-        both = (self._queue, self.jobs)
-        while not all(jobs.idle() for jobs in both):
-            if not all(jobs.wait_until_idle(milliseconds) for jobs in both):
+        every = (self._queue, self.jobs, self.writes)
+        while not all(jobs.idle() for jobs in every):
+            if not all(jobs.wait_until_idle(milliseconds) for jobs in every):
                 return False
         return True
 
@@ -180,6 +182,7 @@ class Keeping(QObject):
         """Write what is left, end the workers and close the file."""
         self._timer.stop()
         self.jobs.close()
+        self.writes.close()
         self._queue.do(self._shut)
         self._queue.close()
 
@@ -197,7 +200,7 @@ class Keeping(QObject):
                 first.set()
             return _Done(None, read[0], None, self._told())
 
-        self._queue.do(begun)
+        self._queue.do(begun, self._apply)
         if first.wait(_FIRST_S) and read:
             self._known = read[0]
 
@@ -230,11 +233,10 @@ class Keeping(QObject):
         desk.book.reckon()
         return _Done(None, known, None, self._told())
 
-    def _shut(self) -> _Done:
+    def _shut(self) -> None:
         if self._desk is not None:
             self._desk.store.close()
             self._desk = None
-        return _Done(None, None, None, ())
 
     def _apply(self, done: _Done) -> None:
         if done.known is not None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+import numpy.typing as npt
 from PySide6.QtCore import QBuffer, QIODevice, QObject, QPoint, Signal
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtSvg import QSvgGenerator
@@ -13,7 +15,6 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from zesty_veil.desktop.kit.paper.sheet import write_sheet
 from zesty_veil.desktop.session.jobs import EachInTurn
 from zesty_veil.desktop.shell.filework import FileWork, with_suffix
-from zesty_veil.errors import FileError
 from zesty_veil.exchange.png import write_png
 from zesty_veil.files import write_atomically
 from zesty_veil.plan.model import Plan
@@ -47,8 +48,8 @@ def written(plan: Plan, path: Path) -> str:
     return f"Wrote {path.name}."
 
 
-def _drawn(section: QWidget, path: Path) -> str:
-    """Write a widget as a drawing in SVG, whole or not at all; return what to say of it."""
+def _drawn(section: QWidget) -> bytes:
+    """Return a widget as a drawing in SVG."""
     raw = QBuffer()
     raw.open(QIODevice.OpenModeFlag.WriteOnly)
     generator = QSvgGenerator()
@@ -59,22 +60,20 @@ def _drawn(section: QWidget, path: Path) -> str:
     painter = QPainter(generator)
     section.render(painter, QPoint())
     painter.end()
-    return _written(path, bytes(raw.data().data()))
+    return bytes(raw.data().data())
 
 
-def _pictured(form: QWidget, path: Path) -> str:
-    """Write a widget as a picture in sRGB, whole or not at all; return what to say of it."""
+def _pixels(form: QWidget) -> npt.NDArray[np.uint8]:
+    """Return a widget as it is drawn, (h, w, 3) in sRGB."""
     image = form.grab().toImage().convertToFormat(QImage.Format.Format_RGB888)
     width, height, line = image.width(), image.height(), image.bytesPerLine()
     rows = np.frombuffer(image.constBits(), np.uint8).reshape(height, line)[:, : 3 * width]
-    return _written(path, write_png(rows.reshape(height, width, 3)))
+    return rows.reshape(height, width, 3).copy()
 
 
 def _written(path: Path, raw: bytes) -> str:
-    try:
-        write_atomically(path, raw)
-    except FileError as error:
-        return str(error)
+    """Write a drawing, whole or not at all, and return what was done; raises FileError."""
+    write_atomically(path, raw)
     return f"Wrote {path.name}."
 
 
@@ -83,12 +82,12 @@ class Exporter(QObject):
 
     said = Signal(str)
 
-    def __init__(self, parent: QWidget, files: FileWork, section: QWidget, form: QWidget) -> None:
+    def __init__(
+        self, parent: QWidget, files: FileWork, writes: EachInTurn, section: QWidget, form: QWidget
+    ) -> None:
         super().__init__(parent)
         self._window, self._files, self._section, self._form = parent, files, section, form
-        self.jobs = EachInTurn(self)
-        self.jobs.done.connect(self.said.emit)
-        self.jobs.failed.connect(lambda error: self.said.emit(str(error)))
+        self._writes = writes
 
     def choose(self, plan: Plan, start: Path) -> None:
         """Ask for a file, and write the plan to it."""
@@ -104,10 +103,15 @@ class Exporter(QObject):
     def export(self, plan: Plan, path: Path) -> None:
         """Write a plan to a file; section and form as they are drawn now."""
         if path.name.casefold().endswith(_SECTION):
-            self.said.emit(_drawn(self._section, path))
+            drawn = _drawn(self._section)
+            self._write(path, lambda: _written(path, drawn))
             return
         if path.name.casefold().endswith(_FORM):
-            self.said.emit(_pictured(self._form, path))
+            pixels = _pixels(self._form)
+            self._write(path, lambda: _written(path, write_png(pixels)))
             return
+        self._write(path, lambda: written(plan, path))
+
+    def _write(self, path: Path, act: Callable[[], str]) -> None:
         self.said.emit(f"Writing {path.name} …")
-        self.jobs.do(lambda: written(plan, path))
+        self._writes.do(act, self.said.emit, lambda error: self.said.emit(str(error)))

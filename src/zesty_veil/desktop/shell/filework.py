@@ -10,30 +10,47 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zesty_veil.desktop.kit.messageline import Answer, MessageLine
-from zesty_veil.desktop.session.autosave import Autosave, forget, recovered
+from zesty_veil.desktop.session.autosave import Autosave, forget, left_behind, recovered
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.recent import remember
-from zesty_veil.errors import VeilError, WrittenElsewhereError
+from zesty_veil.desktop.session.jobs import EachInTurn
+from zesty_veil.desktop.session.planfile import Own, Read, read_plan, write_plan
+from zesty_veil.desktop.session.recent import recent, remember
+from zesty_veil.errors import WrittenElsewhereError
 from zesty_veil.plan.fileformat import SUFFIX, carried_over
 from zesty_veil.plan.model import Plan
-from zesty_veil.plan.openfile import OpenLock
+from zesty_veil.plan.openfile import Holder, OpenLock
 
 FILTER = f"Plans (*{SUFFIX})"
 _LOOK_MS = 2000
 
 
+def _nothing() -> None:
+    """Answer a question without doing anything."""
+
+
 class FileWork(QObject):
-    """Opens and saves the plan of one window; asks in its line before anything could be lost."""
+    """Opens and saves the plan of one window; asks in its line before anything could be lost.
+
+    Files are read, written and looked at by one worker, in the order in which that is asked for.
+    """
 
     opened = Signal()  # another plan is there
 
     def __init__(
-        self, window: QWidget, document: Document, line: MessageLine, autosave: Autosave
+        self,
+        window: QWidget,
+        document: Document,
+        line: MessageLine,
+        autosave: Autosave,
+        writes: EachInTurn,
     ) -> None:
         super().__init__(window)
+        self._writes = writes
+        self.recent: tuple[Path, ...] = ()
         self._window, self._document, self._line = window, document, line
         self._autosave = autosave
-        self._lock = OpenLock()
+        self._lock = OpenLock()  # only the worker touches it
+        self._held = False  # whether this window has the plan open first
         self._asked_of: object = None  # the file's state that was asked about last
         # Somebody else may save the same file, or let it go.
         self._timer = QTimer(self)
@@ -41,6 +58,16 @@ class FileWork(QObject):
         self._timer.timeout.connect(self.look)
         self._timer.start()
         self._hold(told=False)
+        self.look_at_recent()
+
+    def look_at_recent(self, then: Callable[[], object] = _nothing) -> None:
+        """Read anew which files were opened last."""
+
+        def read(found: tuple[Path, ...]) -> None:
+            self.recent = found
+            then()
+
+        self._writes.do(recent, read)
 
     def folder(self) -> Path:
         """Return where files are looked for: beside the plan."""
@@ -64,37 +91,44 @@ class FileWork(QObject):
 
         self.when_free(ask)
 
-    def open(self, path: Path) -> bool:
-        """Open a file in place of this plan; on failure say why and change nothing."""
-        try:
-            self._document.open(path)
-        except VeilError as error:
-            self._line.say(str(error))
-            return False
-        remember(path)
-        self._begun()
-        if self._document.carried_over:
-            self._line.say(carried_over(path.name))
-        return True
+    def open(self, path: Path, then: Callable[[], object] = _nothing) -> None:
+        """Open a file in place of this plan, then go on; on failure say why and change nothing."""
+        asked_of = self._document.history
 
-    def reopen(self, path: Path) -> None:
-        """Open a file that was open before."""
-        self.open(path)
+        def read(found: Read) -> None:
+            if self._document.history is not asked_of:  # work went on meanwhile, and is not lost
+                self.when_free(lambda: taken(found))
+            else:
+                taken(found)
 
-    def save(self) -> bool:
-        """Save to the plan's file, or ask for one if it has none."""
+        def taken(found: Read) -> None:
+            self._document.take_read(found)
+            self._begun()
+            if found.carried_over:
+                self._line.say(carried_over(path.name))
+            self._remember(path)
+            then()
+
+        self._writes.do(lambda: read_plan(path), read, self._say_why)
+
+    def save(self, then: Callable[[], object] = _nothing) -> None:
+        """Save to the plan's file, or ask for one if it has none, then go on."""
         path = self._document.path
-        return self.save_as() if path is None else self.save_to(path)
+        if path is None:
+            self.save_as(then)
+        else:
+            self.save_to(path, then)
 
-    def save_as(self) -> bool:
-        """Ask for a file and save to it."""
+    def save_as(self, then: Callable[[], object] = _nothing) -> None:
+        """Ask for a file, save to it, then go on."""
         start = self._document.path or self.folder() / file_name(self._document.plan)
         name, _ = QFileDialog.getSaveFileName(self._window, "Save the plan", str(start), FILTER)
-        if not name:
-            return False
-        chosen = Path(name)
-        path = with_suffix(chosen, SUFFIX)
-        return self.when_named(chosen, path, lambda: self.save_to(path), self.save_as)
+        if name:
+            chosen = Path(name)
+            path = with_suffix(chosen, SUFFIX)
+            self.when_named(
+                chosen, path, lambda: self.save_to(path, then), lambda: self.save_as(then)
+            )
 
     def when_named(
         self,
@@ -102,14 +136,15 @@ class FileWork(QObject):
         path: Path,
         act: Callable[[], object],
         again: Callable[[], object],
-    ) -> bool:
+    ) -> None:
         """Write to a file that was chosen, and that an ending was perhaps added to.
 
         Whoever chose a name was asked about a file of that name, but not about one with the
-        ending. Return whether `act` did it at once.
+        ending.
         """
         if path == chosen or not path.exists():
-            return act() is not False
+            act()
+            return
         self._line.ask(
             "replace",
             f"{path.name} is there already.",
@@ -119,38 +154,49 @@ class FileWork(QObject):
                 "stay": Answer("Leave it", _nothing),
             },
         )
-        return False
 
-    def save_to(self, path: Path, over: bool = False) -> bool:
-        """Save to a file; on failure say why and change nothing."""
-        before = self._document.path
-        try:
-            self._document.save(path, over)
-        except WrittenElsewhereError as error:
-            self._ask_whose(str(error))
-            return False
-        except VeilError as error:
-            self._line.say(str(error))
-            return False
-        remember(path)
-        self._line.withdraw("elsewhere")
-        if path != before:
-            self._hold(told=True)
-        self._line.say(f"Saved {path.name}.")
-        return True
+    def save_to(
+        self, path: Path, then: Callable[[], object] = _nothing, over: bool = False
+    ) -> None:
+        """Save to a file, then go on; on failure say why and change nothing."""
+        plan, own = self._document.history.plan, self._document.own
+
+        def saved(now: Own) -> None:
+            self._document.was_saved(plan, now)
+            self._line.withdraw("elsewhere")
+            if path != own.path:
+                self._hold(told=True)
+            self._line.say(f"Saved {path.name}.")
+            self._remember(path)
+            then()
+
+        def failed(error: Exception) -> None:
+            if isinstance(error, WrittenElsewhereError):
+                self._ask_whose(str(error))
+            else:
+                self._say_why(error)
+
+        self._writes.do(lambda: write_plan(plan, path, own, over), saved, failed)
 
     def look(self) -> None:
         """See whether somebody else has saved the plan's file."""
-        document = self._document
-        if document.path is None:
+        own, asked_of = self._document.own, self._asked_of
+        if own.path is None or not self._writes.idle():
             return
-        if not self._lock.held:
+        if not self._held:
             self._hold(told=False)
-        state = document.file_state()
-        if state == self._asked_of or not document.written_elsewhere():
-            return
-        self._asked_of = state
-        self._ask_whose(f"{document.path.name} was saved by somebody else just now.")
+
+        def looked() -> tuple[tuple[int, ...], bool]:
+            state = own.state()
+            return state, state != asked_of and own.written_elsewhere()
+
+        def found(what: tuple[tuple[int, ...], bool]) -> None:
+            state, elsewhere = what
+            if elsewhere and own == self._document.own and own.path is not None:
+                self._asked_of = state
+                self._ask_whose(f"{own.path.name} was saved by somebody else just now.")
+
+        self._writes.do(looked, found)
 
     def when_free(self, go_on: Callable[[], None]) -> None:
         """Do something that would lose unsaved work only after asking, in the line below."""
@@ -158,10 +204,6 @@ class FileWork(QObject):
         if not document.unsaved:
             go_on()
             return
-
-        def saved() -> None:
-            if self.save():
-                go_on()
 
         def dropped() -> None:
             document.forget()
@@ -171,62 +213,84 @@ class FileWork(QObject):
             "leave",
             f"“{document.plan.title}” has changes that are not saved.",
             {
-                "save": Answer("Save first", saved),
+                "save": Answer("Save first", lambda: self.save(go_on)),
                 "drop": Answer("Go on without saving", dropped),
                 "stay": Answer("Stay here", _nothing),
             },
         )
 
+    def offer_left_behind(self, most: int) -> None:
+        """Offer the unsaved work of windows that died, the newest first; only so much of it."""
+
+        def found(paths: tuple[Path, ...]) -> None:
+            for kept in reversed(paths[:most]):
+                self.offer(kept)
+
+        self._writes.do(left_behind, found)
+
     def offer(self, kept: Path) -> None:
         """Offer to open the unsaved work of a window that died."""
-        try:
-            plan, moment = recovered(kept)
-        except VeilError as error:
-            self._line.say(str(error))
-            return
-        when = time.strftime("%d %B, %H:%M", time.localtime(moment))
-        self._line.ask(
-            f"recover {kept.name}",
-            f"Unsaved work on “{plan.title}” was kept on {when} from a window that did not close.",
-            {
-                "recover": Answer("Open it", lambda: self.when_free(lambda: self._recover(kept))),
-                "discard": Answer("Throw it away", lambda: forget(kept)),
-                "later": Answer("Not now", _nothing),
-            },
-        )
+
+        def read(found: tuple[Plan, float]) -> None:
+            plan, moment = found
+            when = time.strftime("%d %B, %H:%M", time.localtime(moment))
+            self._line.ask(
+                f"recover {kept.name}",
+                f"Unsaved work on “{plan.title}” was kept on {when} from a window that did not "
+                "close.",
+                {
+                    "recover": Answer(
+                        "Open it", lambda: self.when_free(lambda: self._recover(kept))
+                    ),
+                    "discard": Answer(
+                        "Throw it away", lambda: self._writes.do(lambda: forget(kept))
+                    ),
+                    "later": Answer("Not now", _nothing),
+                },
+            )
+
+        self._writes.do(lambda: recovered(kept), read, self._say_why)
 
     def close(self) -> None:
-        """Let go of the file."""
+        """Let go of the file, once all that was asked for is written."""
         self._timer.stop()
         self._lock.let_go()
 
     def _recover(self, kept: Path) -> None:
-        try:
-            self._document.recover(recovered(kept)[0])
-        except VeilError as error:
-            self._line.say(str(error))
-            return
-        self._begun()
-        # What was kept goes only when it is kept again under this window's name.
-        self._autosave.keep(lambda: forget(kept))
+        def read(found: tuple[Plan, float]) -> None:
+            self._document.recover(found[0])
+            self._begun()
+            # What was kept goes only when it is kept again under this window's name.
+            self._autosave.keep(lambda: forget(kept))
+
+        self._writes.do(lambda: recovered(kept), read, self._say_why)
+
+    def _say_why(self, error: Exception) -> None:
+        self._line.say(str(error))
+
+    def _remember(self, path: Path) -> None:
+        self._writes.do(lambda: remember(path))
+        self.look_at_recent()
 
     def _ask_whose(self, words: str) -> None:
-        def theirs() -> None:
-            try:
-                self._document.take_theirs()
-            except VeilError as error:
-                self._line.say(str(error))
-            else:
-                self._line.say("This is what was saved elsewhere; undo brings back what was here.")
-
         path = self._document.path
+        if path is None:
+            return
+
+        def taken(found: Read) -> None:
+            self._document.take_theirs(found)
+            self._line.say("This is what was saved elsewhere; undo brings back what was here.")
+
+        def theirs() -> None:
+            self._writes.do(lambda: read_plan(path), taken, self._say_why)
+
         self._line.ask(
             "elsewhere",
             words,
             {
                 "copy": Answer("Save mine as a copy", self._save_copy),
                 "theirs": Answer("Take theirs", theirs),
-                "mine": Answer("Keep mine", lambda: path and self.save_to(path, over=True)),
+                "mine": Answer("Keep mine", lambda: self.save_to(path, over=True)),
                 "later": Answer("Not now", _nothing),
             },
         )
@@ -237,7 +301,10 @@ class FileWork(QObject):
         if path is not None:
             names = (path.with_name(f"{path.stem} {n}{path.suffix}") for n in range(2, 1000))
             free = next((name for name in names if not name.exists()), None)
-            _ = self.save_as() if free is None else self.save_to(free)
+            if free is None:
+                self.save_as()
+            else:
+                self.save_to(free)
 
     def _begun(self) -> None:
         self._asked_of = None
@@ -251,13 +318,17 @@ class FileWork(QObject):
         """Say in the plan's folder that it is open here; say here if it is open elsewhere."""
         path = self._document.path
         if path is None:
-            self._lock.let_go()
+            self._writes.do(self._lock.let_go)
             return
-        other = self._lock.take(path)
-        if other is not None and told:
-            self._line.say(
-                f"{path.name} is also open: {other.words}. Whoever saves second is asked first."
-            )
+
+        def taken(other: Holder | None) -> None:
+            self._held = other is None
+            if other is not None and told:
+                self._line.say(
+                    f"{path.name} is also open: {other.words}. Whoever saves second is asked first."
+                )
+
+        self._writes.do(lambda: self._lock.take(path), taken)
 
 
 def file_name(plan: Plan, suffix: str = SUFFIX) -> str:
@@ -269,7 +340,3 @@ def file_name(plan: Plan, suffix: str = SUFFIX) -> str:
 def with_suffix(path: Path, suffix: str) -> Path:
     """Return a path with an ending, if it has none."""
     return path if path.suffix else path.with_name(path.name + suffix)
-
-
-def _nothing() -> None:
-    """Answer a question without doing anything."""

@@ -9,7 +9,6 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
 from zesty_veil.desktop.kit.plain import entry, tip
-from zesty_veil.desktop.session.recent import recent
 from zesty_veil.desktop.shell.keys import KEYS
 
 if TYPE_CHECKING:
@@ -28,7 +27,7 @@ class Menus:
         self.actions: dict[str, QAction] = {}
         self.recent = QMenu("Open again", window)
         self.recent.setToolTipsVisible(True)
-        self.recent.aboutToShow.connect(self._fill_recent)
+        self.recent.aboutToShow.connect(self._show_recent)
         self.steps = QMenu("Back to …", window)
         self.steps.aboutToShow.connect(self._fill_steps)
         self.lit_by = QMenu("Lit by", window)
@@ -62,14 +61,19 @@ class Menus:
             action.setEnabled(bool(steps_there) and not turning)
             action.setText(entry(f"{verb} {steps_there[0].words}") if steps_there else verb)
 
+    def _show_recent(self) -> None:
+        """Show what is known now, and what other windows opened as soon as that is read."""
+        self._fill_recent()
+        self._window.files.look_at_recent(self._fill_recent)
+
     def _fill_recent(self) -> None:
         window = self._window
         self.recent.clear()
-        for path in recent():
+        for path in window.files.recent:
             action = self.recent.addAction(entry(path.name))
             action.setToolTip(tip(str(path)))
             action.triggered.connect(
-                lambda _=False, p=path: window.when_free(lambda: window.files.reopen(p))
+                lambda _=False, p=path: window.when_free(lambda: window.files.open(p))
             )
         if self.recent.isEmpty():
             self.recent.addAction("Nothing yet").setEnabled(False)
@@ -106,8 +110,8 @@ def _calls(window: MainWindow) -> dict[str, Callable[[], object]]:
     return {
         "new": window.new_plan,
         "open": window.files.choose_and_open,
-        "save": window.save,
-        "save as": window.save_as,
+        "save": window.files.save,
+        "save as": window.files.save_as,
         "steps": window.choose_and_export,
         "sit": window.router.sit_down,
         "rack": window.router.open_rack,

@@ -19,7 +19,6 @@ from zesty_veil.desktop.kit.paper.sheet import write_sheet
 from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.theme import dress
 from zesty_veil.desktop.session.apart.link import helpers
-from zesty_veil.desktop.session.autosave import left_behind
 from zesty_veil.desktop.session.recent import remember
 from zesty_veil.desktop.shell.readcard import read_card
 from zesty_veil.desktop.shell.window import MainWindow
@@ -85,8 +84,7 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     if chosen.shot is not None:
         return _shoot(window, str(chosen.shot))
     sys.excepthook = _tells(window)
-    for kept in reversed(left_behind()[:_MOST_OFFERED]):
-        window.offer(kept)
+    window.files.offer_left_behind(_MOST_OFFERED)
     # Python sees Ctrl+C in the terminal only when it runs; a slow timer lets it.
     signal.signal(signal.SIGINT, lambda *_: app.quit())
     timer = QTimer()

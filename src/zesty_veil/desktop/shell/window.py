@@ -19,7 +19,6 @@ from zesty_veil.desktop.shell.filework import FILTER, FileWork, file_name
 from zesty_veil.desktop.shell.menus import Menus
 from zesty_veil.desktop.shell.planstrip import PlanStrip
 from zesty_veil.desktop.shell.stationrouter import StationRouter
-from zesty_veil.errors import VeilError
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
 
@@ -42,10 +41,14 @@ class MainWindow(QMainWindow):
         self.station.complained.connect(self.say)
         self.autosave = Autosave(self.document, self)
         self.line = MessageLine()
-        self.files = FileWork(self, self.document, self.line, self.autosave)
+        self.files = FileWork(self, self.document, self.line, self.autosave, self.keeping.writes)
         self.files.opened.connect(self.station.start_over)
         self.exporter = Exporter(
-            self, self.files, self.station.view, self.station.passages.form_view
+            self,
+            self.files,
+            self.keeping.writes,
+            self.station.view,
+            self.station.passages.form_view,
         )
         self.exporter.said.connect(self.say)
         self.document.refused.connect(self.say)
@@ -94,8 +97,8 @@ class MainWindow(QMainWindow):
         self.line.say(words)
 
     def wait_until_idle(self) -> bool:
-        """Run events until what is shown is the plan."""
-        return self.station.wait_until_idle()
+        """Run events until files are read and written, and what is shown is the plan."""
+        return self.keeping.writes.wait_until_idle() and self.station.wait_until_idle()
 
     def new_plan(self) -> None:
         """Begin an empty plan, asking first if this one is not saved."""
@@ -109,26 +112,8 @@ class MainWindow(QMainWindow):
 
     def keep_to_turn(self, path: Path) -> None:
         """See the plan of a file by turns with the open one; on failure say why."""
-        try:
-            self.station.looks.keep(load(path))
-        except VeilError as error:
-            self.say(str(error))
-
-    def open(self, path: Path) -> bool:
-        """Open a file in place of this plan; on failure say why and change nothing."""
-        return self.files.open(path)
-
-    def save(self) -> bool:
-        """Save to the plan's file, or ask for one if it has none."""
-        return self.files.save()
-
-    def save_as(self) -> bool:
-        """Ask for a file and save to it."""
-        return self.files.save_as()
-
-    def save_to(self, path: Path) -> bool:
-        """Save to a file; on failure say why and change nothing."""
-        return self.files.save_to(path)
+        looks = self.station.looks
+        self.keeping.writes.do(lambda: load(path), looks.keep, lambda error: self.say(str(error)))
 
     def choose_and_export(self) -> None:
         """Ask for a file and write the plan to it in the format of its name."""
@@ -143,7 +128,6 @@ class MainWindow(QMainWindow):
         self.hide()  # what is left is written first, and may take as long as a slow disk does
         self.station.stop()
         self.keeping.close()
-        self.exporter.jobs.close()
         self.files.close()
         self.autosave.close()
         event.accept()
@@ -151,10 +135,6 @@ class MainWindow(QMainWindow):
     def when_free(self, go_on: Callable[[], None]) -> None:
         """Do something that would lose unsaved work only after asking, in the line below."""
         self.files.when_free(go_on)
-
-    def offer(self, kept: Path) -> None:
-        """Offer to open the unsaved work of a window that died."""
-        self.files.offer(kept)
 
     def _show(self, plan: Plan, path: Path | None) -> None:
         self.files.show(plan, path)

@@ -1,0 +1,82 @@
+"""The plan's file as a worker reads and writes it. No Qt here, and nothing of the window's state.
+
+What a window knows of its file goes in, and what it knows afterwards comes out.
+"""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import NamedTuple
+
+from zesty_veil.errors import WrittenElsewhereError
+from zesty_veil.files import write_atomically
+from zesty_veil.plan.fileformat import MOST_BYTES, dump, older, parse, read
+from zesty_veil.plan.model import Plan
+from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
+
+
+class Read(NamedTuple):
+    """A plan as it was read."""
+
+    path: Path
+    plan: Plan
+    stamp: Stamp | None
+    carried_over: bool  # whether the file was of an older schema
+
+
+class Own(NamedTuple):
+    """What a window knows of its plan's file: where, if it has one, and how it was seen last."""
+
+    path: Path | None
+    stamp: Stamp | None
+
+    def written_elsewhere(self) -> bool:
+        """Tell whether the file holds something that was never seen here."""
+        return self.path is not None and written_since(self.path, self.stamp, MOST_BYTES)
+
+    def state(self) -> tuple[int, ...]:
+        """Return what tells one state of the file from another, without reading it."""
+        try:
+            found = self.path.stat() if self.path is not None else None
+        except (OSError, ValueError):
+            found = None
+        return () if found is None else (found.st_ino, found.st_size, found.st_mtime_ns)
+
+
+def read_plan(path: Path) -> Read:
+    """Return a file's plan; raises PlanFileError."""
+    raw = read(path)
+    return Read(path, parse(raw, str(path)), stamp(path, raw), older(raw))
+
+
+def write_plan(plan: Plan, path: Path, own: Own, over: bool = False) -> Own:
+    """Write a plan to a file, and return what is then known of it.
+
+    Raises
+    ------
+    FileError
+        If it cannot be written; nothing changes then.
+    WrittenElsewhereError
+        Unless `over`, if this plan's own file holds something that was never seen here.
+    """
+    if not over and own.written_elsewhere() and _same(path, own.path):
+        raise WrittenElsewhereError(
+            f"{path.name} was saved by somebody else since it was opened here{_who(path)}."
+        )
+    raw = dump(plan)
+    write_atomically(path, raw)
+    return Own(path, stamp(path, raw))
+
+
+def _same(one: Path, other: Path | None) -> bool:
+    return other is not None and one.resolve() == other.resolve()
+
+
+def _who(path: Path) -> str:
+    found = holder(path)
+    return (
+        f" ({found.words} has it open)"
+        if found is not None and found.process != os.getpid()
+        else ""
+    )

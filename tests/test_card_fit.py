@@ -217,14 +217,17 @@ def test_a_spoilt_card_gets_a_sentence(data: st.DataObject) -> None:
     [
         ({"paint": " "}, "names no paint"),
         ({"tool": "trowel"}, "tool 'trowel'"),
-        ({"thinning": 99.0}, "thinning is 99"),
+        ({"thinning": 99.0}, "'thinning' is 99"),
         ({"patches": ()}, "from 1 to"),
         ({"patches": (Patch("white", 0, (90.0, 0.0, 0.0)),)}, "No patch of the card is painted"),
         ({"patches": (Patch("white", 1),)}, "no colour"),
-        ({"patches": (Patch("white", 1, (150.0, 0.0, 0.0)),)}, "Lab is impossible"),
-        ({"patches": (Patch("white", 1, spectrum=(0.1,)),)}, "36 numbers"),
-        ({"patches": (Patch("white", 1, spectrum=tuple([3.0] * 36)),)}, "reflectances"),
-        ({"patches": (Patch("white", 99, (50.0, 0.0, 0.0)),)}, "from 0 to 60 passes"),
+        ({"patches": (Patch("white", 1, (150.0, 0.0, 0.0)),)}, "L of its Lab is 150"),
+        ({"patches": (Patch("white", 1, spectrum=(0.1,)),)}, "must have 36"),
+        ({"patches": (Patch("white", 1, spectrum=tuple([3.0] * 36)),)}, "at 380 nm is 3"),
+        (
+            {"patches": (Patch("white", 99, (50.0, 0.0, 0.0)),)},
+            "'passes' is 99; it must be from 0 to 60",
+        ),
     ],
 )
 def test_an_impossible_card_gets_a_sentence(change: dict[str, object], words: str) -> None:

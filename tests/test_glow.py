@@ -299,7 +299,7 @@ def test_a_fire_of_ones_own_is_kept_with_the_plan_and_painted() -> None:
     with pytest.raises(InputError, match="no fire 'wild'"):
         list(painted(plan, glow, "inward", FIRE_PAINTS, Limits(), "wild"))
     for spoilt, words in (
-        (edits.keep_fire(plan, own[:1]), "'own fire 3' has 1 colours"),
+        (edits.keep_fire(plan, own[:1]), "'own fire 3': its colours: there are 1"),
         (edits.keep_fire(plan, [*own, (50.0, 999.0, 0.0)]), "is 999"),
         (replace(plan, fires=(plan.fires[0], plan.fires[0])), "two are called 'own fire 1'"),
     ):

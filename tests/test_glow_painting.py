@@ -29,10 +29,9 @@ from zesty_veil.light.illuminant import white
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
-from zesty_veil.plan.check import MOST_PASSES
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.glow import Surface
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Target
+from zesty_veil.plan.model import MOST_PASSES, Coat, Ground, Passage, Plan, Target
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.lay import ground

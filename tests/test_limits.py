@@ -5,7 +5,9 @@ from __future__ import annotations
 import csv
 import io
 import itertools
+import json
 import os
+import zlib
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -24,7 +26,7 @@ from zesty_veil.bench.schedule import Work, scheduled
 from zesty_veil.bench.steps import steps
 from zesty_veil.bench.works import works
 from zesty_veil.cli import main as cli
-from zesty_veil.errors import InputError, SculptError, VeilError
+from zesty_veil.errors import InputError, PlanFileError, SculptError, VeilError
 from zesty_veil.exchange.cardfile import patches_of, percent_words, samples_in
 from zesty_veil.exchange.cgats import read_cgats, write_cgats
 from zesty_veil.exchange.colours import Sample
@@ -43,13 +45,16 @@ from zesty_veil.log.racks import MOST_PAINTS
 from zesty_veil.optics.bispectral import Bispectral, concatenated
 from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import Flakes, Paint
+from zesty_veil.paint.paint import Glow as Dye
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.fileformat import dump, parse, save
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Sculpt, Target
+from zesty_veil.plan.fileformat import checked_dump, dump, parse, save
+from zesty_veil.plan.glow import Fire, Surface
+from zesty_veil.plan.glow import Glow as PaintedLight
+from zesty_veil.plan.model import Axis, Coat, Ground, OwnTool, Passage, Plan, Sculpt, Target
 from zesty_veil.predict.forms.sculpted import unpacked
 
 
@@ -375,3 +380,89 @@ def test_a_document_of_the_wrong_type_is_refused() -> None:
     assert msgspec.json.decode(b"1") == 1  # the reader itself is sound
     with pytest.raises(VeilError):
         parse(b"1")
+
+
+_KINDS = (Coat, Mixture, Part, Ground, Target, Axis, Sculpt, OwnTool, Passage, Plan, Paint, Flakes,
+          Dye, PaintedLight, Fire, Surface)  # fmt: skip
+
+
+def _limited(kind: type) -> list[tuple[type, str]]:
+    """Return the fields of a struct whose numbers have a least and a most, by the schema."""
+    schema = msgspec.json.schema(kind)
+    fields = schema["$defs"][kind.__name__]["properties"]
+    return [
+        (kind, name)
+        for name, each in fields.items()
+        if '"maximum"' in json.dumps(each) and name not in {"K", "S"}  # of older files only
+    ]
+
+
+def _beyond(value: Any) -> Any:
+    """Return a number, or a list with its first number, larger than anything may be."""
+    if isinstance(value, tuple):
+        return (_beyond(value[0]), *value[1:])
+    return 10**7 if isinstance(value, int) else 1e7
+
+
+def _spoiled(value: Any, kind: type, name: str) -> Any:
+    """Return a document with that field of the first struct of a kind beyond its limit."""
+    if isinstance(value, kind) and getattr(value, name) not in (None, (), msgspec.UNSET):
+        return replace(value, **{name: _beyond(getattr(value, name))})  # type: ignore[type-var]
+    if isinstance(value, tuple):
+        out = tuple(_spoiled(each, kind, name) for each in value)
+        return out if any(a is not b for a, b in zip(out, value, strict=True)) else value
+    if isinstance(value, msgspec.Struct):
+        for field in value.__struct_fields__:
+            now = getattr(value, field)
+            changed = _spoiled(now, kind, name)
+            if changed is not now:
+                return replace(value, **{field: changed})
+    return value
+
+
+def rich_plan() -> Plan:
+    """Return a plan that has everything that a plan can have."""
+    rack = {paint.name: paint for paint in demo_rack()}
+    glowing = next(p for p in rack.values() if p.glow is not None)
+    metal = next(p for p in rack.values() if p.flakes is not None)
+    measured = replace(rack["Kiln Yellow"], spread=((0.1,) * 72,))
+    coats = (
+        Coat(Mixture((Part("Kiln Yellow"),)), "sponge", 2, cover=0.4, stagger=(0.5, 0.5)),
+        Coat(Mixture((Part(glowing.name), Part(metal.name))), "airbrush", nozzle=10.0),
+    )
+    hand = (OwnTool("glaze", 1.2, 0.3),)
+    lab = (50.0, 0.0, 0.0)
+    sculpt = Sculpt("figure", 64, zlib.compress(bytes(2 * 64 * 64)), 0.01, 10.0)
+    passages = (
+        Passage("lamp", coats=coats, targets=(Target(0.5, lab),), own_hand=hand, form="figure"),
+        Passage("cloak", ground=Ground(measured=lab)),
+    )
+    light = PaintedLight(
+        "lamp", (Surface("cloak", lab, end=(0.1, 0.2, 0.3)),), colour=lab, second=lab
+    )
+    fire = Fire("mine", (lab, lab))
+    return Plan(
+        "rich", passages, (measured, glowing, metal), sculpts=(sculpt,), glow=light, fires=(fire,),
+        own_hand=hand,
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("kind", "name"), [field for kind in _KINDS for field in _limited(kind)], ids=str
+)
+def test_what_the_schema_limits_is_refused_at_all_three_doors(kind: type, name: str) -> None:
+    """By the decoder, of an edited plan, and before it is saved."""
+    plan = rich_plan()
+    check_plan(plan)
+    spoiled = _spoiled(plan, kind, name)
+    assert spoiled is not plan, f"the rich plan shows no {kind.__name__}.{name}"
+    with pytest.raises(PlanFileError, match=r"must be|may be"):
+        parse(dump(spoiled))
+    with pytest.raises(InputError):
+        check_plan(spoiled)
+    with pytest.raises(InputError):
+        checked_dump(spoiled)
+
+
+def test_so_many_fields_of_a_plan_are_limited() -> None:
+    assert sum(len(_limited(kind)) for kind in _KINDS) >= 38

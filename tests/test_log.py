@@ -77,8 +77,8 @@ def test_records_are_found_by_what_is_in_them(book: Logbook) -> None:
         ({"seen": (replace(seen(), passage="cloak"),)}, "no such passage"),
         ({"seen": (replace(seen(), coats=9),)}, "counts 9 coats"),
         ({"seen": (replace(seen(), place=1.5),)}, "from 0 to 1"),
-        ({"seen": (seen((float("nan"), 0.0, 0.0)),)}, "three numbers"),
-        ({"minutes": -1.0}, "time taken is -1"),
+        ({"seen": (seen((float("nan"), 0.0, 0.0)),)}, "L of 'lab' is nan"),
+        ({"minutes": -1.0}, "time taken in minutes is -1"),
     ],
 )
 def test_an_impossible_record_is_refused_whole(

@@ -14,10 +14,10 @@ from zesty_veil.errors import InputError, PaintError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan import edits
-from zesty_veil.plan.check import MOST_COATS, check_plan
+from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.history import MOST_STEPS, History
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, coat_name, ground_words
+from zesty_veil.plan.model import MOST_COATS, Coat, Ground, Passage, Plan, coat_name, ground_words
 
 anything = st.floats(allow_nan=False, allow_infinity=False, width=32)
 

@@ -81,7 +81,11 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
         "the paint 'Moon Dust' is not among",
     ),
     ("no paint", lambda c: coat(c)["mixture"].update(parts=[]), "mixture has no paint"),
-    ("parts", lambda c: coat(c)["mixture"]["parts"][0].update(parts=-1), "parts of 'Ember Orange'"),
+    (
+        "parts",
+        lambda c: coat(c)["mixture"]["parts"][0].update(parts=-1),
+        "Part 'Ember Orange': 'parts' is -1",
+    ),
     ("thinning", lambda c: coat(c)["mixture"].update(thinning=-3), "'thinning' is -3"),
     ("thinner", lambda c: coat(c)["mixture"].update(thinner="gin"), "thinner.*gin"),
     ("unknown tool", lambda c: coat(c).update(tool="trowel"), "tool 'trowel' is not known"),
@@ -121,7 +125,7 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
     (
         "measured ground out of range",
         lambda c: c["plan"]["passages"][0]["ground"].update(measured=[50, 999, 0]),
-        "a of the colour measured as ground is 999",
+        "a of 'measured' is 999",
     ),
     (
         "measured ground of two numbers",

@@ -163,7 +163,7 @@ def test_a_rack_goes_out_as_a_palette(tmp_path: Path) -> None:
     [
         ("x.json", "{", "no JSON"),
         ("x.json", '{"format": "a", "schema": 1, "rack": {"name": "x"}}', "no rack of schema"),
-        ("x.json", '{"format": 1}', "Expected"),
+        ("x.json", '{"format": 1}', "expected 'str'"),
         ("x.csv", "a,b\n1,2\n", "needs a header"),
         ("x.csv", "name,kind\n,ink\n", "line 2: the paint has no name"),
         ("x.csv", "name,kind\nA,glue\n", "line 2: the kind 'glue'"),

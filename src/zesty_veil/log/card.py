@@ -6,29 +6,29 @@ ends here, and fitting begins here.
 
 from __future__ import annotations
 
-import math
 from pathlib import Path
-from typing import Literal
+from typing import Annotated, Literal
 
 import msgspec
 import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab, xyz
-from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
+from zesty_veil.limits import MOST_LETTERS, SPECTRUM, at_most, between, from_to, limit_faults
 from zesty_veil.log.files import decoded, read_whole
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.mixture import Thinner
-from zesty_veil.paint.paint import Kind
+from zesty_veil.paint.mixture import MOST_THINNING, Thinner
+from zesty_veil.paint.paint import MOST_IN_POT, Code, Kind
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.check import MOST_IN_POT, MOST_LETTERS
 
 FORMAT = "zesty-veil card"
 SCHEMA = 1
 _MOST_MB = 4
 MOST_PATCHES = 200
 MOST_STRIP = 60
+MOST_WORDS = 2000
 
 # What a photograph says of a patch whose light is too little in some of its three channels.
 DEEP = "deeper than the photograph can show"
@@ -54,10 +54,17 @@ class Patch(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """
 
     backing: Backing
-    passes: int
-    lab: tuple[float, float, float] | None = None
-    spectrum: tuple[float, ...] | None = None
-    doubt: str = ""
+    passes: Annotated[int, between(0, MOST_STRIP)]
+    lab: (
+        tuple[
+            Annotated[float, between(0, 100, "L of its Lab")],
+            Annotated[float, between(-200, 200, "a of its Lab")],
+            Annotated[float, between(-200, 200, "b of its Lab")],
+        ]
+        | None
+    ) = None
+    spectrum: Annotated[tuple[Annotated[float, between(0, 1.5)], ...], SPECTRUM] | None = None
+    doubt: Annotated[str, at_most(MOST_WORDS)] = ""
 
     @property
     def colour(self) -> Array:
@@ -71,14 +78,14 @@ class Patch(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class Card(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One paint, thinned one way and laid with one tool, as it was read off a card."""
 
-    paint: str
+    paint: Annotated[str, at_most(MOST_LETTERS, "its paint")]
     kind: Kind
-    patches: tuple[Patch, ...]
-    pigments: tuple[str, ...] = ()
-    maker: str = ""
+    patches: Annotated[tuple[Patch, ...], from_to(1, MOST_PATCHES, "its patches")]
+    pigments: Annotated[tuple[Code, ...], at_most(MOST_IN_POT, "its pigments")] = ()
+    maker: Annotated[str, at_most(MOST_LETTERS, "its maker")] = ""
     finish: str = ""  # as `optics.surface.FINISHES`; none takes what the kind usually has
     thinner: Thinner = "water"
-    thinning: float = 0.0
+    thinning: Annotated[float, between(0, MOST_THINNING)] = 0.0
     tool: str = "loaded"
     source: Source = "typed"
     light: str = "D65"
@@ -93,11 +100,6 @@ class _File(msgspec.Struct, forbid_unknown_fields=True):
 def dump_card(card: Card) -> bytes:
     """Return a card as the bytes of its file."""
     return msgspec.json.format(msgspec.json.encode(_File(FORMAT, SCHEMA, card)), indent=1) + b"\n"
-
-
-def card_schema() -> bytes:
-    """Return the JSON Schema (draft 2020-12) of a card's file."""
-    return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
 
 
 def load_card(path: Path) -> Card:
@@ -132,14 +134,8 @@ def check_card(card: Card) -> None:
     if card.finish and card.finish not in FINISHES:
         known = ", ".join(FINISHES)
         raise InputError(f"The finish '{card.finish}' is not known; use one of {known}.")
-    if len(card.paint) > MOST_LETTERS or len(card.maker) > MOST_LETTERS:
-        raise InputError(f"Paint and maker of a card may have {MOST_LETTERS} letters each.")
-    if len(card.pigments) > MOST_IN_POT:
-        raise InputError(f"A card names at most {MOST_IN_POT} pigments.")
-    if not 0 <= card.thinning <= 50:
-        raise InputError(f"The thinning is {card.thinning:g}; it must be from 0 to 50 parts to 1.")
-    if not 1 <= len(card.patches) <= MOST_PATCHES:
-        raise InputError(f"A card has from 1 to {MOST_PATCHES} patches, not {len(card.patches)}.")
+    for fault in limit_faults(card):
+        raise InputError(f"The card of '{card.paint[:MOST_LETTERS]}': {fault}")
     for patch in card.patches:
         _check_patch(patch)
     if not any(patch.passes for patch in card.patches):
@@ -149,16 +145,7 @@ def check_card(card: Card) -> None:
 def _check_patch(patch: Patch) -> None:
     count = f"{patch.passes} pass{'' if patch.passes == 1 else 'es'}"
     what = f"The patch over {patch.backing} with {count}"
-    if not 0 <= patch.passes <= MOST_STRIP:
-        raise InputError(f"{what} must have from 0 to {MOST_STRIP} passes.")
+    for fault in limit_faults(patch):
+        raise InputError(f"{what}: {fault}")
     if patch.lab is None and patch.spectrum is None:
         raise InputError(f"{what} has no colour; give its Lab or its spectrum.")
-    if patch.lab is not None and not (
-        0 <= patch.lab[0] <= 100 and all(math.isfinite(v) and abs(v) <= 200 for v in patch.lab)
-    ):
-        raise InputError(f"{what}: its Lab is impossible; L is 0 to 100, a and b within 200.")
-    if patch.spectrum is not None:
-        if len(patch.spectrum) != BANDS:
-            raise InputError(f"{what}: its spectrum must have {BANDS} numbers, 380 to 730 nm.")
-        if not all(0 <= v <= 1.5 for v in patch.spectrum):
-            raise InputError(f"{what}: its spectrum must be reflectances from 0 to 1.5.")

@@ -9,6 +9,7 @@ import msgspec
 
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
+from zesty_veil.limits import decoder_words
 
 Document = TypeVar("Document")
 
@@ -45,8 +46,6 @@ def decoded(raw: bytes, kind: type[Document], where: str, below: str) -> Documen
     try:
         return msgspec.json.decode(raw, type=kind)
     except msgspec.ValidationError as error:
-        text, _, place = str(error).partition(" - at `$")
-        at = place.rstrip("`").removeprefix(f".{below}").lstrip(".") or "the top"
-        raise InputError(f"{where}, at {at}: {text.replace('`', chr(39))}.") from None
+        raise InputError(f"{where}: {decoder_words(raw, kind, str(error), below)}") from None
     except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
         raise InputError(f"{where} is no JSON, or is cut short; write or read it again.") from None

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-import math
-from typing import Literal
+from typing import Annotated, Literal
 
 import msgspec
 
 from zesty_veil.errors import InputError
+from zesty_veil.limits import at_most, between, limit_faults
 from zesty_veil.paint.laydown import Site
-from zesty_veil.plan.model import Plan
+from zesty_veil.paint.paint import Name
+from zesty_veil.plan.model import MOST_COATS, Lab, Plan
 
 How = Literal["typed", "photograph", "instrument"]
 # How far a colour that was read so may be off, as dE00: a figure is small and curved.
@@ -22,20 +23,20 @@ class Seen(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `coats` is how many coats of the passage lay there when it was looked at.
     """
 
-    passage: str
-    place: float
+    passage: Name
+    place: Annotated[float, between(0, 1)]
     site: Site
-    coats: int
-    lab: tuple[float, float, float]
-    predicted: tuple[float, float, float]
+    coats: Annotated[int, between(0, MOST_COATS)]
+    lab: Lab
+    predicted: Lab
     how: How = "typed"
 
 
 class Conditions(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """The air at the bench, where somebody noted it."""
 
-    celsius: float | None = None
-    humidity: float | None = None  # 0-1
+    celsius: Annotated[float, between(-20, 60)] | None = None
+    humidity: Annotated[float, between(0, 1)] | None = None
 
 
 class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -48,10 +49,10 @@ class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     when: str
     plan: Plan
-    step: str = ""
+    step: Annotated[str, at_most(500, "The step")] = ""
     seen: tuple[Seen, ...] = ()
-    words: str = ""
-    minutes: float | None = None
+    words: Annotated[str, at_most(20_000, "The note")] = ""
+    minutes: Annotated[float, between(0, 1e5, "The time taken in minutes")] | None = None
     conditions: Conditions = Conditions()
     counts: bool = True
     photograph: str = ""
@@ -67,18 +68,12 @@ def check_record(record: Record) -> None:
             raise InputError(f"{what} has no such passage in the plan; name one that it has.")
         if not 0 <= seen.coats <= len(names[seen.passage].coats):
             raise InputError(f"{what} counts {seen.coats} coats, which the passage does not have.")
-        if not 0 <= seen.place <= 1:
-            raise InputError(f"{what} lies at {seen.place:g}; places go from 0 to 1.")
-        for lab in (seen.lab, seen.predicted):
-            if not all(math.isfinite(v) and abs(v) <= 300 for v in lab):
-                raise InputError(f"{what} must be three numbers, L a b, none beyond 300.")
+        for fault in limit_faults(seen):
+            raise InputError(f"{what}: {fault}")
     air = record.conditions
     if air.celsius is not None and not -20 <= air.celsius <= 60:
         raise InputError(f"The air is {air.celsius:g} degrees; give it from -20 to 60 °C.")
     if air.humidity is not None and not 0 <= air.humidity <= 1:
         raise InputError(f"The humidity is {100 * air.humidity:g} %; give it from 0 to 100 %.")
-    for what, words, most in (("notes", record.words, 20_000), ("step", record.step, 500)):
-        if len(words) > most:
-            raise InputError(f"The {what} have {len(words)} letters; they may have {most}.")
-    if record.minutes is not None and not 0 <= record.minutes <= 1e5:
-        raise InputError(f"The time taken is {record.minutes:g} min; give it from 0 to 100000.")
+    for fault in limit_faults(record):
+        raise InputError(fault)

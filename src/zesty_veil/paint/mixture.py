@@ -11,17 +11,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from typing import Literal, NamedTuple
+from typing import Annotated, Literal, NamedTuple
 
 import msgspec
 import numpy as np
 
 from zesty_veil.errors import InputError, PaintError
 from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.limits import at_most, between
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import Glow, Paint, spectra
+from zesty_veil.paint.paint import MOST_IN_POT, Glow, Name, Paint, spectra
 
 Thinner = Literal["water", "medium", "thick medium"]
+MOST_PARTS = 99.0
+MOST_THINNING = 50.0
 THINNERS: tuple[Thinner, ...] = ("water", "medium", "thick medium")
 
 # Water beyond this many parts to one of paint starves the binder, and the film dries matt.
@@ -39,8 +42,8 @@ LATEX_MU_S, LATEX_SD = 6.0, 0.63
 class Part(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """Some parts (drops) of one paint."""
 
-    paint: str
-    parts: float = 1.0
+    paint: Name
+    parts: Annotated[float, between(0.01, MOST_PARTS)] = 1.0
 
 
 class Mixture(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -49,9 +52,9 @@ class Mixture(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `thinning` is parts of thinner to one part of paint, as painters write it: 3 means 3:1.
     """
 
-    parts: tuple[Part, ...]
+    parts: Annotated[tuple[Part, ...], at_most(MOST_IN_POT, "paints in its pot")]
     thinner: Thinner = "water"
-    thinning: float = 0.0
+    thinning: Annotated[float, between(0, MOST_THINNING)] = 0.0
 
 
 NO_MIRROR: Array = np.zeros(BANDS)

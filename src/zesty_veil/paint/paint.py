@@ -4,16 +4,28 @@ from __future__ import annotations
 
 import math
 from functools import lru_cache
-from typing import Literal
+from typing import Annotated, Literal
 
 import msgspec
 import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.limits import MOST_LETTERS, SPECTRUM, at_most, between, from_to
 from zesty_veil.optics.converted import converted
 
 # More than this in 1/mm is no paint: light would not enter a thousandth of a micrometre.
 MOST_PER_MM = 1e6
+MOST_IN_POT = 24
+MOST_MODES = 24
+
+Name = Annotated[str, at_most(MOST_LETTERS, "its name")]
+Code = Annotated[str, at_most(MOST_LETTERS, "a pigment")]
+PerMm = Annotated[tuple[Annotated[float, between(0, MOST_PER_MM)], ...], SPECTRUM]
+Shares = Annotated[tuple[Annotated[float, between(0, 1)], ...], SPECTRUM]
+Mode = Annotated[
+    tuple[Annotated[float, between(-10, 10)], ...],
+    from_to(2 * BANDS, 2 * BANDS, "a mode of spread"),
+]
 
 Kind = Literal[
     "opaque",
@@ -51,10 +63,10 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     in. Light goes to longer wavelengths only: the dye sends out nothing where it is excited.
     """
 
-    emission: tuple[float, ...]
-    efficiency: float
-    mu_a: tuple[float, ...] = ()
-    K: tuple[float, ...] | msgspec.UnsetType = msgspec.UNSET  # in older files
+    emission: Shares
+    efficiency: Annotated[float, between(0, 1, "the efficiency of its glow")]
+    mu_a: PerMm = ()
+    K: PerMm | msgspec.UnsetType = msgspec.UNSET  # in older files
 
     def __post_init__(self) -> None:
         if self.K is not msgspec.UNSET:
@@ -68,8 +80,8 @@ class Flakes(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `mirror` is the reflectance of the metal, 36 bands.
     """
 
-    density: float
-    mirror: tuple[float, ...]
+    density: Annotated[float, between(0, MOST_PER_MM, "the density of its flakes")]
+    mirror: Shares
 
 
 class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -84,19 +96,19 @@ class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     A paint without modes was not measured.
     """
 
-    name: str
+    name: Name
     kind: Kind
-    pigments: tuple[str, ...]
-    finish: float
-    mu_a: tuple[float, ...] = ()
-    mu_s: tuple[float, ...] = ()
-    maker: str = ""
+    pigments: Annotated[tuple[Code, ...], at_most(MOST_IN_POT, "its pigments")]
+    finish: Annotated[float, between(0, 0.04)]
+    mu_a: PerMm = ()
+    mu_s: PerMm = ()
+    maker: Annotated[str, at_most(MOST_LETTERS, "its maker")] = ""
     glow: Glow | None = None
     flakes: Flakes | None = None
-    spread: tuple[tuple[float, ...], ...] = ()
+    spread: Annotated[tuple[Mode, ...], at_most(MOST_MODES, "the modes of its spread")] = ()
     # What older files have in place of mu_a and mu_s: two-flux theory's, with the surface in them.
-    K: tuple[float, ...] | msgspec.UnsetType = msgspec.UNSET
-    S: tuple[float, ...] | msgspec.UnsetType = msgspec.UNSET
+    K: PerMm | msgspec.UnsetType = msgspec.UNSET
+    S: PerMm | msgspec.UnsetType = msgspec.UNSET
 
     def __post_init__(self) -> None:
         if self.K is msgspec.UNSET or self.S is msgspec.UNSET:

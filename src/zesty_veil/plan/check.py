@@ -2,42 +2,30 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter
 from collections.abc import Iterable, Iterator
 
-import msgspec
-
 from zesty_veil.errors import InputError
-from zesty_veil.light.grid import BANDS
 from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.limits import limit_faults
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture
-from zesty_veil.paint.paint import MOST_PER_MM, Glow, Paint
+from zesty_veil.paint.paint import Glow, Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.glow import fire_faults, glow_faults
-from zesty_veil.plan.model import FORM_NAMES, Coat, OwnTool, Passage, Plan, Sculpt
+from zesty_veil.plan.model import (
+    FORM_NAMES,
+    MOST_OWN,
+    MOST_PASSAGES,
+    Coat,
+    OwnTool,
+    Passage,
+    Plan,
+    Sculpt,
+)
 
-MOST_PASSES = 60
-MOST_PARTS = 99.0
-MOST_THINNING = 50.0
-MOST_LENGTH_MM = 2000.0
-LEAST_COVER = 0.02
-MOST_AREA_MM2 = 1e6
-MOST_COATS = 200
-MOST_GROUND_COATS = 40
-MOST_PASSAGES = 200
 # Of all passages together: what is reckoned for a whole plan takes a second for every few hundred.
 MOST_COATS_IN_PLAN = 1000
-MOST_IN_POT = 24
-MOST_TARGETS = 200
-MOST_HELD = 2000
-MOST_SCULPTS = 32
-MOST_OWN = 60
-MOST_MODES = 24
-MOST_LETTERS = 200
-MOST_FIGURES = 1000
-MOST_SCULPT_SIDE = 1024
 
 
 def check_plan(plan: Plan) -> None:
@@ -85,16 +73,6 @@ def check_coat(coat: Coat, paints: dict[str, Paint]) -> None:
         raise InputError(f"Coat: {fault}")
 
 
-def _between(what: str, number: float, low: float, high: float) -> Iterator[str]:
-    # Compared as it is: a whole number of 400 digits cannot be written as a float any more.
-    if not low <= number <= high:
-        try:
-            shown = f"{number:g}"
-        except OverflowError:
-            shown = "beyond all measure"
-        yield f"{what} is {shown}; it must be from {low:g} to {high:g}."
-
-
 def _plan_faults(plan: Plan) -> Iterator[str]:
     # Counts first, so that what follows is looked at only where it is not endless.
     yield from _whole_faults(plan)
@@ -116,24 +94,12 @@ def _few(what: str, count: int, most: int) -> Iterator[str]:
         yield f"{what}: there are {count}, and at most {most} can be held; leave some out."
 
 
-def _name_faults(name: str) -> Iterator[str]:
-    if len(name) > MOST_LETTERS:
-        yield f"its name has {len(name)} letters; it may have {MOST_LETTERS}."
-
-
 def _whole_faults(plan: Plan) -> Iterator[str]:
-    if len(plan.title) > MOST_LETTERS:
-        yield f"The title has {len(plan.title)} letters; it may have {MOST_LETTERS}."
-    yield from _few("Paints", len(plan.paints), MOST_HELD)
-    yield from _few("Sculpts", len(plan.sculpts), MOST_SCULPTS)
-    yield from _few("Fires", len(plan.fires), MOST_PASSAGES)
+    yield from limit_faults(plan)
     surfaces = len(plan.glow.surfaces) if plan.glow is not None else 0
     yield from _few("Surfaces of the glow", surfaces, MOST_PASSAGES)
-    if len(plan.passages) > MOST_PASSAGES:
-        yield f"There are {len(plan.passages)} passages; a plan holds at most {MOST_PASSAGES}."
     coats = sum(len(p.coats) + len(p.ground.coats) for p in plan.passages)
     yield from _few("Coats of all passages together", coats, MOST_COATS_IN_PLAN)
-    yield from _between("'figures'", plan.figures, 1, MOST_FIGURES)
     if plan.light not in LIGHTS:
         yield f"The light '{plan.light}' is not known; it must be one of {', '.join(LIGHTS)}."
 
@@ -159,9 +125,8 @@ def _hand_faults(hand: tuple[OwnTool, ...]) -> Iterator[str]:
     for own in hand:
         if own.tool not in tools():
             yield f"Own hand: the tool '{own.tool}' is not known; use one of {', '.join(tools())}."
-        yield from _between(f"The own film of {own.tool}", own.film, 0.05, 20)
-        if own.cv is not None:
-            yield from _between(f"The own spread of {own.tool}", own.cv, 0.01, 2)
+        for fault in limit_faults(own):
+            yield f"Own hand with {own.tool}: {fault}"
 
 
 def _glow_in_plan(plan: Plan) -> Iterator[str]:
@@ -198,12 +163,9 @@ def _sculpts_faults(plan: Plan) -> Iterator[str]:
 
 
 def _sculpt_faults(sculpt: Sculpt) -> Iterator[str]:
-    yield from _name_faults(sculpt.name)
+    yield from limit_faults(sculpt)
     if not sculpt.name.strip() or sculpt.name in FORM_NAMES:
         yield "its name is empty or that of a form; give it its own."
-    yield from _between("'side'", sculpt.side, 16, MOST_SCULPT_SIDE)
-    yield from _between("'step'", sculpt.step, 1e-12, 1)
-    yield from _between("'half_width_mm'", sculpt.half_width_mm, 1e-3, MOST_LENGTH_MM)
     # Deflated zeros take a thousandth of their room; more than this can be no view.
     if not 8 <= len(sculpt.heights) <= 3 * max(sculpt.side, 16) ** 2:
         yield "its heights are damaged; take its view again."
@@ -213,37 +175,18 @@ def paint_faults(paint: Paint) -> Iterator[str]:
     """Yield what is impossible in a paint, as ends of sentences."""
     if not paint.name.strip():
         yield "it has no name; give it one."
-    yield from _name_faults(paint.name)
-    if len(paint.maker) > MOST_LETTERS or any(len(code) > MOST_LETTERS for code in paint.pigments):
-        yield f"its maker or a pigment has over {MOST_LETTERS} letters; shorten it."
-    yield from _few("its pigments", len(paint.pigments), MOST_IN_POT)
-    yield from _few("the modes of its spread", len(paint.spread), MOST_MODES)
-    older = paint.K is not msgspec.UNSET or paint.S is not msgspec.UNSET
-    pairs = (("K", paint.K or ()), ("S", paint.S or ())) if older else ()
-    for key, numbers in pairs or (("mu_a", paint.mu_a), ("mu_s", paint.mu_s)):
-        if len(numbers) != BANDS:
-            yield f"'{key}' has {len(numbers)} numbers; it must have {BANDS}, 380 to 730 nm."
-        for i, number in enumerate(numbers):
-            yield from _between(f"'{key}' at {380 + 10 * i} nm", number, 0, MOST_PER_MM)
-    yield from _between("'finish'", paint.finish, 0, 0.04)
-    for mode in paint.spread:
-        if len(mode) != 2 * BANDS or not all(math.isfinite(v) and abs(v) <= 10 for v in mode):
-            yield f"its spread must be modes of {2 * BANDS} numbers within 10; measure it again."
+    yield from limit_faults(paint)
     if paint.glow is not None:
         yield from _glow_faults(paint.glow, paint)
     if paint.flakes is not None:
-        yield from _between("the density of its flakes", paint.flakes.density, 0, MOST_PER_MM)
-        yield from _shares("the mirror of its flakes", paint.flakes.mirror)
+        yield from limit_faults(paint.flakes, {"mirror": "the mirror of its flakes"})
 
 
 def _glow_faults(glow: Glow, paint: Paint) -> Iterator[str]:
-    yield from _between("the efficiency of its glow", glow.efficiency, 0, 1)
-    yield from _shares("the emission of its glow", glow.emission)
-    if len(glow.mu_a) != BANDS:
-        yield (
-            f"the mu_a of its glow has {len(glow.mu_a)} numbers; it must have {BANDS}, "
-            "380 to 730 nm."
-        )
+    words = {"emission": "the emission of its glow", "mu_a": "the mu_a of its glow"}
+    faults = tuple(limit_faults(glow, words))
+    yield from faults
+    if faults:
         return
     excited = [i for i, k in enumerate(glow.mu_a) if k > 0]
     if any(not 0 <= k <= whole for k, whole in zip(glow.mu_a, paint.mu_a, strict=False)):
@@ -254,34 +197,16 @@ def _glow_faults(glow: Glow, paint: Paint) -> Iterator[str]:
         yield "its glow sends out light where it is excited; it may do so only beyond."
 
 
-def _shares(what: str, numbers: tuple[float, ...]) -> Iterator[str]:
-    if len(numbers) != BANDS:
-        yield f"{what} has {len(numbers)} numbers; it must have {BANDS}, 380 to 730 nm."
-    for i, number in enumerate(numbers):
-        yield from _between(f"{what} at {380 + 10 * i} nm", number, 0, 1)
-
-
 def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
     if not passage.name.strip():
         yield "it has no name; give it one."
-    yield from _name_faults(passage.name)
-    yield from _few("its targets", len(passage.targets), MOST_TARGETS)
-    yield from _few("coats of its ground", len(passage.ground.coats), MOST_GROUND_COATS)
-    yield from _between("'length_mm'", passage.length_mm, 0.1, MOST_LENGTH_MM)
-    yield from _between("'area_mm2'", passage.area_mm2, 0.01, MOST_AREA_MM2)
-    if len(passage.coats) > MOST_COATS:
-        yield f"it has {len(passage.coats)} coats; the most is {MOST_COATS}."
-    for end, tilt in zip(("light", "far"), passage.tilt, strict=True):
-        yield from _between(f"the tilt at its {end} end", tilt, -360, 360)
-    for end, place in (("start", passage.axis.start), ("end", passage.axis.end)):
-        for letter, number in zip("xy", place, strict=True):
-            yield from _between(f"{letter} of the {end} of its axis", number, -2, 2)
+    yield from limit_faults(passage)
+    yield from limit_faults(passage.axis)
     for i, target in enumerate(passage.targets, 1):
-        yield from _between(f"the place of target {i}", target.place, 0, 1)
-        for letter, number in zip("Lab", target.lab, strict=True):
-            yield from _between(f"{letter} of target {i}", number, -300, 300)
-    for letter, number in zip("Lab", passage.ground.measured or (), strict=False):
-        yield from _between(f"{letter} of the colour measured as ground", number, -300, 300)
+        for fault in limit_faults(target):
+            yield f"target {i}: {fault}"
+    for fault in limit_faults(passage.ground):
+        yield f"its ground: {fault}"
     for i, coat in enumerate(passage.ground.coats, 1):
         for fault in _coat_faults(coat, rack):
             yield f"ground coat {i}: {fault}"
@@ -293,36 +218,25 @@ def _passage_faults(passage: Passage, rack: dict[str, Paint]) -> Iterator[str]:
 def _pot_faults(mixture: Mixture, rack: dict[str, Paint]) -> Iterator[str]:
     if not mixture.parts:
         yield "its mixture has no paint; add one."
-    yield from _few("paints in its pot", len(mixture.parts), MOST_IN_POT)
+    yield from limit_faults(mixture)
     for name in _twice(part.paint for part in mixture.parts):
         yield f"'{name}' stands in its mixture more than once; add up its parts."
     for part in mixture.parts:
         if part.paint not in rack:
             yield f"the paint '{part.paint}' is not among the paints of the plan; add it there."
-        yield from _between(f"parts of '{part.paint}'", part.parts, 0.01, MOST_PARTS)
-    yield from _between("'thinning'", mixture.thinning, 0, MOST_THINNING)
+        yield from limit_faults(part, {"parts": f"parts of '{part.paint}'"})
 
 
 def _coat_faults(coat: Coat, rack: dict[str, Paint]) -> Iterator[str]:
     yield from _pot_faults(coat.mixture, rack)
-    yield from _between("'passes'", coat.passes, 1, MOST_PASSES)
+    yield from limit_faults(coat)
     if coat.tool not in tools():
         yield f"the tool '{coat.tool}' is not known; it must be one of {', '.join(tools())}."
-    for end, place in zip(("start", "end"), coat.span, strict=True):
-        yield from _between(f"the {end} of its span", place, 0, 1)
     if coat.span[0] > coat.span[1]:
         yield "its span ends before it starts; swap the two numbers."
-    for side, length in zip(("light", "far"), coat.feather, strict=True):
-        yield from _between(f"the feather on its {side} side", length, 0, 1)
     if coat.stagger and len(coat.stagger) != coat.passes:
         yield f"its stagger has {len(coat.stagger)} shares; it must have one a pass, or none."
-    for share in coat.stagger:
-        yield from _between("a share of its stagger", share, 0, 1)
     if coat.stagger and abs(sum(coat.stagger) - 1) > 1e-6:
         yield f"the shares of its stagger have the sum {sum(coat.stagger):g}; it must be 1."
-    if coat.nozzle is not None:
-        yield from _between("the angle of its nozzle", coat.nozzle, -180, 180)
-    if coat.cover is not None:
-        yield from _between("the share that its passes cover", coat.cover, LEAST_COVER, 1)
     if not coat.sites or len(set(coat.sites)) != len(coat.sites):
         yield f"its sites must be some of {', '.join(SITES)}, each once."

@@ -13,21 +13,17 @@ from msgspec.structs import replace
 from zesty_veil.errors import InputError
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.laydown import SITES, Site
-from zesty_veil.paint.mixture import Mixture, Part, Thinner
+from zesty_veil.paint.mixture import MOST_PARTS, MOST_THINNING, Mixture, Part, Thinner
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
-from zesty_veil.plan.check import (
+from zesty_veil.plan.check import MOST_COATS_IN_PLAN
+from zesty_veil.plan.glow import Fire, Glow, renamed, without
+from zesty_veil.plan.model import (
     LEAST_COVER,
     MOST_AREA_MM2,
     MOST_COATS,
-    MOST_COATS_IN_PLAN,
     MOST_LENGTH_MM,
-    MOST_PARTS,
     MOST_PASSAGES,
     MOST_PASSES,
-    MOST_THINNING,
-)
-from zesty_veil.plan.glow import Fire, Glow, renamed, without
-from zesty_veil.plan.model import (
     Axis,
     Coat,
     Hand,

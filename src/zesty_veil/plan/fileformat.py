@@ -10,6 +10,7 @@ import msgspec
 
 from zesty_veil.errors import FileError, InputError, PlanFileError
 from zesty_veil.files import read_limited, write_atomically
+from zesty_veil.limits import decoder_words
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.model import Plan
@@ -74,7 +75,7 @@ def parse(raw: bytes, where: str = "The plan") -> Plan:
     try:
         plan = msgspec.json.decode(raw, type=_File).plan
     except msgspec.ValidationError as error:
-        raise PlanFileError(f"{where}: {_types(str(error))}") from None
+        raise PlanFileError(f"{where}: {decoder_words(raw, _File, str(error), 'plan')}") from None
     except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
         raise _not_a_plan(where) from None
     try:
@@ -125,15 +126,23 @@ def read(path: Path) -> bytes:
         raise PlanFileError(str(error)) from None
 
 
+def checked_dump(plan: Plan) -> bytes:
+    """Return `dump` of a plan that can be opened again; raises InputError if it could not."""
+    check_plan(plan)
+    return dump(plan)
+
+
 def save(plan: Plan, path: Path) -> None:
     """Write a plan so that the file is always whole: the old one or the new one.
 
     Raises
     ------
+    InputError
+        If it could not be opened again; nothing is written.
     FileError
         If it cannot be written; the old file is then as it was.
     """
-    write_atomically(path, dump(plan))
+    write_atomically(path, checked_dump(plan))
 
 
 def _not_a_plan(where: str) -> PlanFileError:
@@ -157,11 +166,3 @@ def _syntax(raw: bytes, message: str) -> str:
         word = found[0].decode()
         return f"holds {word} in line {line}, which is not a number; write a number there."
     return f"is damaged in line {line}; mend that line or open an older copy."
-
-
-def _types(message: str) -> str:
-    """Turn the decoder's words into a sentence with the place first."""
-    text, _, place = message.partition(" - at `$")
-    place = place.rstrip("`").removeprefix(".plan").lstrip(".") or "the top"
-    text = text[0].lower() + text[1:].replace("`", "'")
-    return f"at {place}, {text}; write what is expected there."

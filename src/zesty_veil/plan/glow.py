@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
-from typing import Literal, get_args
+from typing import Annotated, Literal, get_args
 
 import msgspec
 from msgspec.structs import replace
 
 from zesty_veil.light.planck import COLDEST_K, HOTTEST_K
+from zesty_veil.limits import MOST_LAB, MOST_LETTERS, at_most, between, from_to, limit_faults
 
-Place3 = tuple[float, float, float]
+_Far = Annotated[float, between(-MOST_LAB, MOST_LAB)]
+Place3 = tuple[_Far, _Far, _Far]
 Falloff = Literal["steps", "inverse square"]
 FALLOFFS: tuple[Falloff, ...] = get_args(Falloff)
 Finish = Literal["matt", "satin", "gloss"]
@@ -25,8 +27,8 @@ LEAST_GAP, MOST_GAP = 0.05, 0.5
 class Fire(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A fire of the painter's own: its colours (CIELAB) from the hottest place to the tips."""
 
-    name: str
-    colours: tuple[tuple[float, float, float], ...]
+    name: Annotated[str, at_most(MOST_LETTERS, "its name")]
+    colours: Annotated[tuple[Place3, ...], from_to(LEAST_COLOURS, MOST_COLOURS, "its colours")]
 
 
 class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -38,7 +40,7 @@ class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """
 
     passage: str
-    own: tuple[float, float, float]
+    own: Place3
     finish: Finish = "matt"
     place: Place3 = (-0.7, 0.5, 0.7)
     end: Place3 | None = None
@@ -57,16 +59,16 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     source: str
     surfaces: tuple[Surface, ...] = ()
-    kelvin: float = 1900.0
-    colour: tuple[float, float, float] | None = None
-    radius_mm: float = 30.0
-    strength: float = 2.5
-    ambient: float = 0.05
+    kelvin: Annotated[float, between(COLDEST_K, HOTTEST_K)] = 1900.0
+    colour: Place3 | None = None
+    radius_mm: Annotated[float, between(0.5, MOST_RADIUS_MM)] = 30.0
+    strength: Annotated[float, between(0.05, 10)] = 2.5
+    ambient: Annotated[float, between(0, 1)] = 0.05
     falloff: Falloff = "steps"
-    rings: int = 5
-    second: tuple[float, float, float] | None = None
-    second_strength: float = 0.5
-    gap: float = 0.2
+    rings: Annotated[int, between(LEAST_RINGS, MOST_RINGS)] = 5
+    second: Place3 | None = None
+    second_strength: Annotated[float, between(0.05, 10)] = 0.5
+    gap: Annotated[float, between(LEAST_GAP, MOST_GAP)] = 0.2
 
 
 def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
@@ -77,24 +79,10 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
             yield f"'{name}' is no passage of the plan; name one that is."
     for name in sorted(name for name, count in Counter(names).items() if count > 1):
         yield f"'{name}' stands in it more than once; a passage is the light, or lit by it once."
-    for what, number, low, high in (
-        ("'kelvin'", glow.kelvin, COLDEST_K, HOTTEST_K),
-        ("'radius_mm'", glow.radius_mm, 0.5, MOST_RADIUS_MM),
-        ("'strength'", glow.strength, 0.05, 10),
-        ("'ambient'", glow.ambient, 0, 1),
-        ("'rings'", glow.rings, LEAST_RINGS, MOST_RINGS),
-        ("'second_strength'", glow.second_strength, 0.05, 10),
-        ("'gap'", glow.gap, LEAST_GAP, MOST_GAP),
-    ):
-        if not low <= number <= high:
-            yield f"{what} is {number:g}; it must be from {low:g} to {high:g}."
-    colours = ((glow.colour or (), "its colour"), (glow.second or (), "the second light's colour"))
-    for numbers, what in [*colours] + [
-        (each, f"'{s.passage}'") for s in glow.surfaces for each in (s.own, s.place, s.end or ())
-    ]:
-        for number in numbers:
-            if not -300 <= number <= 300:
-                yield f"a number of {what} is {number:g}; it must be from -300 to 300."
+    yield from limit_faults(glow, {"colour": "its colour", "second": "the second light's colour"})
+    for surface in glow.surfaces:
+        words = f"'{surface.passage}'"
+        yield from limit_faults(surface, {"own": words, "place": words, "end": words})
 
 
 def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:
@@ -105,14 +93,7 @@ def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:
     for fire in fires:
         if not fire.name.strip():
             yield "one has no name; give it one."
-        if not LEAST_COLOURS <= len(fire.colours) <= MOST_COLOURS:
-            yield (
-                f"'{fire.name}' has {len(fire.colours)} colours; it must have from "
-                f"{LEAST_COLOURS} to {MOST_COLOURS}."
-            )
-        for number in (number for lab in fire.colours for number in lab):
-            if not -300 <= number <= 300:
-                yield f"a number of '{fire.name}' is {number:g}; it must be from -300 to 300."
+        yield from (f"'{fire.name}': {fault}" for fault in limit_faults(fire))
 
 
 def renamed(glow: Glow, old: str, name: str) -> Glow:

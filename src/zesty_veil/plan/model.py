@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 import msgspec
 
+from zesty_veil.limits import MOST_LAB, MOST_LETTERS, at_most, between
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import Mixture
-from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.paint import Name, Paint
 from zesty_veil.plan.glow import Fire, Glow
 
 Hand = Literal["steady", "ordinary", "loose"]
@@ -17,6 +18,26 @@ Primer = Literal["white", "grey", "black", "ivory", "brown", "red", "blue"]
 Stroke = Literal["across", "to light", "to far"]
 STROKES: tuple[Stroke, ...] = ("across", "to light", "to far")
 
+
+MOST_PASSES = 60
+MOST_LENGTH_MM = 2000.0
+LEAST_COVER = 0.02
+MOST_AREA_MM2 = 1e6
+MOST_COATS = 200
+MOST_GROUND_COATS = 40
+MOST_PASSAGES = 200
+MOST_TARGETS = 200
+MOST_HELD = 2000
+MOST_SCULPTS = 32
+MOST_OWN = 60
+MOST_FIGURES = 1000
+MOST_SCULPT_SIDE = 1024
+
+Lab = tuple[
+    Annotated[float, between(-MOST_LAB, MOST_LAB, "L")],
+    Annotated[float, between(-MOST_LAB, MOST_LAB, "a")],
+    Annotated[float, between(-MOST_LAB, MOST_LAB, "b")],
+]
 
 FORM_NAMES: tuple[str, ...] = ("flame", "facet", "blade", "folds", "plate", "orb", "hood")
 
@@ -36,16 +57,27 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """
 
     mixture: Mixture
-    tool: str = "loaded"
-    passes: int = 1
-    span: tuple[float, float] = (0.0, 1.0)
-    feather: tuple[float, float] = (0.0, 0.0)
+    tool: Name = "loaded"
+    passes: Annotated[int, between(1, MOST_PASSES)] = 1
+    span: tuple[
+        Annotated[float, between(0, 1, "the start of its span")],
+        Annotated[float, between(0, 1, "the end of its span")],
+    ] = (0.0, 1.0)
+    feather: tuple[
+        Annotated[float, between(0, 1, "the feather on its light side")],
+        Annotated[float, between(0, 1, "the feather on its far side")],
+    ] = (0.0, 0.0)
     sites: tuple[Site, ...] = SITES
     stroke: Stroke = "across"
     wicked: bool = False
-    nozzle: float | None = None
-    stagger: tuple[float, ...] = ()
-    cover: float | None = None
+    nozzle: Annotated[float, between(-180, 180, "the angle of its nozzle")] | None = None
+    stagger: Annotated[
+        tuple[Annotated[float, between(0, 1, "a share of its stagger")], ...],
+        at_most(MOST_PASSES, "its stagger"),
+    ] = ()
+    cover: Annotated[float, between(LEAST_COVER, 1, "the share that its passes cover")] | None = (
+        None
+    )
 
 
 class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -57,15 +89,15 @@ class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """
 
     primer: Primer = "black"
-    coats: tuple[Coat, ...] = ()
-    measured: tuple[float, float, float] | None = None
+    coats: Annotated[tuple[Coat, ...], at_most(MOST_GROUND_COATS, "coats of its ground")] = ()
+    measured: Lab | None = None
 
 
 class Target(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A wanted colour (CIELAB) at a place of a passage."""
 
-    place: float
-    lab: tuple[float, float, float]
+    place: Annotated[float, between(0, 1, "its place")]
+    lab: Lab
     site: Site = "flat"
 
 
@@ -76,8 +108,14 @@ class Axis(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     the light in all directions, as far as the far end is away.
     """
 
-    start: tuple[float, float] = (0.0, 0.8)
-    end: tuple[float, float] = (0.0, -0.8)
+    start: tuple[
+        Annotated[float, between(-2, 2, "x of the start of its axis")],
+        Annotated[float, between(-2, 2, "y of the start of its axis")],
+    ] = (0.0, 0.8)
+    end: tuple[
+        Annotated[float, between(-2, 2, "x of the end of its axis")],
+        Annotated[float, between(-2, 2, "y of the end of its axis")],
+    ] = (0.0, -0.8)
     rings: bool = False
 
 
@@ -89,11 +127,11 @@ class Sculpt(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     and `half_width_mm` tells how large that is.
     """
 
-    name: str
-    side: int
+    name: Name
+    side: Annotated[int, between(16, MOST_SCULPT_SIDE)]
     heights: bytes
-    step: float
-    half_width_mm: float
+    step: Annotated[float, between(1e-12, 1)]
+    half_width_mm: Annotated[float, between(1e-3, MOST_LENGTH_MM)]
 
 
 class OwnTool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -103,9 +141,12 @@ class OwnTool(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     stray, as a coefficient of variation, if it is known.
     """
 
-    tool: str
-    film: float = 1.0
-    cv: float | None = None
+    tool: Name
+    film: Annotated[float, between(0.05, 20, "the own film")] = 1.0
+    cv: Annotated[float, between(0.01, 2, "the own spread")] | None = None
+
+
+OwnHand = Annotated[tuple[OwnTool, ...], at_most(MOST_OWN, "Own hand")]
 
 
 class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -118,18 +159,21 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     that of the plan.
     """
 
-    name: str
-    length_mm: float = 20.0
-    area_mm2: float = 150.0
+    name: Name
+    length_mm: Annotated[float, between(0.1, MOST_LENGTH_MM)] = 20.0
+    area_mm2: Annotated[float, between(0.01, MOST_AREA_MM2)] = 150.0
     ground: Ground = Ground()
-    coats: tuple[Coat, ...] = ()
-    surround: str | None = None
-    lit_by: str | None = None
-    tilt: tuple[float, float] = (0.0, 90.0)
-    form: str = "orb"
+    coats: Annotated[tuple[Coat, ...], at_most(MOST_COATS, "its coats")] = ()
+    surround: Name | None = None
+    lit_by: Name | None = None
+    tilt: tuple[
+        Annotated[float, between(-360, 360, "the tilt at its light end")],
+        Annotated[float, between(-360, 360, "the tilt at its far end")],
+    ] = (0.0, 90.0)
+    form: Name = "orb"
     axis: Axis = Axis()
-    targets: tuple[Target, ...] = ()
-    own_hand: tuple[OwnTool, ...] = ()
+    targets: Annotated[tuple[Target, ...], at_most(MOST_TARGETS, "its targets")] = ()
+    own_hand: OwnHand = ()
 
     def film(self, tool: str) -> float:
         """Return how much more than a tool's usual film the hand that paints it leaves."""
@@ -143,16 +187,16 @@ class Plan(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     `own_hand` is what is known of the painter's own hand, by tool; it lays all passages.
     """
 
-    title: str
-    passages: tuple[Passage, ...] = ()
-    paints: tuple[Paint, ...] = ()
-    figures: int = 1
-    light: str = "D65"
+    title: Annotated[str, at_most(MOST_LETTERS, "The title")]
+    passages: Annotated[tuple[Passage, ...], at_most(MOST_PASSAGES, "Passages")] = ()
+    paints: Annotated[tuple[Paint, ...], at_most(MOST_HELD, "Paints")] = ()
+    figures: Annotated[int, between(1, MOST_FIGURES)] = 1
+    light: Name = "D65"
     hand: Hand = "ordinary"
-    sculpts: tuple[Sculpt, ...] = ()
+    sculpts: Annotated[tuple[Sculpt, ...], at_most(MOST_SCULPTS, "Sculpts")] = ()
     glow: Glow | None = None
-    fires: tuple[Fire, ...] = ()
-    own_hand: tuple[OwnTool, ...] = ()
+    fires: Annotated[tuple[Fire, ...], at_most(MOST_PASSAGES, "Fires")] = ()
+    own_hand: OwnHand = ()
 
     def rack(self) -> dict[str, Paint]:
         """Return the paints that the plan holds, by name."""

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from zesty_veil.errors import InputError
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.check import MOST_PASSES
+from zesty_veil.plan.model import MOST_PASSES
 
 # What lies on most benches; sponge, stipple and sprays must be asked for.
 USUAL_TOOLS = ("loaded", "glaze", "wash", "contrast")

@@ -25,9 +25,8 @@ from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import ANYWHERE, MINUTE_DE00, Bench
 from zesty_veil.errors import InputError
 from zesty_veil.paint.paint import CLEAR, Paint
-from zesty_veil.plan.check import MOST_PASSES
 from zesty_veil.plan.edits import with_feather, with_span
-from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.plan.model import MOST_PASSES, Coat, Passage
 from zesty_veil.predict.look import Look
 
 MOST_TARGETS = 9

@@ -13,7 +13,7 @@ from zesty_veil.desktop.kit.plain import Label, entry
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.check import MOST_PASSES
+from zesty_veil.plan.model import MOST_PASSES
 
 _ANY_TIME = 0
 _MOST_MINUTES = 999

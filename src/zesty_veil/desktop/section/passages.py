@@ -32,8 +32,7 @@ from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.primer import PLAIN, PRIMERS
 from zesty_veil.plan import edits
-from zesty_veil.plan.check import MOST_AREA_MM2, MOST_LENGTH_MM
-from zesty_veil.plan.model import FORM_NAMES, Passage, Plan, Primer
+from zesty_veil.plan.model import FORM_NAMES, MOST_AREA_MM2, MOST_LENGTH_MM, Passage, Plan, Primer
 from zesty_veil.predict.forms.shapes import FORMS
 
 _RIBBON = Qt.ItemDataRole.UserRole

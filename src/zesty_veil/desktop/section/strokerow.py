@@ -10,8 +10,7 @@ from zesty_veil.desktop.kit.numberbox import NumberBox
 from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
-from zesty_veil.plan.check import LEAST_COVER
-from zesty_veil.plan.model import STROKES, Coat
+from zesty_veil.plan.model import LEAST_COVER, STROKES, Coat
 
 _STROKE_WORDS = ("to and fro", "end at light", "end away")
 _SQUARE_ON = -181.0

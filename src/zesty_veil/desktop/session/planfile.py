@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from zesty_veil.errors import WrittenElsewhereError
 from zesty_veil.files import write_atomically
-from zesty_veil.plan.fileformat import MOST_BYTES, dump, older, parse, read
+from zesty_veil.plan.fileformat import MOST_BYTES, checked_dump, older, parse, read
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
 
@@ -55,6 +55,8 @@ def write_plan(plan: Plan, path: Path, own: Own, over: bool = False) -> Own:
 
     Raises
     ------
+    InputError
+        If it could not be opened again.
     FileError
         If it cannot be written; nothing changes then.
     WrittenElsewhereError
@@ -64,7 +66,7 @@ def write_plan(plan: Plan, path: Path, own: Own, over: bool = False) -> Own:
         raise WrittenElsewhereError(
             f"{path.name} was saved by somebody else since it was opened here{_who(path)}."
         )
-    raw = dump(plan)
+    raw = checked_dump(plan)
     write_atomically(path, raw)
     return Own(path, stamp(path, raw))
 

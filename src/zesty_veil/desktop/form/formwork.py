@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from zesty_veil.desktop.form.formstage import FormStage
 from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
+from zesty_veil.desktop.kit.commands import hint_line
 from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.plan import edits
@@ -21,9 +22,6 @@ from zesty_veil.predict.forms.sculpted import usual_axis
 from zesty_veil.services.formedits import faced, lengthened, with_usual_axis
 
 _FILTER = "Sculpts (*.stl *.obj *.STL *.OBJ)"
-_HINT_FORM = "A click goes back to the section.  "
-_HINT_NOZZLE = "Drag the nozzle round the form (Shift: by single degrees), or [ and ]."
-_HINT_AXIS = "Drag from the light to the far end, or either end.  R: in rings round the light."
 
 
 class FormWork(QObject):
@@ -56,10 +54,8 @@ class FormWork(QObject):
     def hint(self) -> str:
         """Return what can be done on the form at large."""
         now = self.form.handles
-        more = (
-            _HINT_AXIS if now.axis is not None else _HINT_NOZZLE if now.nozzle is not None else ""
-        )
-        return _HINT_FORM + more
+        more = "axis" if now.axis is not None else "nozzle" if now.nozzle is not None else ""
+        return hint_line("form") + "  " + (hint_line(more) if more else "")
 
     def choose_sculpt(self) -> None:
         """Let a sculpt's file be chosen and open it."""

@@ -11,6 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
+from zesty_veil.desktop.kit.commands import pressed, tooltip
 from zesty_veil.desktop.kit.formview import image_of
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label, tip
@@ -41,9 +42,7 @@ class SculptView(Page):
     """
 
     keeps_card = True
-    usual_hint = (
-        "Hold the sculpt as you want to see it, then take the view (Enter).  Esc: leave it."
-    )
+    where = "sculpt"
     taken = Signal(object)  # Sculpt
 
     def __init__(self, name: Callable[[str], str]) -> None:
@@ -62,10 +61,10 @@ class SculptView(Page):
         self.canvas = _Canvas(self)
         self.words = Label()
         self.take = QPushButton("Take this view")
-        self.take.setToolTip("See the passage on this view of the sculpt (Enter)")
+        self.take.setToolTip(tooltip("take view"))
         self.take.clicked.connect(self.take_view)
         self.leave = QPushButton("Leave it")
-        self.leave.setToolTip("Go back without a sculpt (Esc)")
+        self.leave.setToolTip(tooltip("leave sculpt", "Go back without a sculpt"))
         self.leave.clicked.connect(self.give_up)
         row = QHBoxLayout()
         row.setContentsMargins(12, 8, 12, 8)
@@ -182,9 +181,10 @@ class SculptView(Page):
             keys.Key_Up: (0, 1),
             keys.Key_Down: (0, -1),
         }
-        if key == keys.Key_Escape:
+        command = pressed(event, self.where)
+        if command == "leave sculpt":
             self.give_up()
-        elif key in (keys.Key_Return, keys.Key_Enter):
+        elif command == "take view":
             self.take_view()
         elif key in arrows and shift:
             self.hold(self.pose.moved(_STEP * arrows[key][0], _STEP * arrows[key][1]))

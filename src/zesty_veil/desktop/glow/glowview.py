@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -20,6 +19,7 @@ from zesty_veil.desktop.glow.lightview import LightView
 from zesty_veil.desktop.glow.notes import Notes
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.commands import pressed, tooltip
 from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.kit.numbersrow import NumbersRow
 from zesty_veil.desktop.kit.page import Page
@@ -49,9 +49,7 @@ class GlowView(Page):
         The open plan, the passage in view, and the paints at hand.
     """
 
-    usual_hint = (
-        "Drag the light, or arrows; wheel: nearer.  F: find coats.  Enter: write.  Esc: leave."
-    )
+    where = "light"
 
     def __init__(self, document: Document, hand: Hand, rack: RackView) -> None:
         super().__init__()
@@ -87,13 +85,15 @@ class GlowView(Page):
         self.school.activated.connect(lambda _: self._outdated())
         self.flame = Choice("how the light itself is painted")
         self.flame.activated.connect(lambda _: self._outdated())
-        self.find_coats = self._button("Find coats", "Find the coats for every surface (F)")
+        self.find_coats = self._button(
+            "Find coats", tooltip("find light", "Find the coats for every surface")
+        )
         self.find_coats.clicked.connect(self.paint)
         self.stop = self._button("Stop", "Stop searching")
         self.stop.clicked.connect(self._stop)
         self.write = self._button("Write it", "Write passages, grounds and coats into the plan")
         self.write.clicked.connect(self.write_it)
-        self.leave = self._button("Leave", "Go back to the section (Esc)")
+        self.leave = self._button("Leave", tooltip("leave light", "Go back to the section"))
         self.leave.clicked.connect(self.give_up)
         self.words = Label()
         self.words.setWordWrap(True)
@@ -308,16 +308,16 @@ class GlowView(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """F finds coats, Enter writes them, Escape goes back."""
-        key = event.key()
-        if key == Qt.Key.Key_Escape:
-            self.give_up()
-        elif key == Qt.Key.Key_F:
-            self.paint()
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.write_it()
-        else:
+        acts = {
+            "leave light": self.give_up,
+            "find light": self.paint,
+            "write light": self.write_it,
+        }
+        act = acts.get(pressed(event, self.where) or "")
+        if act is None:
             event.ignore()
             return
+        act()
         event.accept()
 
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from zesty_veil.desktop.guess.field import GuessField
+from zesty_veil.desktop.kit.commands import pressed, tooltip
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import font
@@ -26,7 +26,7 @@ _ASK = "What comes when this is laid and dry? Pick one of the five before it is 
 class GuessPage(Page):
     """Asks one question after the other, and keeps a tally in the log."""
 
-    usual_hint = "1 to 5: pick.  Space: another one.  Esc: leave."
+    where = "guess"
     whole = True
 
     def __init__(self, document: Document, keeping: Keeping) -> None:
@@ -46,7 +46,7 @@ class GuessPage(Page):
         for label in (self.told, self.tally):
             label.setWordWrap(True)
         self.next = QPushButton("Next")
-        self.next.setToolTip("Another one (Space)")
+        self.next.setToolTip(tooltip("next guess", "Another one"))
         self.anew = QPushButton("Begin the tally anew")
         self.leave = QPushButton("Leave")
         self.next.clicked.connect(lambda _=False: self.ask())
@@ -101,8 +101,8 @@ class GuessPage(Page):
         self.jobs.close()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Esc: leave."""
-        if event.key() == Qt.Key.Key_Escape:
+        """Leave; the field has the other keys."""
+        if pressed(event, self.where) == "leave guess":
             self.give_up()
             event.accept()
         else:

@@ -8,6 +8,7 @@ from PySide6.QtCore import QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 
 
@@ -34,7 +35,7 @@ class FormView(QWidget):
             self.setFixedHeight(small)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName("the passage on its form")
-        self.setToolTip("The passage on its form; click to see it large or small again (O)")
+        self.setToolTip(tooltip("form"))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def sizeHint(self) -> QSize:

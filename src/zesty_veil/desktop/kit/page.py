@@ -8,6 +8,7 @@ from typing import ClassVar
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
+from zesty_veil.desktop.kit.commands import hint_line
 from zesty_veil.desktop.kit.formview import FormView
 from zesty_veil.desktop.kit.theme import Surround
 
@@ -19,8 +20,8 @@ class Page(QWidget):
     whole = False
     # Whether the brush card stays beside it.
     keeps_card = False
-    # What can be done on it, if its leaves say nothing of their own.
-    usual_hint: ClassVar[str] = ""
+    # What it is called in the table of commands.
+    where: ClassVar[str]
 
     left = Signal()
     complained = Signal(str)
@@ -29,7 +30,7 @@ class Page(QWidget):
 
     def hint(self) -> str:
         """Return what can be done on the leaf that is shown."""
-        return self.usual_hint
+        return hint_line(self.where)
 
     def open(self) -> bool:
         """Make ready to be shown; False if there is nothing to show, which it then says."""

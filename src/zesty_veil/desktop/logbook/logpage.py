@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.commands import hint_line, pressed, tooltip
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.searchline import search_line
@@ -44,9 +45,6 @@ from zesty_veil.services.browsing import (
 )
 
 _BESIDE = 330
-_HINT_ENTRY = (
-    "Shift + click: what is white.  Click: the place of the row in hand.  Esc: back to the log."
-)
 
 
 class LogPage(Page):
@@ -60,7 +58,7 @@ class LogPage(Page):
         Returns the passage in view and the place that is read.
     """
 
-    usual_hint = "Up, down: record in hand.  N: write down what came out of this plan.  Esc: leave."
+    where = "log"
     whole = True
     again_wanted = Signal(object)  # Plan
 
@@ -162,7 +160,7 @@ class LogPage(Page):
 
     def hint(self) -> str:
         """Return what can be done while a record is written."""
-        return _HINT_ENTRY if self.pages.currentWidget() is self.entry else super().hint()
+        return hint_line("entry" if self.pages.currentWidget() is self.entry else self.where)
 
     def give_up(self) -> None:
         """Leave writing for the log, or the log for the section."""
@@ -172,10 +170,11 @@ class LogPage(Page):
         self.left.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """N: write down. Esc: leave."""
-        if event.key() == Qt.Key.Key_Escape:
+        """Write down, or leave."""
+        command = pressed(event, self.where)
+        if command == "leave log":
             self.give_up()
-        elif event.key() == Qt.Key.Key_N and self.pages.currentWidget() is self.shelf:
+        elif command == "enter" and self.pages.currentWidget() is self.shelf:
             self.enter()
         else:
             event.ignore()
@@ -286,7 +285,7 @@ class LogPage(Page):
         self.search = search_line("find records", "Find a plan, paint, passage, day, word")
         self.search.textChanged.connect(lambda _: self.refresh(anew=False))
         self.new = QPushButton("Write down what came out …")
-        self.new.setToolTip("Of the open plan (N)")
+        self.new.setToolTip(tooltip("enter", "Of the open plan"))
         self.new.clicked.connect(lambda _=False: self.enter())
         self.give = QPushButton("Give out …")
         self.give.clicked.connect(lambda _=False: self._choose_export())

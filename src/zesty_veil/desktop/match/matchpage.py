@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.match.compare import ComparePlot
@@ -31,7 +32,7 @@ _DONE = 1000
 class MatchPage(Page):
     """Wanted colours and limits above; the ways left, compared right; or a picture."""
 
-    usual_hint = "Up, down: ways.  Left, right: coats.  P: keep one.  Enter: lay it.  Esc: leave."
+    where = "match"
 
     def __init__(self, rack: RackView) -> None:
         super().__init__()
@@ -49,9 +50,11 @@ class MatchPage(Page):
         self.progress.setFixedHeight(6)
         self.progress.setAccessibleName("how much of the search is done")
         self.stop = _button("Stop", "Stop searching and keep what is found")
-        self.keep = _button("Keep", "Keep the way in hand beside whatever is found next (P)")
-        self.lay = _button("Lay it", "Lay the way in hand into the plan (Enter)")
-        self.leave = _button("Leave", "Go back to the section (Esc)")
+        self.keep = _button(
+            "Keep", tooltip("keep way", "Keep the way in hand beside whatever is found next")
+        )
+        self.lay = _button("Lay it", tooltip("lay way", "Lay the way in hand into the plan"))
+        self.leave = _button("Leave", tooltip("leave match", "Go back to the section"))
         scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)

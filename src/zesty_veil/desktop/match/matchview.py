@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
+from zesty_veil.desktop.kit.commands import pressed
 from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.kit.photos import Picture, pictures
 from zesty_veil.desktop.kit.theme import Surround
@@ -329,12 +329,13 @@ class MatchView(MatchPage):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """P keeps the way in hand; Escape goes back."""
-        if event.key() == Qt.Key.Key_Escape and self.shows_picture:
+        command = pressed(event, self.where)
+        if command == "leave match" and self.shows_picture:
             self.show_picture_page(False)
             self.search()
-        elif event.key() == Qt.Key.Key_Escape:
+        elif command == "leave match":
             self.give_up()
-        elif event.key() == Qt.Key.Key_P:
+        elif command == "keep way":
             self.keep_way()
         else:
             event.ignore()

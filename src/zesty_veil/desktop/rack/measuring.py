@@ -6,10 +6,11 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
+from zesty_veil.desktop.kit.commands import pressed
 from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.photos import FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PLACES, Place
@@ -242,8 +243,7 @@ class MeasureView(MeasureLeaf):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Ctrl+Enter keeps the paint."""
-        enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
-        if enter and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+        if pressed(event, "measure") == "keep paint":
             self.keep()
             event.accept()
         else:

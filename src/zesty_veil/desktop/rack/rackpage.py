@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.commands import hint_line, pressed
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.rack.grid import RackGrid
 from zesty_veil.desktop.rack.measuring import MeasureView
@@ -34,9 +35,6 @@ from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 
 _FILTER = "Racks (*.json *.csv)"
-_HINT_MEASURE = (
-    "Arrows: patch in hand.  Del: forget its colour.  Ctrl+Enter: keep it.  Esc: back to the rack."
-)
 _OUT = "Racks (*.json *.csv *.gpl)"
 
 
@@ -51,7 +49,7 @@ class RackPage(Page):
         Returns the mixture of the coat in hand, as which drawdowns are thinned at first.
     """
 
-    usual_hint = "Arrows: paint in hand.  M or Enter: measure it from a card.  Esc: leave."
+    where = "rack"
     whole = True
     lay_wanted = Signal(object)  # Paint
 
@@ -152,7 +150,7 @@ class RackPage(Page):
 
     def hint(self) -> str:
         """Return what can be done while a paint is measured."""
-        return _HINT_MEASURE if self.pages.currentWidget() is self.measuring else super().hint()
+        return hint_line("measure" if self.pages.currentWidget() is self.measuring else self.where)
 
     def give_up(self) -> None:
         """Leave measuring for the shelf, or the shelf for the section."""
@@ -163,10 +161,11 @@ class RackPage(Page):
         self.left.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """M: measure. Esc: leave."""
-        if event.key() == Qt.Key.Key_Escape:
+        """Measure, or leave."""
+        command = pressed(event, self.where)
+        if command == "leave rack":
             self.give_up()
-        elif event.key() == Qt.Key.Key_M and self.pages.currentWidget() is self.shelf:
+        elif command == "measure" and self.pages.currentWidget() is self.shelf:
             self.measure(self.in_hand)
         else:
             event.ignore()

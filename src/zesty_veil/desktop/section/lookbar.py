@@ -5,6 +5,7 @@ from __future__ import annotations
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
+from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.paintmenu import PaintMenu
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.session.document import Document
@@ -35,7 +36,7 @@ class LookBar(QWidget):
         row.setSpacing(6)
         self.add = QToolButton()
         self.add.setText("Add a coat")
-        self.add.setToolTip("Add a coat above the one in hand (N)")
+        self.add.setToolTip(tooltip("add coat"))
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.add.setMenu(PaintMenu(rack, self.coat_wanted.emit, self))
         self.ground = QToolButton()
@@ -56,8 +57,8 @@ class LookBar(QWidget):
         for finish, words in zip(FINISH_CHOICES, _FINISH_WORDS, strict=True):
             self.finish.addItem(words, finish)
         self.finish.activated.connect(lambda _: self.changed.emit())
-        self.glint = self._toggle("Glint", "See metal at the angle where it flashes (G)")
-        self.sure = self._toggle("How sure", "Show how far the colours may stray (B)")
+        self.glint = self._toggle("Glint", tooltip("glint"))
+        self.sure = self._toggle("How sure", tooltip("sure"))
         row.addWidget(self.add)
         row.addWidget(self.ground)
         row.addStretch(1)

@@ -45,6 +45,11 @@ class Looks:
         """The plan that is seen in place of the open one, by turns."""
         return self.kept if self.turned else None
 
+    @property
+    def stepping(self) -> bool:
+        """Whether the coats are laid one by one."""
+        return self._steps is not None
+
     def toggle_studio(self) -> None:
         """Model the form by a soft studio light, or show its colours flat."""
         self.how = replace(self.how, studio=not self.how.studio)

@@ -65,7 +65,8 @@ class SectionStation(QWidget):
         self._document, self.keeping = document, keeping
         self.hand = Hand(document, self.complained.emit)
         self._coat: int | None = None
-        self._surround = SURROUNDS["middle"]
+        self.surround = "middle"
+        self._surround = SURROUNDS[self.surround]
         self._forecast: Forecast | None = None
         self._asked: Request | None = None  # what was asked for last
         self.rack = RackView(document, keeping)
@@ -217,7 +218,7 @@ class SectionStation(QWidget):
 
     def set_surround(self, name: str) -> None:
         """Put predicted colours into a light, middle or dark field."""
-        self._surround = SURROUNDS[name]
+        self.surround, self._surround = name, SURROUNDS[name]
         for shown in (self.view, self.router, self.passages.form_view):
             shown.set_surround(self._surround)
         self._look_changed()

@@ -24,6 +24,7 @@ from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.works import MOST_FIGURES
+from zesty_veil.desktop.kit.commands import pressed, tooltip
 from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.page import Page
@@ -64,7 +65,7 @@ class SittingView(Page):
         The clock on the wall, in seconds.
     """
 
-    usual_hint = "Space: laid.  Backspace: not yet.  S: later.  P: pause.  R: rescue.  Esc: leave."
+    where = "sitting"
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
     def __init__(self, document: Document, now: Callable[[], float] = time.time) -> None:
@@ -101,15 +102,23 @@ class SittingView(Page):
         self.retarder = QPushButton("Retarder")
         self.retarder.setCheckable(True)
         self.retarder.setToolTip("A drop of retarder in every mixture: it stays open longer")
-        self.laid = _button("Laid", "This pass is laid (Space)", self.lay)
-        self.redo = _button("Not yet", "Take the last pass back (Backspace)", self.take_back)
-        self.later = _button("Later", "Something else first (S)", self.put_off)
+        self.laid = _button("Laid", tooltip("laid", "This pass is laid"), self.lay)
+        self.redo = _button(
+            "Not yet", tooltip("not yet", "Take the last pass back"), self.take_back
+        )
+        self.later = _button("Later", tooltip("later pass", "Something else first"), self.put_off)
         self.hold = _button("Pause", "Pause, or go on (P); films dry meanwhile", self.pause)
         self.wrong = _button(
-            "Came out wrong", "Too strong, or too weak: look for a rescue (R)", self.rescue
+            "Came out wrong",
+            tooltip("rescue", "Too strong, or too weak: look for a rescue"),
+            self.rescue,
         )
-        self.again = _button("Begin anew", "Schedule the plan as it is now (N)", self.begin)
-        self.leave = _button("Leave", "Back to the section; the sitting goes on (Esc)", self.go)
+        self.again = _button(
+            "Begin anew", tooltip("begin anew", "Schedule the plan as it is now"), self.begin
+        )
+        self.leave = _button(
+            "Leave", tooltip("leave sitting", "Back to the section; the sitting goes on"), self.go
+        )
         self.words = Label()
         self.words.setWordWrap(True)
         # How long a schedule takes to find is not known before it is found.
@@ -324,17 +333,17 @@ class SittingView(Page):
         page.addWidget(self.field)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Space: laid. Backspace: not yet. S: later. P: pause. R: rescue. N: anew. Esc: leave."""
+        """Do what the key means here."""
         acts = {
-            Qt.Key.Key_Space: self.lay,
-            Qt.Key.Key_Backspace: self.take_back,
-            Qt.Key.Key_S: self.put_off,
-            Qt.Key.Key_P: self.pause,
-            Qt.Key.Key_R: self.rescue,
-            Qt.Key.Key_N: self.begin,
-            Qt.Key.Key_Escape: self.go,
+            "laid": self.lay,
+            "not yet": self.take_back,
+            "later pass": self.put_off,
+            "pause": self.pause,
+            "rescue": self.rescue,
+            "begin anew": self.begin,
+            "leave sitting": self.go,
         }
-        act = acts.get(Qt.Key(event.key()))
+        act = acts.get(pressed(event, self.where) or "")
         if act is None:
             event.ignore()
             return

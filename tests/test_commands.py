@@ -1,0 +1,109 @@
+"""One table of commands: menus, ticks, tooltips, the lines of pages and the README come from it."""
+
+from __future__ import annotations
+
+import sys
+from collections import Counter
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QAbstractButton, QWidget
+
+from zesty_veil.desktop.kit.commands import (
+    COMMANDS,
+    MENUS,
+    PAGES,
+    SEPARATOR,
+    every,
+    hint_line,
+    pressed,
+    tooltip,
+)
+from zesty_veil.desktop.shell.window import MainWindow
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tools"))
+from keys_table import README, filled
+
+_IN_MENUS = [each for menu in MENUS.values() for each in menu if each is not SEPARATOR]
+
+
+def test_each_command_stands_in_the_table_once_and_no_key_means_two_things() -> None:
+    assert [i for i, count in Counter(each.id for each in every()).items() if count > 1] == []
+    for commands in (_IN_MENUS, *PAGES.values()):
+        keys = Counter(key for each in commands for key in each.keys)
+        assert [key for key, count in keys.items() if count > 1] == []
+
+
+def test_the_window_does_every_command_and_knows_which_toggles_are_on(small: MainWindow) -> None:
+    assert set(small.menus.actions) == {each.id for each in _IN_MENUS if not each.submenu}
+    assert set(small.menus._states) == {each.id for each in _IN_MENUS if each.toggle}
+
+
+@pytest.mark.parametrize("name", [each.id for each in _IN_MENUS if each.toggle])
+def test_a_toggle_shows_its_state(small: MainWindow, name: str) -> None:
+    small.station.looks.keep(small.document.plan)
+    small.station.head.glint.setEnabled(True)  # as where there is metal
+    action = small.actions_by_name[name]
+
+    def ticked() -> bool:
+        for menu in small.menuBar().actions():
+            if menu.menu() is not None:
+                menu.menu().aboutToShow.emit()
+        return action.isChecked()
+
+    before = ticked()
+    action.trigger()
+    choice = name.partition(" ")[0] in {"surround", "observer", "hand"}
+    assert ticked() == (True if choice else not before)
+    if choice:  # one of several: the others are off
+        kind = f"{name.split(maxsplit=1)[0]} "
+        others = [n for n in small.menus._states if n.startswith(kind) and n != name]
+        assert not any(small.actions_by_name[n].isChecked() for n in others)
+
+
+def test_the_line_of_a_page_is_that_of_the_table(small: MainWindow) -> None:
+    for name, where in (("match", "match"), ("rack", "rack"), ("log", "log"), ("sit", "sitting")):
+        small.actions_by_name[name].trigger()
+        assert small.line.words.text() == hint_line(where)
+        small.router.give_up()
+    assert hint_line("match").endswith("P: keep one.  Enter: lay it.  Esc: leave.")
+    small.show_keys()
+    assert hint_line("coat") in small.line.words.text()
+
+
+def test_keys_mean_what_the_table_says() -> None:
+    def key(which: Qt.Key, held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> QKeyEvent:
+        return QKeyEvent(QKeyEvent.Type.KeyPress, which, held)
+
+    pad, control = Qt.KeyboardModifier.KeypadModifier, Qt.KeyboardModifier.ControlModifier
+    assert pressed(key(Qt.Key.Key_Enter, pad), "match") == "lay way"
+    assert pressed(key(Qt.Key.Key_Return, control), "measure") == "keep paint"
+    assert pressed(key(Qt.Key.Key_Return), "measure") is None
+    assert pressed(key(Qt.Key.Key_P), "match") == "keep way"
+    assert pressed(key(Qt.Key.Key_P), "sitting") == "pause"
+    assert pressed(key(Qt.Key.Key_Q), "sitting") is None
+
+
+def test_tooltips_name_the_key_of_their_command(small: MainWindow) -> None:
+    assert tooltip("form") == ("The passage on its form; click to see it large or small again (O)")
+    assert tooltip("keep paint", "Keep it").endswith("(Ctrl+Enter)")
+    assert small.station.head.add.toolTip() == tooltip("add coat")
+    # A key in brackets that no command of the table has is of an older table.
+    told = {key.replace("Return", "Enter") for each in every() for key in each.keys}
+    for widget in small.findChildren(QWidget):
+        words = widget.toolTip()
+        if isinstance(widget, QAbstractButton) and words.endswith(")"):
+            inside = words.rpartition("(")[2].rstrip(")")
+            assert inside in told or " " in inside, words
+    QTest.keyClick(small.station.view, Qt.Key.Key_O)
+    assert small.router.form_is_big
+
+
+def test_the_readme_tells_the_keys_that_there_are() -> None:
+    text = README.read_text(encoding="utf-8")
+    assert filled(text) == text, "run tools/keys_table.py"
+    assert "`Ctrl+Shift+N` | Add a passage" in text
+    assert COMMANDS["add coat"].keys == ("N",)

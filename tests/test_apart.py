@@ -20,8 +20,8 @@ from zesty_veil.desktop.session.apart import wire
 from zesty_veil.desktop.session.apart.link import Helpers, helpers
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.errors import DroppedError, InputError, VeilError
-from zesty_veil.faultlog import fault_path
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import fault_path
 from zesty_veil.plan.samples import sample
 
 

@@ -14,8 +14,9 @@ from PySide6.QtTest import QTest
 
 from conftest import small_plan
 from driving import coats, offered, saved
-from zesty_veil.desktop.session.autosave import folder, left_behind
+from zesty_veil.desktop.session.autosave import left_behind
 from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.paths import unsaved_folder
 from zesty_veil.plan.fileformat import load, save
 
 DYING_WINDOW = """
@@ -45,7 +46,7 @@ def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
         assert window.stdout is not None
         assert window.stdout.readline() == "worked\n"
         deadline = time.monotonic() + 20
-        while not list(folder().glob("*.veil")) and time.monotonic() < deadline:
+        while not list(unsaved_folder().glob("*.veil")) and time.monotonic() < deadline:
             time.sleep(0.05)
         assert left_behind() == ()  # its window still lives
     finally:
@@ -70,8 +71,8 @@ def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
 @pytest.fixture
 def kept() -> Path:
     """Work left behind by a process that is long gone."""
-    folder().mkdir(parents=True)
-    path = folder() / "4194303-1.veil"
+    unsaved_folder().mkdir(parents=True)
+    path = unsaved_folder() / "4194303-1.veil"
     save(small_plan(), path)
     return path
 
@@ -115,12 +116,12 @@ def test_saving_and_leaving_take_it_away(small: MainWindow, tmp_path: Path) -> N
 
 
 def test_where_it_cannot_be_kept_is_said_once(small: MainWindow) -> None:
-    folder().parent.mkdir(parents=True, exist_ok=True)
-    folder().write_text("a file stands where the folder should")
+    unsaved_folder().parent.mkdir(parents=True, exist_ok=True)
+    unsaved_folder().write_text("a file stands where the folder should")
     for _ in range(2):
         small.station.more_passes(1)
         small.autosave.keep()
         small.autosave._pool.submit(lambda: None).result()
     small.wait_until_idle()
     assert "cannot be kept aside" in small.line.words.text()
-    assert os.path.isfile(folder())
+    assert os.path.isfile(unsaved_folder())

@@ -18,8 +18,8 @@ from zesty_veil.desktop.shell.start import start
 from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.spectra import of_spectrum
 from zesty_veil.log.card import Card, Patch, dump_card, load_card
-from zesty_veil.log.store import log_path
 from zesty_veil.paint.paint import Paint
+from zesty_veil.paths import log_path
 
 Capture = pytest.CaptureFixture[str]
 

@@ -13,8 +13,9 @@ import pytest
 
 from zesty_veil import files
 from zesty_veil.errors import FileError, fit_to_read
-from zesty_veil.faultlog import fault_path, write_down
+from zesty_veil.faultlog import write_down
 from zesty_veil.files import make_private, put_aside, read_limited, write_atomically
+from zesty_veil.paths import fault_path
 
 
 def modes(path: Path) -> int:

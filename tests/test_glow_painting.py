@@ -17,7 +17,6 @@ from zesty_veil.advise.glow.flame import specks, touches
 from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted
 from zesty_veil.advise.glow.wanted import Lit, both_lights, lit_colours, second_colours, wanted
 from zesty_veil.advise.glow.warnings import after_coats, before_coats
-from zesty_veil.advise.lights import AWAY_VALUE
 from zesty_veil.advise.match.answers import Wish, answers
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.polish import Bench, once_each
@@ -38,6 +37,7 @@ from zesty_veil.predict.lay import ground
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.targets import missed
+from zesty_veil.thresholds import AWAY_VALUE
 
 RACK = {paint.name: paint for paint in demo_rack()}
 ORANGE = "Ember Orange; water 4; tool glaze"

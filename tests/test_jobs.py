@@ -10,7 +10,7 @@ from pytestqt.qtbot import QtBot
 
 from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
 from zesty_veil.errors import FileError, VeilError
-from zesty_veil.faultlog import fault_path
+from zesty_veil.paths import fault_path
 
 
 @pytest.fixture

@@ -16,12 +16,13 @@ from zesty_veil.log.drawn import Laid, drawn, one_by_one
 from zesty_veil.log.guess import Guesses
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import Racks
-from zesty_veil.log.store import Store, log_path
+from zesty_veil.log.store import Store
 from zesty_veil.log.store import opened as opened_log
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import USUAL_TOOL
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paint.tool import tools
+from zesty_veil.paths import log_path
 from zesty_veil.plan.model import Coat
 
 

@@ -18,12 +18,12 @@ from test_log_window import opened as opened_page
 from test_log_window import settle, write
 from zesty_veil.desktop.rack import takings
 from zesty_veil.desktop.shell.window import MainWindow
-from zesty_veil.faultlog import fault_path
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks
-from zesty_veil.log.store import Store, log_path
+from zesty_veil.log.store import Store
 from zesty_veil.log.store import opened as opened_log
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import fault_path, log_path
 
 
 def press(window: MainWindow, answer: str) -> None:

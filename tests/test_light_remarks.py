@@ -17,25 +17,15 @@ from test_remarks import (
     the,
     told_apart,
 )
-from zesty_veil.advise.lights import (
-    AWAY_VALUE,
-    GAP_VALUES,
-    UNDER_SOURCE,
-    field,
-    gap,
-    hue_words,
-    is_source,
-    opposite,
-    source_of,
-)
+from zesty_veil.advise.lights import field, gap, hue_words, is_source, opposite, source_of
 from zesty_veil.advise.remark import Kind
-from zesty_veil.advise.waste import MANY_MIXES
 from zesty_veil.errors import InputError
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer
 from zesty_veil.predict.look import Look
+from zesty_veil.thresholds import AWAY_VALUE, GAP_VALUES, MANY_MIXES, UNDER_SOURCE_VALUES
 
 pytestmark = pytest.mark.common_practice
 
@@ -156,7 +146,7 @@ def test_what_is_lit_stays_darker_than_its_light() -> None:
     for grey in np.linspace(0.1, 0.02, 9):
         plan = lit((f"Lime White 1 + Lamp Black {grey:.2f}; passes 9", NEAR), primer="white")
         most = field(plan, 0, Look()).value.max()
-        assert ("outshines source" in kinds(plan)) == (most > fire - UNDER_SOURCE)
+        assert ("outshines source" in kinds(plan)) == (most > fire - UNDER_SOURCE_VALUES)
 
 
 def test_two_lights_need_no_dark_far_side() -> None:

@@ -37,7 +37,6 @@ from zesty_veil.exchange.palette import read_gpl, write_gpl
 from zesty_veil.exchange.rackfile import read_rack
 from zesty_veil.exchange.spectra import read_spectra
 from zesty_veil.exchange.tables import steps_table
-from zesty_veil.faultlog import fault_path
 from zesty_veil.light.cielab import lab, luminous
 from zesty_veil.log.card import Card, Patch, check_card
 from zesty_veil.log.guess import question
@@ -48,6 +47,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Flakes, Paint
 from zesty_veil.paint.paint import Glow as Dye
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import fault_path
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat

@@ -23,8 +23,9 @@ from zesty_veil.exchange.logfile import write_log
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.log.judge import apart, predicted_at
 from zesty_veil.log.logbook import Logbook
-from zesty_veil.log.record import Conditions, Record, Seen
-from zesty_veil.log.store import MIGRATIONS, SCHEMA, Store, log_path
+from zesty_veil.log.record import RECORD_SCHEMA, Conditions, Record, Seen
+from zesty_veil.log.store import MIGRATIONS, SCHEMA, Store
+from zesty_veil.paths import log_path
 
 Lab = tuple[float, float, float]
 
@@ -252,3 +253,20 @@ def test_the_log_goes_out_as_csv_and_json(book: Logbook, tmp_path: Path) -> None
     with pytest.raises(InputError, match=r"\.csv or \.json"):
         write_log(book.all(), tmp_path / "log.txt")
     assert not (tmp_path / "log.txt").exists()
+
+
+def test_a_record_of_a_newer_program_is_told_of_and_one_without_a_schema_is_the_first(
+    book: Logbook,
+) -> None:
+    number = book.add(record())
+    with sqlite3.connect(log_path()) as db:
+        (document,) = db.execute("SELECT document FROM record").fetchone()
+        content = json.loads(document)
+        assert content.pop("schema") == RECORD_SCHEMA
+        db.execute("UPDATE record SET document = ?", (json.dumps(content).encode(),))
+    assert book.get(number).schema == 1
+    content |= {"schema": RECORD_SCHEMA + 1, "moon": "full"}
+    with sqlite3.connect(log_path()) as db:
+        db.execute("UPDATE record SET document = ?", (json.dumps(content).encode(),))
+    with pytest.raises(LogError, match=f"is of schema {RECORD_SCHEMA + 1}.*newer version"):
+        book.get(number)

@@ -106,7 +106,7 @@ def test_targets_are_kept_apart_and_in_order() -> None:
     plan = edits.drop_target(plan, 0, 0.9)
     assert [t.place for t in plan.passages[0].targets] == [0.2]
     assert edits.drop_target(edits.drop_target(plan, 0, 0), 0, 0).passages[0].targets == ()
-    with pytest.raises(InputError, match="place of target 2 is 2"):
+    with pytest.raises(InputError, match="target 2: its place is 2"):
         check_plan(edits.aim(plan, 0, Target(2.0, (1, 2, 3))))
 
 

@@ -12,8 +12,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from driving import coats, offered, opens
-from zesty_veil.desktop.session.autosave import folder, left_behind
+from zesty_veil.desktop.session.autosave import left_behind
 from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.paths import unsaved_folder
 from zesty_veil.plan.fileformat import load
 
 HERE = Path(__file__).resolve().parent
@@ -32,7 +33,7 @@ def test_work_from_nothing_to_kill_and_back(small: MainWindow, tmp_path: Path) -
         assert worker.stdout.readline() == "saved\n"
         assert worker.stdout.readline() == "went on\n"
         deadline = time.monotonic() + 20
-        while not list(folder().glob("*.veil")) and time.monotonic() < deadline:
+        while not list(unsaved_folder().glob("*.veil")) and time.monotonic() < deadline:
             time.sleep(0.05)
     finally:
         worker.kill()  # as kill -9

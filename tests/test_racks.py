@@ -24,9 +24,10 @@ from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.log.drawn import ORDERS, Drawn, Laid, drawn, nearest, ordered
 from zesty_veil.log.guess import CHOICES, Guess, Guesses, question, tally
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks, check_rack
-from zesty_veil.log.store import Store, log_path
+from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import log_path
 from zesty_veil.plan.model import Ground
 
 

@@ -11,8 +11,8 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 
-from zesty_veil.advise.remark import HIDDEN_DE00, TIPS_SHARE, Kind, Remark
-from zesty_veil.advise.remarks import OUTSHONE_BY, remarks
+from zesty_veil.advise.remark import Kind, Remark
+from zesty_veil.advise.remarks import remarks
 from zesty_veil.advise.remedies import white_needed
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.paint import Paint
@@ -24,6 +24,7 @@ from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import Look
+from zesty_veil.thresholds import HIDDEN_DE00, OUTSHONE_VALUES, TIPS_SHARE
 
 pytestmark = pytest.mark.common_practice
 
@@ -202,7 +203,7 @@ def test_the_border_of_a_remark_is_where_it_is_said_to_be(
     kind: Kind, made: Callable[[int], Plan], low: float, high: float
 ) -> None:
     """Step by step over the border, each remark falls silent once, near the figure it names."""
-    border = {"hidden": HIDDEN_DE00, "outshone": OUTSHONE_BY, "large tips": TIPS_SHARE}[kind]
+    border = {"hidden": HIDDEN_DE00, "outshone": OUTSHONE_VALUES, "large tips": TIPS_SHARE}[kind]
     spoken = []
     for step in range(1, 40):
         plan = made(step)

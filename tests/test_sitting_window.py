@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from msgspec.structs import replace
@@ -10,11 +11,13 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from driving import opened
+from driving import opened, saved
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.works import Pass
 from zesty_veil.desktop.shell.window import MainWindow
-from zesty_veil.desktop.sitting.sittingview import SittingView, sitting_path
+from zesty_veil.desktop.sitting.sittingview import SittingView
+from zesty_veil.paths import sitting_path
+from zesty_veil.plan import edits
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import sample
 
@@ -148,14 +151,15 @@ def test_keys_for_a_wet_hand(bench_window: MainWindow, clock: Clock) -> None:
 
 
 def test_a_closed_window_goes_on_at_the_same_second(
-    qtbot: QtBot, bench_window: MainWindow, clock: Clock
+    qtbot: QtBot, bench_window: MainWindow, clock: Clock, tmp_path: Path
 ) -> None:
     view = sat_down(bench_window, clock)
     for _ in range(5):
         QTest.keyClick(view, KEY.Key_Space)
         clock.now += 31
         view.tick()
-    kept = bench.kept(sitting_path())
+    assert view.wait_until_idle()
+    kept = bench.kept(sitting_path(None, bench_window.document.plan.title))
     assert kept == state(view)
     drying = bench.drying(state(view), clock.now)
     assert drying
@@ -165,15 +169,29 @@ def test_a_closed_window_goes_on_at_the_same_second(
         assert bench.drying(state(again), clock.now) == drying
         again.go()
         window.wait_until_idle()
-    # Another plan is told of, and begins anew when asked.
+    # Another plan has a sitting of its own, and this one is there again after it.
     for window in opened(qtbot, sample("glasswright")):
         other = sat_down(window, clock)
-        assert state(other) == kept
-        assert "The bell diver" in other.words.text()
-        QTest.keyClick(other, KEY.Key_N)
-        assert other.wait_until_idle()
         assert state(other).plan.title == window.document.plan.title
+        QTest.keyClick(other, KEY.Key_Space)
         other.go()
+        window.wait_until_idle()
+    for window in opened(qtbot, edits.retitle(two_figures(), kept.plan.title)):
+        again = sat_down(window, clock)
+        assert state(again) == kept
+        # Saved, it goes on under its file; changed, it says that it is of the plan as it was.
+        assert saved(window, tmp_path / "diver.veil")
+        again.go()
+        window.document.edit(edits.remove_coat(window.document.plan, 0, 0), "coat")
+        again = sat_down(window, clock)
+        assert state(again) == kept
+        assert "as it was" in again.words.text()
+        QTest.keyClick(again, KEY.Key_Space)
+        assert again.wait_until_idle()
+        own = bench.kept(sitting_path(tmp_path / "diver.veil", kept.plan.title))
+        assert own is not None
+        assert len(own.laid) == len(kept.laid) + 1
+        again.go()
         window.wait_until_idle()
     view.go()
     bench_window.wait_until_idle()
@@ -196,12 +214,13 @@ def test_what_came_out_wrong_goes_to_rescue(bench_window: MainWindow, clock: Clo
 
 
 def test_damaged_or_empty_is_said(bench_window: MainWindow, clock: Clock, qtbot: QtBot) -> None:
-    sitting_path().parent.mkdir(parents=True, exist_ok=True)
-    sitting_path().write_bytes(b"{")
+    path = sitting_path(None, bench_window.document.plan.title)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    path.write_bytes(b"{")
     view = sat_down(bench_window, clock)
     assert "is damaged" in bench_window.line.words.text()
     assert state(view).laid == ()  # it begins anew, and the damaged one is put aside
-    assert sitting_path().with_name("sitting.json.damaged-1").read_bytes() == b"{"
+    assert path.with_name(f"{path.name}.damaged-1").read_bytes() == b"{"
     view.go()
     for window in opened(qtbot, Plan("empty")):
         nothing = sat_down(window, clock)

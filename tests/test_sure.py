@@ -18,13 +18,14 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import with_passes
 from zesty_veil.plan.model import Ground, Passage
-from zesty_veil.predict.coatsto import CLOSE, RATIOS, coats_to, coats_to_hide
+from zesty_veil.predict.coatsto import RATIOS, coats_to, coats_to_hide
 from zesty_veil.predict.field import SITE_RELIEF, axis, fold, predict
 from zesty_veil.predict.layer import Layer, State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.metamerism import match
 from zesty_veil.predict.onepass import one_passes
 from zesty_veil.predict.sure import _lognormal, sureness
+from zesty_veil.thresholds import CLOSE_DE00
 
 with warnings.catch_warnings():
     # It announces optional plotting features that are not installed.
@@ -176,7 +177,7 @@ def test_coats_to_a_colour(rack: Rack) -> None:
     assert counts == sorted(counts)  # thinner takes more passes
     assert ways[3.0].passes is not None
     assert ways[3.0].passes <= 6
-    assert ways[3.0].closest <= CLOSE
+    assert ways[3.0].closest <= CLOSE_DE00
     assert all(way.passes == 0 for way in coats_to(wanted, coat, goal, rack))
     # Thinner passes stray less, which is why a less sure hand takes them.
     strays = [way.touchy for way in ways.values() if way.touchy is not None]

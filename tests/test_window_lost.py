@@ -17,12 +17,13 @@ from pytestqt.qtbot import QtBot
 from conftest import small_plan
 from driving import coats, looked, offered, opened, opens, saved
 from zesty_veil.desktop.kit.theme import font
-from zesty_veil.desktop.session.autosave import folder, left_behind
+from zesty_veil.desktop.session.autosave import left_behind
 from zesty_veil.desktop.session.recent import recent, remember
 from zesty_veil.desktop.shell import exporting
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import unsaved_folder
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import load, save
 from zesty_veil.plan.model import Coat, Passage, Plan
@@ -220,7 +221,7 @@ def test_a_remedy_is_of_the_plan_that_is_shown(small: MainWindow, tmp_path: Path
 
 def test_stale_state_is_put_aside_and_work_goes_on(tmp_path: Path) -> None:
     assert remember(tmp_path / "a.veil")
-    store = folder().parent / "recent.json"
+    store = unsaved_folder().parent / "recent.json"
     for raw in (b'["\xff\xfe"]', b"[1, 2]", b"{", b"[" * 100_000):
         store.write_bytes(raw)
         assert recent() == ()
@@ -240,10 +241,10 @@ def test_stale_state_is_put_aside_and_work_goes_on(tmp_path: Path) -> None:
 
 
 def test_odd_names_among_unsaved_work_are_passed_over(small: MainWindow) -> None:
-    folder().mkdir(parents=True, exist_ok=True)
-    (folder() / "²-1.veil").mkdir()
-    (folder() / "link.veil").symlink_to("/nowhere/at/all")
-    save(small_plan(), folder() / "1-dead.veil")  # of process 1, which always lives
+    unsaved_folder().mkdir(parents=True, exist_ok=True)
+    (unsaved_folder() / "²-1.veil").mkdir()
+    (unsaved_folder() / "link.veil").symlink_to("/nowhere/at/all")
+    save(small_plan(), unsaved_folder() / "1-dead.veil")  # of process 1, which always lives
     (found,) = left_behind()
     assert found.name == "1-dead.veil"
     offered(small, found)
@@ -251,9 +252,9 @@ def test_odd_names_among_unsaved_work_are_passed_over(small: MainWindow) -> None
 
 
 def test_questions_wait_for_each_other(small: MainWindow, tmp_path: Path) -> None:
-    folder().mkdir(parents=True, exist_ok=True)
+    unsaved_folder().mkdir(parents=True, exist_ok=True)
     for name in ("a", "b"):
-        save(edits.retitle(small_plan(), name), folder() / f"{name}.veil")
+        save(edits.retitle(small_plan(), name), unsaved_folder() / f"{name}.veil")
     for kept in reversed(left_behind()):
         offered(small, kept)
     small.station.more_passes(1)

@@ -41,6 +41,7 @@ from zesty_veil.log.racks import Kept, Rack, Racks
 from zesty_veil.log.record import Record, Seen
 from zesty_veil.log.store import Store
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import recent_path
 from zesty_veil.plan.clipboard import coat_text, paste_coat
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import dump, load, parse
@@ -187,7 +188,7 @@ def _sitting(path: Path) -> bytes:
 
 
 def _recent(path: Path) -> None:
-    store = recent._store()
+    store = recent_path()
     store.parent.mkdir(parents=True, exist_ok=True)
     store.write_bytes(path.read_bytes())
     recent.recent()

@@ -390,7 +390,7 @@ def _files(folder: Path) -> list[Path]:
 
 
 def _faults() -> list[str]:
-    from zesty_veil.faultlog import fault_path  # noqa: PLC0415
+    from zesty_veil.paths import fault_path  # noqa: PLC0415
 
     return [fault_path().read_text()] if fault_path().exists() else []
 

@@ -11,22 +11,15 @@ import threading
 import time
 import traceback
 from collections.abc import Callable
-from pathlib import Path
-
-from platformdirs import user_state_path
 
 from zesty_veil import __version__
 from zesty_veil.errors import FileError, VeilError
 from zesty_veil.files import make_private
+from zesty_veil.paths import fault_path
 
 _MOST_BYTES = 256 * 1024
 _MOST_ENTRY = 16 * 1024
 _writing = threading.Lock()
-
-
-def fault_path() -> Path:
-    """Return where errors of the program are written down."""
-    return user_state_path("zesty-veil") / "faults.log"
 
 
 def write_down(error: BaseException, doing: str) -> str:

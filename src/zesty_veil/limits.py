@@ -126,18 +126,25 @@ def decoder_words(raw: bytes, kind: type, message: str, ignored: str = "") -> st
     ignored
         The beginning of a place that need not be told, such as 'plan'.
     """
-    text, _, place = message.partition(" - at `$")
-    place = place.rstrip("`")
-    limited = _beyond(raw, kind, place) if ("<=" in text or ">=" in text) else ""
+    limited = beyond(raw, kind, message)
     if limited:
         return limited
+    text, _, place = message.partition(" - at `$")
+    place = place.rstrip("`")
     place = place.removeprefix(f".{ignored}").lstrip(".") or "the top"
     text = text[0].lower() + text[1:].replace("`", "'")
     return f"at {place}, {text}; write what is expected there."
 
 
-def _beyond(raw: bytes, kind: type, place: str) -> str:
-    """Return a sentence about the value at a place, if its type limits it."""
+def beyond(raw: bytes, kind: type, message: str) -> str:
+    """Return a sentence about a value beyond its limit, or nothing if that is not what is wrong.
+
+    All as `decoder_words`.
+    """
+    text, _, place = message.partition(" - at `$")
+    if "<=" not in text and ">=" not in text:
+        return ""
+    place = place.rstrip("`")
     try:
         value = msgspec.json.decode(raw)
     except (msgspec.DecodeError, RecursionError):

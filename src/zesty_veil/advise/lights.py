@@ -20,20 +20,22 @@ from zesty_veil.plan.model import Coat, Plan
 from zesty_veil.predict.field import Field
 from zesty_veil.predict.look import Look
 from zesty_veil.predict.recalled import alone, flat_field
+from zesty_veil.thresholds import (
+    AWAY_FROM,
+    AWAY_VALUE,
+    BRIGHT_SOURCE_VALUE,
+    GAP_VALUES,
+    GLOW_CHROMA,
+    LIGHT_MARGIN_VALUES,
+    LIT_VALUE,
+    OPPOSITE_CHROMA,
+    OPPOSITE_WITHIN,
+    TWO_CHROMA,
+    TWO_HUES,
+    UNDER_SOURCE_VALUES,
+)
 
 _PLACES = 33
-# Nothing that is lit may come nearer to the light itself than this, in values.
-UNDER_SOURCE = 0.3
-# A source is as light as paint can be, about; one darker than this may itself be lightened.
-_BRIGHT_SOURCE = 8.5
-# The quarter turned away must be this dark, or the glow does not read.
-AWAY_VALUE, _AWAY_FROM = 3.5, 0.75
-# Two lights are of two hues at the two ends; between them it must be this much darker.
-_TWO_HUES, _TWO_CHROMA, _LIT_VALUE = 60.0, 20.0, 3.5
-GAP_VALUES = 1.0
-# What counts as the opposite of a glow, in degrees of hue and in chroma.
-_OPPOSITE_WITHIN, _OPPOSITE_CHROMA, _GLOW_CHROMA = 50.0, 12.0, 25.0
-_MARGIN = 0.4
 # Red, orange, yellow, green, blue and violet by their CIELAB hues, and what faces each.
 _WHEEL = (30.0, 60.0, 90.0, 160.0, 270.0, 310.0)
 _FACING = (160.0, 270.0, 310.0, 390.0, 420.0, 450.0)
@@ -79,21 +81,23 @@ def _outshines(
     rack: Sequence[Paint],
 ) -> Iterator[Remark]:
     place = int(np.argmax(seen.value[:, 0]))
-    most, limit = float(seen.value[place, 0]), float(shines.value.max()) - UNDER_SOURCE
+    most, limit = float(seen.value[place, 0]), float(shines.value.max()) - UNDER_SOURCE_VALUES
     if most <= limit:
         return
     name = plan.passages[source].name
-    if limit + UNDER_SOURCE < _BRIGHT_SOURCE:
+    if limit + UNDER_SOURCE_VALUES < BRIGHT_SOURCE_VALUE:
         remedy = f"white at the light of {name}"
         mend = partial(remedies.white_at_light, passage=source, rack=rack)
     else:
         remedy = "glaze it darker"
-        mend = partial(dimmer, passage=index, limit=limit - _MARGIN, look=look, rack=rack)
+        mend = partial(
+            dimmer, passage=index, limit=limit - LIGHT_MARGIN_VALUES, look=look, rack=rack
+        )
     passage = plan.passages[index]
     yield Remark(
         "outshines source", index, most - limit,
         f"At {seen.u[place] * passage.length_mm:.1f} mm it is of value {most:.1f}, and the light "
-        f"itself, {name}, of {limit + UNDER_SOURCE:.1f}; what is lit must stay darker.",
+        f"itself, {name}, of {limit + UNDER_SOURCE_VALUES:.1f}; what is lit must stay darker.",
         None, float(seen.u[place]), remedy, mend,
     )  # fmt: skip
 
@@ -105,9 +109,9 @@ def _two_lights(seen: Field) -> bool:
     values = [seen.value[:count, 0], seen.value[-count:, 0]]
     hues = [_mean_hue(end) for end in ends]
     return (
-        all(float(end[:, 1].mean()) > _TWO_CHROMA for end in ends)
-        and all(float(value.max()) > _LIT_VALUE for value in values)
-        and _apart(*hues) > _TWO_HUES
+        all(float(end[:, 1].mean()) > TWO_CHROMA for end in ends)
+        and all(float(value.max()) > LIT_VALUE for value in values)
+        and _apart(*hues) > TWO_HUES
     )
 
 
@@ -146,18 +150,18 @@ def _away(
             "away too light", index, value - AWAY_VALUE,
             f"The side turned away is of value {value:.1f}; for the glow to read it must be "
             f"{AWAY_VALUE:g} or darker.",
-            None, (1 + _AWAY_FROM) / 2, "glaze the far side darker",
+            None, (1 + AWAY_FROM) / 2, "glaze the far side darker",
             partial(_darker_away, passage=index, look=look, rack=rack),
         )  # fmt: skip
 
 
 def _away_value(seen: Field) -> float:
-    return float(seen.value[seen.u >= _AWAY_FROM].mean())
+    return float(seen.value[seen.u >= AWAY_FROM].mean())
 
 
 def _complement(plan: Plan, index: int, look: Look, rack: Sequence[Paint]) -> Iterator[Remark]:
     own = field(plan, index, look)
-    if float(own.lch[:, 0, 1].max()) < _GLOW_CHROMA:
+    if float(own.lch[:, 0, 1].max()) < GLOW_CHROMA:
         return
     wanted = opposite(_mean_hue(own.lch[:, 0]))
     others = (i for i in range(len(plan.passages)) if i != index)
@@ -187,7 +191,7 @@ def opposite(hue: float) -> float:
 
 def _has_hue(seen: Field, hue: float) -> bool:
     apart = np.abs((seen.lch[:, 0, 2] - hue + 180) % 360 - 180)
-    return bool(((apart < _OPPOSITE_WITHIN) & (seen.lch[:, 0, 1] > _OPPOSITE_CHROMA)).any())
+    return bool(((apart < OPPOSITE_WITHIN) & (seen.lch[:, 0, 1] > OPPOSITE_CHROMA)).any())
 
 
 def _mean_hue(lch: Array) -> float:
@@ -220,8 +224,8 @@ def dimmer(plan: Plan, passage: int, limit: float, look: Look, rack: Sequence[Pa
 
 def _darker_away(plan: Plan, passage: int, look: Look, rack: Sequence[Paint]) -> Plan:
     return _glazed(
-        plan, passage, (_AWAY_FROM, 1.0), (0.3, 0.0), rack,
-        lambda now: _away_value(field(now, passage, look)) <= AWAY_VALUE - _MARGIN / 2,
+        plan, passage, (AWAY_FROM, 1.0), (0.3, 0.0), rack,
+        lambda now: _away_value(field(now, passage, look)) <= AWAY_VALUE - LIGHT_MARGIN_VALUES / 2,
     )  # fmt: skip
 
 
@@ -229,7 +233,7 @@ def _with_gap(plan: Plan, passage: int, look: Look, rack: Sequence[Paint]) -> Pl
     place = _darkest(field(plan, passage, look))
     return _glazed(
         plan, passage, (place - 0.06, place + 0.06), (0.2, 0.2), rack,
-        lambda now: gap(field(now, passage, look)) >= GAP_VALUES + _MARGIN / 2,
+        lambda now: gap(field(now, passage, look)) >= GAP_VALUES + LIGHT_MARGIN_VALUES / 2,
     )  # fmt: skip
 
 

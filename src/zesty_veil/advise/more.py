@@ -23,18 +23,18 @@ from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.recalled import alone, flat_field
+from zesty_veil.thresholds import (
+    ALIKE_VALUES,
+    APART_VALUES,
+    DIMMED_SHARE,
+    FEW_PASSES,
+    MANY_PASSES,
+    MUDDY_SHARE,
+    OPPOSITE_HUES,
+    STRONG_CHROMA,
+)
 
 _PLACES = 128
-# So many passes tire anybody, and so many of a stronger mix do the same.
-MANY_PASSES, FEW_PASSES = 8, 4
-# Hues this far apart are opposites; a glaze of one on the other takes this share of its chroma.
-OPPOSITE, MUDDY = 140.0, 0.5
-_STRONG = 25.0
-# A glow that later films dim by this share is a glow wasted.
-DIMMED = 0.15
-# Neighbours closer in value than this read as one thing when squinted at.
-ALIKE = 0.8
-_APART = 1.5
 
 
 def many_passes(
@@ -84,17 +84,17 @@ def mud(
     for i, coat in enumerate(passage.coats):
         # By its own colour over white: over anything darker a clear film has none.
         own = alone(coat, paints, "white")
-        if own[1] < _STRONG:
+        if own[1] < STRONG_CHROMA:
             continue
         before, after = (lch(colours(state, look)[0])[:, 0] for state in (below[i], below[i + 1]))
         u = axis(_PLACES)
-        there = (u >= coat.span[0]) & (u <= coat.span[1]) & (before[:, 1] > _STRONG)
+        there = (u >= coat.span[0]) & (u <= coat.span[1]) & (before[:, 1] > STRONG_CHROMA)
         apart = np.abs((before[:, 2] - own[2] + 180) % 360 - 180)
         lost = np.where(
-            there & (apart > OPPOSITE), 1 - after[:, 1] / np.maximum(before[:, 1], 1), 0
+            there & (apart > OPPOSITE_HUES), 1 - after[:, 1] / np.maximum(before[:, 1], 1), 0
         )
         place = int(np.argmax(lost))
-        if lost[place] > MUDDY:
+        if lost[place] > MUDDY_SHARE:
             yield Remark(
                 "mud", index, float(lost[place]),
                 f"{coat_name(coat)} lies on its opposite at {u[place] * passage.length_mm:.1f} mm: "
@@ -116,7 +116,7 @@ def dimmed(
         there = (u >= coat.span[0]) & (u <= coat.span[1])
         fresh, end = (colours(state, look)[1][:, 0] for state in (below[i + 1], below[-1]))
         lost = float((1 - end / np.maximum(fresh, 1e-6))[there].mean()) if there.any() else 0.0
-        if lost > DIMMED:
+        if lost > DIMMED_SHARE:
             yield Remark(
                 "dimmed", index, lost,
                 f"Later coats take {100 * lost:.0f} % of the light of {coat_name(coat)}; keep "
@@ -135,7 +135,7 @@ def alike(
         if around.name != passage.surround or other == index:
             continue
         apart = value - _mean_value(plan, other, look)
-        if abs(apart) < ALIKE:
+        if abs(apart) < ALIKE_VALUES:
             yield Remark(
                 "alike", index, abs(apart),
                 f"It is as light as {around.name} round it ({abs(apart):.1f} values apart); "
@@ -151,7 +151,7 @@ def darker(plan: Plan, passage: int, than: float, look: Look, rack: Sequence[Pai
     plan = edits.hold(plan, black)
     glaze = edits.with_thinning(replace(edits.usual_coat(black), tool="glaze"), 2.0)
     return remedies.until(
-        plan, passage, glaze, lambda now: than - _mean_value(now, passage, look) >= _APART
+        plan, passage, glaze, lambda now: than - _mean_value(now, passage, look) >= APART_VALUES
     )
 
 

@@ -13,10 +13,10 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import OwnTool, Plan
 from zesty_veil.plan.refining import in_hand, refined_since, with_paints
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.thresholds import WORDY_DE00
 
 _PLACES = 24
 _SITES = ("in the recesses", "on the flats", "on the ridges")
-_SEEN = 0.3  # dE00 below which a change is not worth words
 
 
 def refined(
@@ -52,7 +52,7 @@ def refined(
     de = ciede2000(before, after)
     i, j = np.unravel_index(int(np.argmax(de)), de.shape)
     most = float(de[i, j])
-    if most < _SEEN:
+    if most < WORDY_DE00:
         return ()
     what = _listed([*names, *(["your hand"] if other_hand else [])])
     verb = "is" if len(names) + other_hand == 1 else "are"

@@ -8,13 +8,6 @@ from typing import Literal
 
 from zesty_veil.plan.model import Plan
 
-# Below this value a tip is black, and black may take this share of the length; common practice.
-BLACK_VALUE = 2.6
-BLACK_CHROMA = 15.0
-# What a coat must add to be seen at all, dE00; common practice.
-HIDDEN_DE00 = 1.0
-TIPS_SHARE = 0.15
-
 Kind = Literal[
     "hidden",
     "dark below",

@@ -11,7 +11,7 @@ from functools import partial
 import numpy as np
 
 from zesty_veil.advise import lights, more, remedies, waste
-from zesty_veil.advise.remark import BLACK_VALUE, HIDDEN_DE00, TIPS_SHARE, Remark
+from zesty_veil.advise.remark import Remark
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.mixture import MOST_WATER
 from zesty_veil.paint.paint import Paint
@@ -25,17 +25,19 @@ from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.recalled import alone, flat_field
 from zesty_veil.predict.targets import missed
+from zesty_veil.thresholds import (
+    BLACK_VALUE,
+    CHALKED_CHROMA,
+    CLEAN_ABOVE,
+    DARK_SHARE,
+    HIDDEN_DE00,
+    MET_DE00,
+    OUTSHONE_VALUES,
+    TIPS_SHARE,
+)
 
 PLACES = 128
 _FLAT = np.zeros(1)
-
-# Value that must lie below a coat for its colour to come clean, by its hue over white.
-CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.75))
-DARK_SHARE = 0.5
-OUTSHONE_BY = 0.5
-CHALKED_CHROMA = 6.0
-# A colour this near to the one wanted is the one wanted, at arm's length.
-MET_DE00 = 3.0
 
 
 def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]:
@@ -154,7 +156,7 @@ def _outshone(
     light, rest = float(value[u <= 0.06].max()), value * (u > 0.15)
     place = int(np.argmax(rest))
     more = float(rest[place]) - light
-    if more > OUTSHONE_BY:
+    if more > OUTSHONE_VALUES:
         yield Remark(
             "outshone", index, more,
             f"At {u[place] * passage.length_mm:.1f} mm it is {more:.1f} values lighter than at the "

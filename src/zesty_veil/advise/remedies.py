@@ -7,7 +7,6 @@ from collections.abc import Callable, Mapping, Sequence
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.remark import BLACK_CHROMA, BLACK_VALUE, TIPS_SHARE
 from zesty_veil.errors import PaintError
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
@@ -17,16 +16,20 @@ from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.look import Look
+from zesty_veil.thresholds import (
+    BLACK_CHROMA,
+    BLACK_VALUE,
+    MOST_GLAZE_PASSES,
+    MOST_WHITE_PASSES,
+    TIPS_SHARE,
+)
 
 _FLAT = np.zeros(1)
-# More passes of white than this are a case for white primer.
-_MOST_WHITE = 8
-_MOST_GLAZES = 24
 
 Good = Callable[[Plan], bool]
 
 
-def until(plan: Plan, passage: int, coat: Coat, good: Good, most: int = _MOST_GLAZES) -> Plan:
+def until(plan: Plan, passage: int, coat: Coat, good: Good, most: int = MOST_GLAZE_PASSES) -> Plan:
     """Return the plan with a coat on top of a passage, in as few passes as make it good.
 
     The most that is tried, if none does.
@@ -66,7 +69,7 @@ def white_needed(
     """
     whites = [paint for paint in rack if paint.pigments == ("PW6",) and paint.kind == "opaque"]
     above = passage.coats[coat]
-    for passes in range(1, _MOST_WHITE):
+    for passes in range(1, MOST_WHITE_PASSES):
         if not whites:
             break
         coats = (*passage.coats[:coat], _white(whites[0], passes, above))
@@ -75,7 +78,7 @@ def white_needed(
         now = predict(edits.with_coats(passage, coats), some, places, _FLAT, look)
         if float(np.quantile(now.value, 0.1)) >= value:
             return passes
-    return _MOST_WHITE
+    return MOST_WHITE_PASSES
 
 
 def _white(white: Paint, passes: int, above: Coat) -> Coat:

@@ -11,7 +11,7 @@ from functools import partial
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.remark import HIDDEN_DE00, Remark
+from zesty_veil.advise.remark import Remark
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import LIGHTS
@@ -24,15 +24,15 @@ from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
 from zesty_veil.predict.recalled import flat_field, flat_stack
+from zesty_veil.thresholds import (
+    CLOSE_DE00,
+    DIFFER_DE00,
+    HIDDEN_DE00,
+    MANY_MIXES,
+    UNDER_OPAQUE_SHARE,
+    WASTED_SHARE,
+)
 
-# So many pots of two paints or more are kept wet at once without haste.
-MANY_MIXES = 4
-# A film keeps less than this share of what it would add over the opaque coat that hides it.
-WASTED, _SEEN = 0.4, 3.0
-# It is under an opaque coat if that covers so much of its length.
-_MOST_OF_IT = 0.6
-# Colours that agree so well are meant to be one, and so far apart they are seen to be two.
-AGREE, DIFFER = 2.0, 3.0
 _PLACES = 9
 
 
@@ -49,7 +49,7 @@ def wasted_below(
         now = whole[i].most
         moved = _moved(passage, i, above)
         there = contribution(moved, paints, above, look).most
-        if now < HIDDEN_DE00 or now >= WASTED * there or there < _SEEN:
+        if now < HIDDEN_DE00 or now >= WASTED_SHARE * there or there < DIFFER_DE00:
             continue
         passes = _as_much(moved, above, now, paints, look)
         if passes < coat.passes:
@@ -77,7 +77,8 @@ def _hides(passage: Passage, coat: int, paints: Mapping[str, Paint]) -> int | No
     over = [
         k for k, other in enumerate(passage.coats)
         if k > coat and opaque(other)
-        and min(end, other.span[1]) - max(start, other.span[0]) >= _MOST_OF_IT * (end - start)
+        and min(end, other.span[1]) - max(start, other.span[0])
+        >= UNDER_OPAQUE_SHARE * (end - start)
     ]  # fmt: skip
     return over[-1] if over else None
 
@@ -156,13 +157,13 @@ def metameric(plan: Plan, index: int, look: Look) -> Iterator[Remark]:
             continue
         there = flat_stack(passage, plan.rack(), _PLACES)
         worst: tuple[float, str, float] | None = None
-        agree = _between(here, there, look) < AGREE
+        agree = _between(here, there, look) < CLOSE_DE00
         for light in LIGHTS:
             if light == look.light or not agree.any():
                 continue
             apart = np.where(agree, _between(here, there, Look(light, look.observer)), 0.0)
             most = float(apart.max())
-            if most > DIFFER and (worst is None or most > worst[0]):
+            if most > DIFFER_DE00 and (worst is None or most > worst[0]):
                 place = float(u[int(apart.max(axis=1).argmax())])
                 worst = most, light, place
         if worst is not None:

@@ -17,8 +17,9 @@ from zesty_veil.bench.air import Air
 from zesty_veil.bench.evenings import evenings
 from zesty_veil.bench.schedule import Changes, Work
 from zesty_veil.bench.works import works
-from zesty_veil.errors import InputError, PlanFileError
-from zesty_veil.files import make_private, read_limited, write_atomically
+from zesty_veil.errors import FileError, InputError, PlanFileError
+from zesty_veil.files import make_private, put_aside, read_limited, write_atomically
+from zesty_veil.paths import one_sitting_path, sitting_path
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.model import Plan
 
@@ -228,6 +229,30 @@ def keep(sitting: Sitting, path: Path) -> None:
     """
     make_private(path.parent)
     write_atomically(path, msgspec.json.encode(sitting), private=True)
+
+
+def sitting_of(plan: Path | None, title: str) -> Sitting | None:
+    """Return the sitting that was written down for a plan, or nothing if there is none.
+
+    One that was begun before the plan had a file, or by an older program, is found too. What is
+    damaged is put aside, so that it is told of once and not lost.
+
+    Raises
+    ------
+    FileError
+        If a file cannot be read, or is damaged.
+    """
+    for path in dict.fromkeys(
+        (sitting_path(plan, title), sitting_path(None, title), one_sitting_path())
+    ):
+        try:
+            found = kept(path)
+        except FileError:
+            put_aside(path)
+            raise
+        if found is not None and found.plan.title == title:
+            return found
+    return None
 
 
 def kept(path: Path) -> Sitting | None:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.racks import Racks
-from zesty_veil.log.store import Store, log_path
+from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import log_path
 
 
 def paints_at_hand() -> tuple[Paint, ...]:

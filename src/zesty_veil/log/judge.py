@@ -16,8 +16,8 @@ from zesty_veil.log.record import Seen
 from zesty_veil.paint.laydown import RELIEF, Site
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import predict
+from zesty_veil.thresholds import SMALL_PART_DE00
 
-_SMALL = 0.5  # parts of dE00 that are not worth words
 _LAST = 5  # records that a trend's window holds
 
 
@@ -76,7 +76,7 @@ def _words(lightness: float, chroma: float, hue: float, angle: float) -> str:
         (chroma, "stronger", "duller"),
         (hue, *turns_of(angle)),
     ):
-        if abs(part) >= _SMALL:
+        if abs(part) >= SMALL_PART_DE00:
             out.append((abs(part), more if part > 0 else less))
     if not out:
         return "as predicted"

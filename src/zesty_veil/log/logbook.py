@@ -14,7 +14,7 @@ import numpy as np
 from zesty_veil.errors import LogError
 from zesty_veil.files import make_private, write_atomically
 from zesty_veil.log.judge import Point, apart, running
-from zesty_veil.log.record import Record, check_record
+from zesty_veil.log.record import RECORD_SCHEMA, Record, check_record
 from zesty_veil.log.searching import query_for
 from zesty_veil.log.store import Store
 from zesty_veil.plan.edits import used_only
@@ -75,7 +75,9 @@ class Logbook:
         """
         check_record(record)
         kept = self._keep(*photograph) if photograph is not None else ""
-        document = msgspec.json.encode(msgspec.structs.replace(record, number=0, photograph=kept))
+        document = msgspec.json.encode(
+            msgspec.structs.replace(record, number=0, photograph=kept, schema=RECORD_SCHEMA)
+        )
         with self._store.writing() as db:
             done = db.execute(
                 "INSERT INTO record (number, moment, title, step, words, names, document, counts, "
@@ -315,6 +317,12 @@ class Logbook:
         db.execute("DELETE FROM used WHERE number = ?", (number,))
 
 
+class _Head(msgspec.Struct):
+    """What is read first: enough to tell whether the rest can be read."""
+
+    schema: int = 1
+
+
 def photograph_path(log: Path, name: str) -> Path:
     """Return where a photograph of a log is kept."""
     return log.parent / "photographs" / Path(name).name
@@ -323,6 +331,12 @@ def photograph_path(log: Path, name: str) -> Path:
 def _record(row: tuple[int, int, str, bytes]) -> Record:
     number, counts, photograph, document = row
     try:
+        found = msgspec.json.decode(document, type=_Head).schema
+        if found > RECORD_SCHEMA:
+            raise LogError(
+                f"Record {number} of the log is of schema {found}, and this program reads up to "
+                f"{RECORD_SCHEMA}; look at it with a newer version."
+            )
         record = msgspec.json.decode(document, type=Record)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, TypeError):
         raise LogError(

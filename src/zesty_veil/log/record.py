@@ -17,6 +17,9 @@ How = Literal["typed", "photograph", "instrument"]
 SEEN_NOISE: dict[How, float] = {"typed": 2.0, "photograph": 2.0, "instrument": 0.8}
 
 
+RECORD_SCHEMA = 1
+
+
 class Seen(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An observed colour (CIELAB, daylight) at a place of a passage, and what was predicted there.
 
@@ -57,6 +60,7 @@ class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     counts: bool = True
     photograph: str = ""
     number: int = 0  # given by the log
+    schema: int = 1  # of this record; those that say none are of the first
 
 
 def check_record(record: Record) -> None:

@@ -12,10 +12,9 @@ from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 
-from platformdirs import user_data_path
-
 from zesty_veil.errors import FileError, LogError
 from zesty_veil.files import make_private
+from zesty_veil.paths import log_path
 
 _WAIT_S = 10.0
 # Each step leads from one schema to the next; a step that was released is never changed.
@@ -96,11 +95,6 @@ MIGRATIONS: tuple[str, ...] = (
     """,
 )
 SCHEMA = len(MIGRATIONS)
-
-
-def log_path() -> Path:
-    """Return where the log is kept: in the folder for data of the user's system."""
-    return user_data_path("zesty-veil") / "log.sqlite"
 
 
 @contextmanager

@@ -5,6 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from zesty_veil.errors import InputError
+from zesty_veil.limits import beyond
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import add_coat, hold, used_only
@@ -35,7 +36,13 @@ def paste_coat(plan: Plan, passage: int, text: str, at: int | None) -> Plan:
         If the text is no coat, or one that cannot be.
     """
     try:
-        carried = msgspec.json.decode(text.encode(), type=_Carried)
+        raw = text.encode()
+        carried = msgspec.json.decode(raw, type=_Carried)
+    except msgspec.ValidationError as error:
+        fault = beyond(raw, _Carried, str(error))
+        if fault:
+            raise InputError(f"The copied coat: {fault}") from None
+        raise InputError("What was copied is no coat; copy one with Ctrl+C first.") from None
     except (msgspec.DecodeError, RecursionError, UnicodeEncodeError):
         raise InputError("What was copied is no coat; copy one with Ctrl+C first.") from None
     check_plan(Plan("x", (Passage("x", coats=(carried.coat,)),), carried.paints))

@@ -18,6 +18,7 @@ from zesty_veil.light.illuminant import weights
 from zesty_veil.light.value import luminance
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, spectrum
+from zesty_veil.thresholds import GREAT_GAIN_VALUES, NO_GAIN_VALUES, SMALL_GAIN_VALUES
 
 Surround = Literal["black", "grey", "white", "complementary"]
 SURROUNDS: dict[Surround, float | None] = {
@@ -27,8 +28,6 @@ SURROUNDS: dict[Surround, float | None] = {
     "complementary": None,
 }
 _MIDDLE = 0.2
-# What the eye makes of steps of value; common practice.
-_NO_GAIN, _SMALL_GAIN, _GREAT_GAIN = 0.1, 0.5, 1.2
 
 
 def background(surround: Surround, Y: float) -> float:
@@ -56,9 +55,15 @@ def seeming_value(J: Array) -> Array:
 def gain_words(value: float, seems: float) -> str:
     """Return what a surround does to how light a colour seems: 'a little lighter here (+0.4)'."""
     gain = seems - value
-    if abs(gain) < _NO_GAIN:
+    if abs(gain) < NO_GAIN_VALUES:
         return "as light here as it is"
-    how = "much " if abs(gain) > _GREAT_GAIN else "a little " if abs(gain) < _SMALL_GAIN else ""
+    how = (
+        "much "
+        if abs(gain) > GREAT_GAIN_VALUES
+        else "a little "
+        if abs(gain) < SMALL_GAIN_VALUES
+        else ""
+    )
     return f"{how}{'lighter' if gain > 0 else 'darker'} here ({gain:+.1f})"
 
 

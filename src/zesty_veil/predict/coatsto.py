@@ -20,9 +20,9 @@ from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import DAYLIGHT, Look, colours
 from zesty_veil.predict.solid import solid_after
 from zesty_veil.predict.sure import FILM_CV
+from zesty_veil.thresholds import CLOSE_DE00
 
 RATIOS = (1.0, 2.0, 3.0, 5.0, 7.0)
-CLOSE = 2.0
 MOST_PASSES = 40
 
 
@@ -44,7 +44,7 @@ def coats_to(
     relief: float = 0.0,
     look: Look = DAYLIGHT,
     ratios: tuple[float, ...] = RATIOS,
-    close: float = CLOSE,
+    close: float = CLOSE_DE00,
 ) -> tuple[Way, ...]:
     """Return the passes of a coat at each thinning until a colour is near a wanted one.
 
@@ -105,7 +105,7 @@ def coats_to_hide(
 ) -> tuple[Way, ...]:
     """Return the passes at each thinning until what is below does not show any more.
 
-    That is within dE00 `CLOSE` of the same paint laid so thick that nothing shows through.
+    That is within dE00 `CLOSE_DE00` of the same paint laid so thick that nothing shows through.
     Parameters as `coats_to`.
     """
     solid = with_passes(with_thinning(_everywhere(coat), 0.0), MOST_PASSES)

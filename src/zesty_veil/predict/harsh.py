@@ -6,11 +6,7 @@ import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
-
-# A blend looks abrupt when the colour changes by more than this over this distance;
-# common practice, at arm's length.
-HARSH_DE00 = 12.0
-OVER_MM = 0.5
+from zesty_veil.thresholds import HARSH_DE00, HARSH_OVER_MM
 
 
 def step_sizes(lab: Array, u: Array, length_mm: float) -> Array:
@@ -30,7 +26,7 @@ def step_sizes(lab: Array, u: Array, length_mm: float) -> Array:
     (n,) float64
         dE00 between the two places a quarter of a millimetre to either side.
     """
-    half = OVER_MM / 2 / length_mm
+    half = HARSH_OVER_MM / 2 / length_mm
     sides = [
         np.stack([np.interp(u + shift, u, lab[:, i]) for i in range(3)], axis=-1)
         for shift in (-half, half)

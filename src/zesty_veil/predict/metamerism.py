@@ -8,11 +8,7 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
-
-# A match that is closer than this is one; when the light changes and it gets worse than BROKEN,
-# it breaks. Common practice.
-MATCH = 2.0
-BROKEN = 4.0
+from zesty_veil.thresholds import BROKEN_DE00, CLOSE_DE00
 
 
 class Match(NamedTuple):
@@ -39,5 +35,5 @@ def match(one: State, other: State, chosen_under: str = "D65", observer: int = 2
         look = Look(light, observer)
         seen = [colours(state, look)[0] for state in (one, other)]
         under[light] = float(ciede2000(seen[0], seen[1]).max())
-    matched = under[chosen_under] <= MATCH
-    return Match(under, tuple(n for n, dE in under.items() if matched and dE > BROKEN))
+    matched = under[chosen_under] <= CLOSE_DE00
+    return Match(under, tuple(n for n, dE in under.items() if matched and dE > BROKEN_DE00))

@@ -13,12 +13,11 @@ import numpy as np
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Kind
+from zesty_veil.thresholds import CLOSE_DE00, LEAST_SHARE_OF_PASS
 
 # What hides is judged over black, which it is laid to cover; what is clear over white, which it is
 # laid to tint. Common practice.
 _HIDING = frozenset({"opaque", "metallic"})
-# One more pass changes less than this, dE00, and less than this share of all that was changed.
-_LEAST_DE, _LEAST_SHARE = 2.0, 0.07
 
 
 def judged_over(kind: Kind) -> Literal["white", "black"]:
@@ -41,7 +40,7 @@ def solid_after(labs: Array) -> int | None:
     """
     for n in range(1, len(labs) - 1):
         more = float(ciede2000(labs[n], labs[n + 1]))
-        if more < _LEAST_DE and more < _LEAST_SHARE * float(ciede2000(labs[0], labs[n])):
+        if more < CLOSE_DE00 and more < LEAST_SHARE_OF_PASS * float(ciede2000(labs[0], labs[n])):
             return n
     # What changes nothing from the first is as it will be.
     return 0 if len(labs) > 1 and float(np.ptp(np.asarray(ciede2000(labs[0], labs)))) == 0 else None

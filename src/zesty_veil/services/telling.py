@@ -22,10 +22,9 @@ from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import Look
+from zesty_veil.thresholds import MILKY_L
 
 _PLACES, _FLAT = 49, np.zeros(1)
-# Latex that lightens wet paint by more than this, in L, makes a painter wonder.
-_MILKY = 2.0
 _BRUSH = "Do not point the brush with your lips. The paint's label and safety sheet come first."
 _SPRAY = (
     "Mask what must stay clean. Ventilated place, no flame, the respirator that the product's "
@@ -97,7 +96,7 @@ def telling(asked: Telling, still: Callable[[], bool]) -> Iterator[Told]:
     before, dry, wet, film, milky = _colours(plan, passage, what)
     strata = _strata(passage, what)
     words: tuple[str, ...] = (_tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
-    if milky > _MILKY:
+    if milky > MILKY_L:
         words = (*words, "Looks milky while it is wet, and clears as it dries.")
     caution = _SPRAY if coat.tool in SPRAYS else _BRUSH
     yield Told(asked, passage, coat, pot, before, dry, wet, film, strata, words, caution)

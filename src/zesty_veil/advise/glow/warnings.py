@@ -10,14 +10,16 @@ from dataclasses import dataclass
 
 from zesty_veil.advise.glow.painting import Painted
 from zesty_veil.advise.glow.wanted import Lit
-from zesty_veil.advise.lights import AWAY_VALUE, GAP_VALUES, UNDER_SOURCE
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Plan
-
-# So much of the light's strength may be held back; with less left it is too strong for paint.
-_HELD_BACK = 0.8
-_FAINT_VALUES = 1.0
+from zesty_veil.thresholds import (
+    AWAY_VALUE,
+    FAINT_VALUES,
+    GAP_VALUES,
+    HELD_BACK,
+    UNDER_SOURCE_VALUES,
+)
 
 
 @dataclass(frozen=True)
@@ -34,13 +36,13 @@ def before_coats(lits: Sequence[Lit], source: int, source_value: float) -> Itera
     `source_value` is the greatest value on the source, passage `source`, as it is painted now.
     """
     most = max((max(lit.values) for lit in lits), default=0.0)
-    if most > source_value - UNDER_SOURCE:
+    if most > source_value - UNDER_SOURCE_VALUES:
         yield Warned(
             source,
             f"It is of value {source_value:.1f}, and lights others to {most:.1f}; what is lit must "
             "stay darker. Paint the light itself too, or make it weaker.",
         )
-    if lits and lits[0].exposure < _HELD_BACK:
+    if lits and lits[0].exposure < HELD_BACK:
         yield Warned(
             source,
             f"As strong as this it would outshine all paint; {100 * lits[0].exposure:.0f} % of it "
@@ -62,7 +64,7 @@ def before_coats(lits: Sequence[Lit], source: int, source_value: float) -> Itera
                 "read. Take less ambient, or a darker colour of its own.",
             )
         dark = lit.values[0] - (away if lit.gap is None else lit.values[-2])
-        if dark < _FAINT_VALUES:
+        if dark < FAINT_VALUES:
             yield Warned(
                 at,
                 f"The light makes only {dark:.1f} values of difference; bring it "

@@ -25,7 +25,7 @@ from zesty_veil.advise.match.rescue import (
 )
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.advise.match.starts import ramps_from, ways_from
-from zesty_veil.advise.match.whynot import FAR, WhyNot, why_not
+from zesty_veil.advise.match.whynot import WhyNot, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
@@ -36,6 +36,7 @@ from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.thresholds import MET_DE00
 
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
 _NEAR, _ALONE = 1.5, 3
@@ -147,7 +148,7 @@ def answers(wish: Wish, wanted: Callable[[], bool] = lambda: True) -> Iterator[A
         raise InputError("There is nothing to lay; allow more paints, tools, minutes or passes.")
     worst = int(np.argmax(best[0].off))
     why = None
-    if wish.reasons and best[0].off[worst] > FAR:
+    if wish.reasons and best[0].off[worst] > MET_DE00:
         why = _why(wish, starts[best[0].base][worst], wanted)
     if wanted():
         yield Answers(best, 1.0, why, None if why is None else in_order(wish.targets)[worst])
@@ -246,7 +247,7 @@ def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
             break
     if alone is None or not wanted():
         return None
-    if alone.off <= FAR:
+    if alone.off <= MET_DE00:
         words = (
             f"By itself it would come within dE {alone.off:.1f}; the coats that lead to its "
             "neighbours stand in the way. Allow more coats."

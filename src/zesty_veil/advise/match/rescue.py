@@ -30,11 +30,10 @@ from zesty_veil.predict.folding import lay
 from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import Look, colours
+from zesty_veil.thresholds import CLOSE_DE00, WHITE_COVER_L
 
-# What lies below cannot be told any more, dE00; common practice.
-_HIDDEN = 2.0
 # Whites that cover: opaque paints at least this light; so many of them are tried.
-_LIGHT, MOST_COVERS = 80.0, 2
+MOST_COVERS = 2
 
 
 @dataclass(frozen=True)
@@ -155,7 +154,7 @@ def covers(bench: Bench, coats: tuple[Coat, ...]) -> bool:
     labs = [
         colours(bench.on(coats, below), bench.look)[0][0, 0] for below in _black_and_white(bench)
     ]
-    return float(ciede2000(*labs)) < _HIDDEN
+    return float(ciede2000(*labs)) < CLOSE_DE00
 
 
 def _hiding(bench: Bench, bank: Bank) -> list[Coat]:
@@ -164,7 +163,7 @@ def _hiding(bench: Bench, bank: Bank) -> list[Coat]:
     black, white = (bank.all_on(below) for below in _black_and_white(bench))
     for (numbers, one), (_, other) in zip(black, white, strict=True):
         off = ciede2000(*(colours(state, bench.look)[0][0] for state in (one, other)))
-        out += [bank.coats[n] for n in numbers[off < _HIDDEN]]
+        out += [bank.coats[n] for n in numbers[off < CLOSE_DE00]]
     return out
 
 
@@ -190,7 +189,7 @@ def covering(bench: Bench) -> Iterator[tuple[Coat, Limits]]:
         lab = colours(bench.on((cover,), bench.ground), bench.look)[0][0, 0]
         left = limits.passes - cover.passes
         minutes = None if limits.minutes is None else limits.minutes - bench.minutes((cover,))
-        if lab[0] >= _LIGHT and left >= 1 and (minutes is None or minutes > 0):
+        if lab[0] >= WHITE_COVER_L and left >= 1 and (minutes is None or minutes > 0):
             found += 1
             yield cover, replace(limits, coats=limits.coats - 1, passes=left, minutes=minutes)
 

@@ -17,9 +17,8 @@ from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import State
 from zesty_veil.predict.look import colours
+from zesty_veil.thresholds import MET_DE00
 
-# A colour this far off is told from the one wanted at arm's length; common practice.
-FAR = 3.0
 _HELPS = 0.7
 _PALE = 10.0
 
@@ -60,14 +59,14 @@ def why_not(
     wanted
         Asked between the steps; when it says no, the rest is left out.
     """
-    if way.off <= FAR:
+    if way.off <= MET_DE00:
         return None
     have, want = lch(way.lab), lch(target)
     turn = float((have[2] - want[2] + 180) % 360 - 180)
     off = (float(have[0] - want[0]), float(have[1] - want[1]), turn)
     reasons = [*_plainly(off, want)]
     bench = matcher.bench
-    if wanted() and way.off > FAR:
+    if wanted() and way.off > MET_DE00:
         other = Matcher(
             white,
             tuple(bench.paints.values()),

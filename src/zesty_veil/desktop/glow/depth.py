@@ -10,7 +10,6 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
-from zesty_veil.advise.lights import AWAY_VALUE, GAP_VALUES
 from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, grey
 from zesty_veil.desktop.kit.writing import LEFT, RIGHT, write
@@ -18,6 +17,7 @@ from zesty_veil.light.cielab import lab
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import srgb
 from zesty_veil.light.value import luminance
+from zesty_veil.thresholds import AWAY_VALUE, GAP_VALUES
 
 _LABEL, _TOP, _WORDS = 64.0, 4.0, 40.0
 

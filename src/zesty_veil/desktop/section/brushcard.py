@@ -26,7 +26,6 @@ from zesty_veil.desktop.kit.swatch import CoatSwatch
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.mixturerows import MixtureRows
-from zesty_veil.desktop.section.scene import HIDDEN_DE00
 from zesty_veil.desktop.section.strokerow import StrokeRow
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.laydown import SITES
@@ -39,6 +38,7 @@ from zesty_veil.predict.contribution import Contribution
 from zesty_veil.predict.onepass import OnePass
 from zesty_veil.predict.words import change_word
 from zesty_veil.services.forecast import Drawn
+from zesty_veil.thresholds import HIDDEN_DE00
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5

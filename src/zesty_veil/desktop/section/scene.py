@@ -23,8 +23,7 @@ from zesty_veil.predict.appearance import gain_words
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.words import describe
 from zesty_veil.services.forecast import Forecast
-
-HIDDEN_DE00 = 1.0
+from zesty_veil.thresholds import HIDDEN_DE00
 
 
 @dataclass(frozen=True)

@@ -16,29 +16,24 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from pathlib import Path
 
-from platformdirs import user_state_path
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.errors import FileError, PlanFileError
 from zesty_veil.faultlog import told
 from zesty_veil.files import make_private, put_aside, write_atomically
+from zesty_veil.paths import unsaved_folder
 from zesty_veil.plan.fileformat import SUFFIX, dump, load
 from zesty_veil.plan.model import Plan
 
 _AFTER_MS = 1500
 
 
-def folder() -> Path:
-    """Return where unsaved work is kept."""
-    return user_state_path("zesty-veil") / "unsaved"
-
-
 def left_behind() -> tuple[Path, ...]:
     """Return the work of windows that died, newest first."""
     found = []
     try:
-        paths = list(folder().glob(f"*{SUFFIX}"))
+        paths = list(unsaved_folder().glob(f"*{SUFFIX}"))
     except OSError:
         return ()
     for path in paths:
@@ -103,7 +98,7 @@ class Autosave(QObject):
     def __init__(self, document: Document, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._document = document
-        self.path = folder() / f"{os.getpid()}-{secrets.token_hex(6)}{SUFFIX}"
+        self.path = unsaved_folder() / f"{os.getpid()}-{secrets.token_hex(6)}{SUFFIX}"
         self._lock: int | None = None
         self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="autosave")
         self._timer = QTimer(self)

@@ -20,9 +20,10 @@ from zesty_veil.log.learning import Learning
 from zesty_veil.log.lessons import Lesson, ToLearn, lessons
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks
-from zesty_veil.log.store import Store, log_path
+from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
+from zesty_veil.paths import log_path
 from zesty_veil.plan.model import OwnTool
 
 _LOOK_MS = 3000

@@ -7,30 +7,26 @@ from pathlib import Path
 from urllib.parse import unquote_to_bytes
 
 import msgspec
-from platformdirs import user_state_path
 
 from zesty_veil.errors import FileError
 from zesty_veil.files import make_private, put_aside, read_limited, write_atomically
+from zesty_veil.paths import recent_path
 
 _MOST = 8
 _MOST_BYTES = 100_000
 _URI = "file://"
 
 
-def _store() -> Path:
-    return user_state_path("zesty-veil") / "recent.json"
-
-
 def recent() -> tuple[Path, ...]:
     """Return the files opened last, newest first; those that are gone are left out."""
-    if not _store().exists():
+    if not recent_path().exists():
         return ()
     try:
-        raw = read_limited(_store(), _MOST_BYTES, "list of files")
+        raw = read_limited(recent_path(), _MOST_BYTES, "list of files")
         names = msgspec.json.decode(raw, type=list[str])
     except (FileError, msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         # Nothing readable: an empty list is the whole truth, and the next one is written anew.
-        put_aside(_store())
+        put_aside(recent_path())
         return ()
     return tuple(path for path in map(_path, names[:_MOST]) if _there(path))
 
@@ -40,10 +36,10 @@ def remember(path: Path) -> bool:
     path = path.resolve()
     names = [_name(path), *(_name(p) for p in recent() if p != path)]
     try:
-        make_private(_store().parent)
+        make_private(recent_path().parent)
         # The window does not wait for the disk: what a power cut would lose is a convenience.
         raw = msgspec.json.encode(names[:_MOST])
-        write_atomically(_store(), raw, private=True, flushed=False)
+        write_atomically(recent_path(), raw, private=True, flushed=False)
     except FileError:
         return False
     return True

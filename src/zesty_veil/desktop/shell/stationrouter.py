@@ -31,7 +31,7 @@ class StationRouter(PageRouter):
         self.sculpt = self.forms.sculpt
         self.match = MatchView(document, section.hand, section.rack, section.look, self._place)
         self.glow = GlowView(document, section.hand, section.rack)
-        self.sitting = SittingView(document)
+        self.sitting = SittingView(document, keeping.writes)
         self.sitting.rescue_wanted.connect(self._rescue)
         self.rack: RackPage | None = None
         self.log: LogPage | None = None

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from pathlib import Path
 
 from msgspec.structs import replace
-from platformdirs import user_state_path
 from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
@@ -30,11 +28,10 @@ from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
 from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
-from zesty_veil.errors import VeilError
-from zesty_veil.files import put_aside
+from zesty_veil.paths import sitting_path
 from zesty_veil.plan.model import Plan
 from zesty_veil.services.telling import (
     Beginning,
@@ -49,11 +46,6 @@ _TICK_MS = 500
 _LANES = 148  # high at most, in pixels; more lanes are scrolled
 
 
-def sitting_path() -> Path:
-    """Return where the sitting under way is kept."""
-    return user_state_path("zesty-veil") / "sitting.json"
-
-
 class SittingView(Page):
     """Leads through a sitting; every key is written down at once, so that nothing is lost.
 
@@ -61,6 +53,8 @@ class SittingView(Page):
     ----------
     document
         The open plan; it is not changed.
+    writes
+        Writes each state down; each plan has a sitting of its own.
     now
         The clock on the wall, in seconds.
     """
@@ -68,9 +62,11 @@ class SittingView(Page):
     where = "sitting"
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
-    def __init__(self, document: Document, now: Callable[[], float] = time.time) -> None:
+    def __init__(
+        self, document: Document, writes: EachInTurn, now: Callable[[], float] = time.time
+    ) -> None:
         super().__init__()
-        self._document, self.now = document, now
+        self._document, self._writes, self.now = document, writes, now
         self.sitting: Sitting | None = None
         self._waited_for: Where | None = None
         self.begins: NewestWins[Beginning, Sitting] = NewestWins(beginning, self, "short")
@@ -107,7 +103,9 @@ class SittingView(Page):
             "Not yet", tooltip("not yet", "Take the last pass back"), self.take_back
         )
         self.later = _button("Later", tooltip("later pass", "Something else first"), self.put_off)
-        self.hold = _button("Pause", "Pause, or go on (P); films dry meanwhile", self.pause)
+        self.hold = _button(
+            "Pause", tooltip("pause", "Pause, or go on; films dry meanwhile"), self.pause
+        )
         self.wrong = _button(
             "Came out wrong",
             tooltip("rescue", "Too strong, or too weak: look for a rescue"),
@@ -131,13 +129,24 @@ class SittingView(Page):
 
     def open(self) -> bool:
         """Go on with the sitting of this plan, or begin one; say why if neither can be."""
+        path, title = self._document.path, self._document.plan.title
         self.figures.setValue(min(self._document.plan.figures, MOST_FIGURES))
-        try:
-            found = bench.kept(sitting_path())
-        except VeilError as error:
-            self.complained.emit(str(error))
-            found = None
-            put_aside(sitting_path())
+        if self.sitting is not None and self.sitting.plan.title != title:
+            self.sitting = self._asked = None
+            self.card.show_words("")
+            self.card.show_told(None, 0, 0)
+        self._writes.do(lambda: bench.sitting_of(path, title), self._found, self._unreadable)
+        self._timer.start()
+        return True
+
+    def _unreadable(self, error: Exception) -> None:
+        self.complained.emit(str(error))
+        self._found(None)
+
+    def _found(self, found: Sitting | None) -> None:
+        """Go on with what was written down, unless nothing is left to do of it."""
+        if not self._timer.isActive():
+            return  # left meanwhile
         if found is not None and found.laid and bench.current(found, self.now()) is not None:
             self._take(found)
             if _unlike(found.plan, self._document.plan):
@@ -147,8 +156,6 @@ class SittingView(Page):
                 )
         else:
             self.begin()
-        self._timer.start()
-        return True
 
     def begin(self) -> None:
         """Schedule the plan anew."""
@@ -232,7 +239,8 @@ class SittingView(Page):
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all that was asked is there; False if the time is up first."""
-        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.begins, self.tells))
+        every = (self._writes, self.begins, self.tells)
+        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers and the clock."""
@@ -245,12 +253,13 @@ class SittingView(Page):
             self._take(bench.taken(change(self.sitting), self.now()))
 
     def _take(self, sitting: Sitting) -> None:
-        """Take another state, and write it down before anything is shown."""
+        """Take another state, and have it written down."""
         self.sitting = sitting
-        try:
-            bench.keep(sitting, sitting_path())
-        except (VeilError, OSError) as error:
-            self.words.setText(f"This sitting cannot be kept: {error}")
+        path = sitting_path(self._document.path, sitting.plan.title)
+        self._writes.do(
+            lambda: bench.keep(sitting, path),
+            failed=lambda error: self.words.setText(f"This sitting cannot be kept: {error}"),
+        )
         self.tick()
 
     def _begun(self, sitting: Sitting) -> None:

@@ -12,20 +12,20 @@ from zesty_veil.errors import DroppedError, InputError
 from zesty_veil.kept import Keeper, room
 
 
-def counting(most: int, wanted: Callable[[], bool]) -> Iterator[tuple[int, int]]:
+def counting(most: int, should_continue: Callable[[], bool]) -> Iterator[tuple[int, int]]:
     """Yield numbers, and the process that counts."""
     for k in range(most):
         yield k, os.getpid()
 
 
-def for_ever(asked: str, wanted: Callable[[], bool]) -> Iterator[str]:
+def for_ever(asked: str, should_continue: Callable[[], bool]) -> Iterator[str]:
     """Yield one word, and then nothing while it is wanted."""
     yield asked
-    while wanted():
+    while should_continue():
         pass
 
 
-def failing(asked: str, wanted: Callable[[], bool]) -> Iterator[str]:
+def failing(asked: str, should_continue: Callable[[], bool]) -> Iterator[str]:
     """Fail as asked."""
     if asked == "painter":
         raise InputError("Nothing can be painted there; choose another place.")
@@ -37,12 +37,12 @@ def failing(asked: str, wanted: Callable[[], bool]) -> Iterator[str]:
     raise ZeroDivisionError(asked)
 
 
-def returning(asked: object, wanted: Callable[[], bool]) -> Iterator[object]:
+def returning(asked: object, should_continue: Callable[[], bool]) -> Iterator[object]:
     """Yield what was asked, and a copy of nothing."""
     yield asked, np.arange(3.0)
 
 
-def keeping(asked: int, wanted: Callable[[], bool]) -> Iterator[int]:
+def keeping(asked: int, should_continue: Callable[[], bool]) -> Iterator[int]:
     """Keep many megabytes of answers as films are kept; yield how many bytes are kept."""
     keeper = Keeper(2 * asked)
     for k in range(asked // 1_000_000):

@@ -22,7 +22,7 @@ from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan
 from zesty_veil.predict.field import Field, axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 keep_freed_memory()  # as the program does: arithmetic is twice as fast
@@ -83,7 +83,7 @@ def seen(rack: dict[str, Paint]) -> Callable[..., Field]:
     def predicted(ground: str, *coats: str, **look: str) -> Field:
         laid = tuple(parse_coat(words, rack) for words in coats)
         passage = Passage("test", ground=Ground(ground), coats=laid)  # type: ignore[arg-type]
-        return predict(passage, rack, axis(1), look=Look(**look))  # type: ignore[arg-type]
+        return predict(passage, rack, axis(1), look=ViewingConditions(**look))  # type: ignore[arg-type]
 
     return predicted
 

@@ -15,7 +15,7 @@ from scipy.stats import gamma
 import truepaint as true
 from zesty_veil.light.grid import wavelengths
 from zesty_veil.log.card import Card, Patch
-from zesty_veil.log.fit import lab_of
+from zesty_veil.log.fit import fitted_lab
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.pigment import pigments
 from zesty_veil.paint.tool import tools
@@ -150,7 +150,7 @@ def read(rng, paint, patches, thinning, tool, source, known=True) -> Card:
             noisy = R * (1 + rng.normal(0, 0.004)) + rng.normal(0, 0.0015, 36)
             found.append(Patch(backing, n, spectrum=tuple(np.clip(noisy, 0, 1.5).tolist())))
         else:
-            lab = lab_of(R) + rng.normal(0, 0.6, 3)
+            lab = fitted_lab(R) + rng.normal(0, 0.6, 3)
             lab[0] = np.clip(lab[0], 0, 100)
             found.append(Patch(backing, n, lab=tuple(lab.tolist())))
     codes = paint.pigments if known else ()

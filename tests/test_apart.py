@@ -141,7 +141,7 @@ def test_paints_cross_once_and_come_back_themselves() -> None:
         before, body = window.request(request)
         for raw in before:
             kind, _, _, rest = wire.unframed(raw)
-            helper.forget() if kind is wire.Kind.FORGET else helper.learn(rest)
+            helper.forget() if kind is wire.MessageKind.FORGET else helper.learn(rest)
         return sum(map(len, before)) + len(body), helper.request(memoryview(body))
 
     first, got = sent(rack)
@@ -167,7 +167,7 @@ def test_what_was_shared_is_let_go_of_in_time(monkeypatch: pytest.MonkeyPatch) -
         before, body = window.request(rack)
         for raw in before:
             kind, _, _, rest = wire.unframed(raw)
-            helper.forget() if kind is wire.Kind.FORGET else helper.learn(rest)
+            helper.forget() if kind is wire.MessageKind.FORGET else helper.learn(rest)
         last = helper.request(memoryview(body))
         assert last == rack
         if late is not None:

@@ -17,7 +17,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.model import Coat, Ground, Hand, OwnTool, Passage
 from zesty_veil.predict.field import field_of
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.look import DAYLIGHT
 from zesty_veil.predict.sure import sureness
@@ -61,7 +61,7 @@ def held(cv: float, hand: Hand, many: tuple[int, int], pots: int, stacks: int) -
             for _ in range(coat.passes):
                 film = OwnTool(coat.tool, evening * rng.gamma(1 / cv**2, cv**2))
                 there = replace(bare, own_hand=(film,))
-                state = lay(state, prepare((single,), true, there, AT, FLAT))
+                state = fold_coats(state, prepare((single,), true, there, AT, FLAT))
         came = lch(field_of(state, AT, FLAT, DAYLIGHT).lab[0, 0])
         low, high = band.low[0, 0], band.high[0, 0]
         came[2] = low[2] + (came[2] - low[2]) % 360

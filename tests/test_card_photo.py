@@ -14,7 +14,7 @@ import cardphoto as camera
 from simulated import POTS, card_of, true_paint
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.log.fit import lab_of
+from zesty_veil.log.fit import fitted_lab
 from zesty_veil.log.photo.marks import find_marks, mark_centres
 from zesty_veil.log.photo.perspective import homography, mapped
 from zesty_veil.log.photo.reading import Reading, read_photograph
@@ -35,7 +35,7 @@ def colours(qapp: QApplication) -> dict[tuple[str, int], np.ndarray]:
 def far(reading: Reading, colours: dict[tuple[str, int], np.ndarray]) -> np.ndarray:
     """Return dE00 of all patches from the truth."""
     return np.array(
-        [ciede2000(p.colour, lab_of(colours[p.backing, p.passes])) for p in reading.patches]
+        [ciede2000(p.colour, fitted_lab(colours[p.backing, p.passes])) for p in reading.patches]
     )
 
 

@@ -20,7 +20,7 @@ from zesty_veil.cli import main as cli
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.drying import drying, painting, whole
+from zesty_veil.plan.drying import drying_minutes, painting_minutes, whole
 from zesty_veil.plan.edits import with_feather, with_sites, with_span
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Passage, Plan
@@ -35,7 +35,7 @@ def plan_file(tmp_path: Path) -> str:
 
 def run(capsys: pytest.CaptureFixture[str], *words: str) -> str:
     """Return what a job prints; it must succeed without a word of complaint."""
-    assert cli.main(words) == 0
+    assert cli.run(words) == 0
     out, err = capsys.readouterr()
     assert err == ""
     return out
@@ -193,7 +193,7 @@ BAD = [
 def test_bad_input_ends_with_two_and_one_sentence(
     words: list[str], sentence: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    assert cli.main(words) == 2
+    assert cli.run(words) == 2
     out, err = capsys.readouterr()
     assert out == ""
     assert sentence in err
@@ -295,12 +295,12 @@ def test_steps_of_a_spray_carry_its_caution(rack: dict[str, Paint]) -> None:
 def test_drying_follows_the_craft(rack: dict[str, Paint]) -> None:
     """Waiting times are common practice."""
     glaze = parse_coat("Furnace Red; water 3; tool glaze", rack)
-    assert drying(glaze) == (2, 5)
-    assert drying(parse_coat("Furnace Red", rack)) == (5, 10)
-    assert drying(parse_coat("Soot Wash", rack)) == (45, 60)
-    assert drying(parse_coat("Furnace Red; medium 4; tool glaze", rack)) == (4, 10)
+    assert drying_minutes(glaze) == (2, 5)
+    assert drying_minutes(parse_coat("Furnace Red", rack)) == (5, 10)
+    assert drying_minutes(parse_coat("Soot Wash", rack)) == (45, 60)
+    assert drying_minutes(parse_coat("Furnace Red; medium 4; tool glaze", rack)) == (4, 10)
     passage = Passage("p", area_mm2=200.0)
     half = with_span(glaze, 0, 0.5)
-    assert painting(half, passage) < painting(glaze, passage)
-    assert whole(glaze, passage) == painting(glaze, passage) + 3.5
+    assert painting_minutes(half, passage) < painting_minutes(glaze, passage)
+    assert whole(glaze, passage) == painting_minutes(glaze, passage) + 3.5
     assert with_sites(glaze, ("ridge",)).sites == ("ridge",)

@@ -25,12 +25,12 @@ Capture = pytest.CaptureFixture[str]
 
 
 def run(capsys: Capture, *words: str) -> str:
-    assert cli.main(words, start) == 0, capsys.readouterr().err
+    assert cli.run(words, start) == 0, capsys.readouterr().err
     return capsys.readouterr().out
 
 
 def refused(capsys: Capture, *words: str) -> str:
-    assert cli.main(words, start) == 2
+    assert cli.run(words, start) == 2
     told = capsys.readouterr()
     assert not told.out
     assert told.err.startswith("zesty-veil: ")

@@ -87,7 +87,7 @@ def test_a_plan_is_matched_to_its_own_targets(
 ) -> None:
     plan = hand_laid()
     for place, site, lab in ((0.1, "flat", (70, 30, 40)), (0.9, "recess", (20, 10, 5))):
-        plan = edits.aim(plan, 1, Target(place, lab, site))  # type: ignore[arg-type]
+        plan = edits.set_target(plan, 1, Target(place, lab, site))  # type: ignore[arg-type]
     path = tmp_path / "own.veil"
     save(plan, path)
     start = ("--plan", str(path), "--passage", plan.passages[1].name, "--after", "0")
@@ -115,7 +115,7 @@ def test_a_plan_is_matched_to_its_own_targets(
 def test_a_match_that_cannot_be_says_why(
     capsys: pytest.CaptureFixture[str], words: tuple[str, ...], said: str
 ) -> None:
-    assert cli.main(["match", *words]) == 2
+    assert cli.run(["match", *words]) == 2
     out, err = capsys.readouterr()
     assert out == ""
     assert said in err
@@ -133,7 +133,7 @@ def test_a_file_that_is_no_ramp_says_so(
 ) -> None:
     path = tmp_path / "ramp.json"
     path.write_bytes(content.encode("latin-1"))
-    assert cli.main(["match", "--ramp", str(path)]) == 2
+    assert cli.run(["match", "--ramp", str(path)]) == 2
     assert "is no ramp" in capsys.readouterr().err
 
 
@@ -142,10 +142,10 @@ def test_places_that_are_not_on_the_axis(
 ) -> None:
     path = tmp_path / "ramp.json"
     path.write_text('[{"place": 2, "target": "#ffffff"}]')
-    assert cli.main(["match", "--ramp", str(path)]) == 2
+    assert cli.run(["match", "--ramp", str(path)]) == 2
     assert "places must be from 0" in capsys.readouterr().err
     target = ["match", "--target", "#ffffff", "--plan", plan_file]
-    assert cli.main([*target, "--place", "3"]) == 2
+    assert cli.run([*target, "--place", "3"]) == 2
     assert "--place is 3" in capsys.readouterr().err
-    assert cli.main([*target, "--passage", "nobody"]) == 2
+    assert cli.run([*target, "--passage", "nobody"]) == 2
     assert "no passage 'nobody'" in capsys.readouterr().err

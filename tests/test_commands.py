@@ -17,7 +17,7 @@ from zesty_veil.desktop.kit.commands import (
     MENUS,
     PAGES,
     SEPARATOR,
-    every,
+    all_commands,
     hint_line,
     pressed,
     tooltip,
@@ -31,7 +31,9 @@ _IN_MENUS = [each for menu in MENUS.values() for each in menu if each is not SEP
 
 
 def test_each_command_stands_in_the_table_once_and_no_key_means_two_things() -> None:
-    assert [i for i, count in Counter(each.id for each in every()).items() if count > 1] == []
+    assert [
+        i for i, count in Counter(each.id for each in all_commands()).items() if count > 1
+    ] == []
     for commands in (_IN_MENUS, *PAGES.values()):
         keys = Counter(key for each in commands for key in each.keys)
         assert [key for key, count in keys.items() if count > 1] == []
@@ -92,7 +94,7 @@ def test_tooltips_name_the_key_of_their_command(small: MainWindow) -> None:
     assert tooltip("keep paint", "Keep it").endswith("(Ctrl+Enter)")
     assert small.station.head.add.toolTip() == tooltip("add coat")
     # A key in brackets that no command of the table has is of an older table.
-    told = {key.replace("Return", "Enter") for each in every() for key in each.keys}
+    told = {key.replace("Return", "Enter") for each in all_commands() for key in each.keys}
     for widget in small.findChildren(QWidget):
         words = widget.toolTip()
         if isinstance(widget, QAbstractButton) and words.endswith(")"):

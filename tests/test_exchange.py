@@ -25,7 +25,7 @@ from zesty_veil.bench.air import Air
 from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.cgats import read_cgats, write_cgats
-from zesty_veil.exchange.colours import PLACES, Sample, samples
+from zesty_veil.exchange.colours import SAMPLE_PLACES, Sample, samples
 from zesty_veil.exchange.cxf import read_cxf, write_cxf
 from zesty_veil.exchange.palette import read_gpl, write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
@@ -45,8 +45,8 @@ def made() -> tuple[Sample, ...]:
 
 def test_samples_are_what_is_predicted_and_their_spectra_agree(made: tuple[Sample, ...]) -> None:
     plan = small_plan()
-    field = predict(plan.passages[0], plan.rack(), axis(PLACES), np.zeros(1))
-    assert len(made) == PLACES
+    field = predict(plan.passages[0], plan.rack(), axis(SAMPLE_PLACES), np.zeros(1))
+    assert len(made) == SAMPLE_PLACES
     eye = weights()
     for one, seen in zip(made, field.lab[:, 0], strict=True):
         np.testing.assert_allclose(one.lab, seen, atol=1e-9)
@@ -207,7 +207,7 @@ def test_tables_hold_every_coat_and_colour() -> None:
     assert all(float(row["dry from min"]) <= float(row["dry to min"]) for row in rows)
     assert {row["sites"] for row in rows} >= {"all", "ridge", "recess"}
     colours = list(csv.DictReader(io.StringIO(colours_table(plan))))
-    assert len(colours) == PLACES * len(plan.passages)
+    assert len(colours) == SAMPLE_PLACES * len(plan.passages)
     first = colours[0]
     chroma = np.hypot(float(first["a"]), float(first["b"]))
     assert float(first["C"]) == pytest.approx(chroma, abs=0.02)
@@ -254,7 +254,7 @@ def test_exports_from_the_command_line(
     save(small_plan(), path)
     assert run(capsys, "export", str(path), "-o", str(out)) == f"Wrote {out}\n"
     assert len(out.read_bytes()) > 100
-    assert cli.main(["export", str(path), "-o", str(tmp_path / "out.xyz")]) == 2
+    assert cli.run(["export", str(path), "-o", str(tmp_path / "out.xyz")]) == 2
     said = capsys.readouterr().err
     assert "does not end in a format that is known" in said
     assert not (tmp_path / "out.xyz").exists()

@@ -12,7 +12,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from test_cli import answer
-from zesty_veil.advise.fire import LEAST_STEPS, MOST_STEPS, SCHOOLS, School, fire, planckian_hue
+from zesty_veil.advise.fire import (
+    FIRE_SCHOOLS,
+    LEAST_FIRE_STEPS,
+    MOST_FIRE_STEPS,
+    FireSchool,
+    fire,
+    planckian_hue,
+)
 from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.light.adapt import adapted
@@ -21,20 +28,20 @@ from zesty_veil.light.gamut import most_chroma
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import srgb
 
-schools = st.sampled_from(SCHOOLS)
-step_counts = st.integers(LEAST_STEPS, MOST_STEPS)
+schools = st.sampled_from(FIRE_SCHOOLS)
+step_counts = st.integers(LEAST_FIRE_STEPS, MOST_FIRE_STEPS)
 
 
 @given(schools, step_counts, st.floats(1300, 2400), st.floats(800, 1200), st.floats(0, 359))
 def test_every_fire_is_brightest_at_its_light(
-    school: School, steps: int, hot: float, cold: float, hue: float
+    school: FireSchool, steps: int, hot: float, cold: float, hue: float
 ) -> None:
     made = fire(school, steps, hot, cold, hue)
     assert made.shape == (steps, 3)
     L = made[:, 0]
     assert L[0] == pytest.approx(97)
     assert L.max() == L[0]
-    smoke = 1 if school == "sooty" and steps > LEAST_STEPS else 0
+    smoke = 1 if school == "sooty" and steps > LEAST_FIRE_STEPS else 0
     fire_only = L[: steps - smoke]
     assert all(b < a for a, b in pairwise(fire_only))
     assert fire_only[-1] < 20
@@ -44,8 +51,8 @@ def test_every_fire_is_brightest_at_its_light(
 
 @pytest.mark.common_practice
 def test_the_schools_are_told_apart_by_their_hues() -> None:
-    hues = {school: lch(fire(school, 7))[:, 2] for school in SCHOOLS}
-    chroma = {school: lch(fire(school, 7))[:, 1] for school in SCHOOLS}
+    hues = {school: lch(fire(school, 7))[:, 2] for school in FIRE_SCHOOLS}
+    chroma = {school: lch(fire(school, 7))[:, 1] for school in FIRE_SCHOOLS}
     # Deep: yellow, orange, red, dark red.
     assert all(b < a for a, b in pairwise(hues["deep"]))
     assert hues["deep"][1] > 75
@@ -103,9 +110,9 @@ def test_a_fire_from_the_command_line(capsys: pytest.CaptureFixture[str], tmp_pa
     assert [step["place"] for step in found] == [0, 0.2, 0.4, 0.6, 0.8, 1]
     # What it prints is what match reads.
     assert set(found[0]) >= {"place", "target", "lab"}
-    assert cli.main(["fire", "--school", "deep", "--steps", "40"]) == 2
+    assert cli.run(["fire", "--school", "deep", "--steps", "40"]) == 2
     assert "must have from 3 to 9" in capsys.readouterr().err
-    assert cli.main(["fire", "--school", "cold"]) == 0
+    assert cli.run(["fire", "--school", "cold"]) == 0
     assert len(capsys.readouterr().out.splitlines()) == 6
     path = tmp_path / "fire.json"
     path.write_text(json.dumps(found))

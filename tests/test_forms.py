@@ -16,10 +16,17 @@ from zesty_veil.plan.model import FORM_NAMES
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.forms.facing import facing, tilt
-from zesty_veil.predict.forms.onform import Seen, kept_table, looked_up, picture, scene, table
+from zesty_veil.predict.forms.onform import (
+    FormConditions,
+    kept_table,
+    looked_up,
+    picture,
+    scene,
+    table,
+)
 from zesty_veil.predict.forms.shapes import FORMS, form
 from zesty_veil.predict.forms.surface import grid, normals, surface
-from zesty_veil.predict.look import Angle, Look
+from zesty_veil.predict.look import Angle, ViewingConditions
 from zesty_veil.predict.squint import along_axis, blur_mm, over_form
 
 
@@ -88,7 +95,7 @@ def test_relief_finds_grooves_and_crests_but_not_slopes() -> None:
 @pytest.mark.parametrize("angle", ["shade", "glint"])
 def test_looked_up_pixels_are_the_computed_ones(name: str, angle: Angle) -> None:
     plan = sample(name)
-    look = Look(plan.light, angle=angle)
+    look = ViewingConditions(plan.light, angle=angle)
     rng = np.random.default_rng(12)
     for passage in plan.passages:
         shape = form(passage.form, 300)
@@ -117,7 +124,11 @@ def test_a_spray_lands_on_what_faces_its_nozzle() -> None:
     plan = set_passage(plan, 0, with_coats(plan.passages[0], ()))
     above, aside = plan, with_nozzles(plan, 0, 90.0)
     lit = [
-        scene([("orb", kept_table(p.passages[0], p.paints, Look()))], 120, Seen(studio=False))
+        scene(
+            [("orb", kept_table(p.passages[0], p.paints, ViewingConditions()))],
+            120,
+            FormConditions(studio=False),
+        )
         for p in (above, aside)
     ]
     top, right, foot, left = (15, 60), (60, 105), (105, 60), (60, 15)
@@ -131,8 +142,8 @@ def test_a_spray_lands_on_what_faces_its_nozzle() -> None:
 def test_where_the_nozzle_is_does_not_change_the_table() -> None:
     white = find("Lime White", demo_rack())
     plans = [zenithal(small_plan(), 0, white, nozzle) for nozzle in (0.0, 70.0)]
-    made = [table(plan.passages[0], plan.rack(), Look()) for plan in plans]
-    held = [kept_table(plan.passages[0], plan.paints, Look()) for plan in plans]
+    made = [table(plan.passages[0], plan.rack(), ViewingConditions()) for plan in plans]
+    held = [kept_table(plan.passages[0], plan.paints, ViewingConditions()) for plan in plans]
     assert [t.nozzle for t in held] == [0.0, 70.0]
     assert held[0].fine is held[1].fine  # worked out once
     for one in (made[1], held[1]):
@@ -151,9 +162,9 @@ def test_a_section_is_sprayed_as_its_form_faces_the_nozzle() -> None:
 
 def test_a_passage_in_front_hides_what_surrounds_it() -> None:
     plan = small_plan()
-    seen = table(plan.passages[0], plan.rack(), Look())
-    alone = scene([("folds", seen)], 80, Seen())
-    both = scene([("folds", seen), ("orb", seen)], 80, Seen())
+    seen = table(plan.passages[0], plan.rack(), ViewingConditions())
+    alone = scene([("folds", seen)], 80, FormConditions())
+    both = scene([("folds", seen), ("orb", seen)], 80, FormConditions())
     orb, folds = form("orb", 80).mask, form("folds", 80).mask
     assert (both[..., 3] == 255 * (orb | folds)).all()
     assert (both[~orb] == alone[~orb]).all()
@@ -162,11 +173,11 @@ def test_a_passage_in_front_hides_what_surrounds_it() -> None:
 
 def test_grey_has_no_colour_and_flat_has_no_light() -> None:
     plan = small_plan()
-    photograph = table(plan.passages[0], plan.rack(), Look(), grey=True)
-    grey, _ = picture("orb", 60, photograph, Seen())
-    seen = table(plan.passages[0], plan.rack(), Look())
+    photograph = table(plan.passages[0], plan.rack(), ViewingConditions(), grey=True)
+    grey, _ = picture("orb", 60, photograph, FormConditions())
+    seen = table(plan.passages[0], plan.rack(), ViewingConditions())
     assert np.ptp(grey, axis=-1).max() < 0.01
-    flat, mask = picture("orb", 60, seen, Seen(studio=False))
+    flat, mask = picture("orb", 60, seen, FormConditions(studio=False))
     wanted = looked_up(seen.rgb, form("orb", 60).u[mask], form("orb", 60).relief[mask])
     # Taken from the nearest row of a fine table: half a step of eight bits at most.
     np.testing.assert_allclose(flat, wanted, atol=0.006)
@@ -188,8 +199,8 @@ def test_squinting_averages_light_over_what_the_eye_blurs() -> None:
 
 def test_squinting_at_a_form_blurs_its_edge_into_the_surround() -> None:
     plan = small_plan()
-    seen = table(plan.passages[0], plan.rack(), Look())
-    sharp = scene([("orb", seen)], 120, Seen())
+    seen = table(plan.passages[0], plan.rack(), ViewingConditions())
+    sharp = scene([("orb", seen)], 120, FormConditions())
     soft = over_form(sharp, 40.0, 0.5)
     assert (soft[..., 3] == 255).all()
     assert np.abs(soft[0, 0, :3].astype(int) - 128).max() <= 2
@@ -199,8 +210,10 @@ def test_squinting_at_a_form_blurs_its_edge_into_the_surround() -> None:
 
 def test_the_mirror_turns_left_to_right() -> None:
     plan = small_plan()
-    seen = table(plan.passages[0], plan.rack(), Look())
-    straight, mirrored = (scene([("orb", seen)], 90, Seen(mirrored=m)) for m in (False, True))
+    seen = table(plan.passages[0], plan.rack(), ViewingConditions())
+    straight, mirrored = (
+        scene([("orb", seen)], 90, FormConditions(mirrored=m)) for m in (False, True)
+    )
     np.testing.assert_array_equal(mirrored, straight[:, ::-1])
 
 

@@ -15,7 +15,7 @@ from msgspec.structs import replace
 
 from test_cli import answer, run
 from workshop import hand_laid
-from zesty_veil.advise.glow.painting import SCHOOLS, School, painted, usual_glow, written
+from zesty_veil.advise.glow.painting import SCHOOLS, School, painted, usual_glow, with_painting
 from zesty_veil.advise.glow.rings import lit, ringed
 from zesty_veil.advise.glow.wanted import (
     SOURCE_VALUE,
@@ -177,7 +177,7 @@ def test_two_lights_are_kept_apart_by_a_dark_gap() -> None:
         assert rings[-1].end_mm == pytest.approx(rings[-1].end * one.ringed.length_mm)
         assert one.targets[-2].place == pytest.approx(rings[-1].end + 0.1, abs=1e-4)
     *_, done = painted(plan, glow, "inward", demo_rack(), Limits(coats=5))
-    off = [each for one in done if one.answer is not None for each in one.answer.off]
+    off = [each for one in done if one.answer is not None for each in one.answer.delta_e]
     assert np.median(off) < 6
     # On a grey the far end is of the second light's own hue.
     hue = lch(lab(second_colours(glow, Surface("p", (70.0, 0.0, 0.0))), white()))[2]
@@ -237,9 +237,9 @@ def test_the_demo_is_painted_ring_by_ring(school: School) -> None:
     for i in range(4):
         plan = edits.lit_by(plan, i, None)  # that is written with the rest
     *_, done = painted(plan, glow, school, demo_rack(), Limits(coats=5))
-    off = [each for one in done if one.answer is not None for each in one.answer.off]
+    off = [each for one in done if one.answer is not None for each in one.answer.delta_e]
     assert np.median(off) < 6
-    whole = written(plan, glow, done, demo_rack())
+    whole = with_painting(plan, glow, done, demo_rack())
     check_plan(whole)
     assert parse(dump(whole)) == edits.used_only(whole)
     for one in done:
@@ -265,7 +265,7 @@ def test_the_demo_is_painted_ring_by_ring(school: School) -> None:
             assert all(b >= a for a, b in pairwise(starts))
         told = missed(passage, predict(passage, whole.rack(), axis(400), SITE_RELIEF))
         assert told is not None
-        np.testing.assert_allclose(told.by, one.answer.off, atol=0.6)
+        np.testing.assert_allclose(told.by, one.answer.delta_e, atol=0.6)
     assert {p.ground.primer for p in whole.passages[1:]} == {
         "white" if school == "white" else "black"
     }
@@ -277,13 +277,16 @@ def test_the_fire_itself_is_painted_by_its_school() -> None:
     *_, done = painted(plan, glow, "inward", demo_rack(), Limits(coats=5), "deep")
     assert [one.passage for one in done] == [0, 1]
     fire = predict(
-        written(plan, glow, done, demo_rack()).passages[0],
+        with_painting(plan, glow, done, demo_rack()).passages[0],
         {p.name: p for p in demo_rack()}, axis(7), np.zeros(1),
     )  # fmt: skip
     assert fire.value[0, 0] > 9
     assert all(b < a for a, b in pairwise(fire.value[:, 0]))
     # Dropped, it yields no more.
-    assert list(painted(plan, glow, "inward", demo_rack(), Limits(), still=lambda: False)) == []
+    assert (
+        list(painted(plan, glow, "inward", demo_rack(), Limits(), should_continue=lambda: False))
+        == []
+    )
 
 
 def test_a_fire_of_ones_own_is_kept_with_the_plan_and_painted() -> None:
@@ -378,5 +381,5 @@ def test_a_glow_from_the_command_line(capsys: pytest.CaptureFixture[str], tmp_pa
     text = run(capsys, "glow", str(path), "--rings", "4", *more)
     assert "the dark gap" in text
     assert "ring 2" in text
-    assert cli.main(["glow", str(path), "--radius", "-4"]) == 2
+    assert cli.run(["glow", str(path), "--radius", "-4"]) == 2
     assert "'radius_mm' is -4" in capsys.readouterr().err

@@ -17,10 +17,10 @@ from zesty_veil.advise.glow.flame import specks, touches
 from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted
 from zesty_veil.advise.glow.wanted import Lit, both_lights, lit_colours, second_colours, wanted
 from zesty_veil.advise.glow.warnings import after_coats, before_coats
-from zesty_veil.advise.match.answers import Wish, answers
+from zesty_veil.advise.match.context import MatchContext, once_each
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import Bench, once_each
-from zesty_veil.advise.match.ramp import joined
+from zesty_veil.advise.match.ramp import joined_coats
+from zesty_veil.advise.match.solve import MatchRequest, solve
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, lch
@@ -34,8 +34,8 @@ from zesty_veil.plan.model import MOST_PASSES, Coat, Ground, Passage, Plan, Targ
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.lay import ground
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.targets import missed
 from zesty_veil.thresholds import AWAY_VALUE
 
@@ -47,7 +47,7 @@ def coat(words: str, end: float = 1.0) -> Coat:
     return replace(parse_coat(words, RACK), span=(0.0, end))
 
 
-def black() -> State:
+def black() -> StackOptics:
     return ground(Passage("p"), RACK, np.zeros(1), np.zeros(1))
 
 
@@ -75,9 +75,11 @@ def test_the_demo_plans_are_painted_by_their_light(name: str) -> None:
 def test_one_mixture_laid_again_counts_as_one_coat() -> None:
     again = Limits(coats=2, passes=24, mixes=1, again=True)
     coats = (coat(ORANGE), coat("Kiln Yellow; water 2", 0.6), coat(ORANGE, 0.3))
-    bench = Bench(black(), demo_rack(), again, Look())
+    bench = MatchContext(black(), demo_rack(), again, ViewingConditions())
     assert bench.fits(coats)
-    assert not Bench(black(), demo_rack(), changed(again, again=False), Look()).fits(coats)
+    assert not MatchContext(
+        black(), demo_rack(), changed(again, again=False), ViewingConditions()
+    ).fits(coats)
     assert not bench.fits((*coats, coat("Kelp Green; water 2", 0.2)))
     assert once_each(coats) == coats[:2]
     # Another thinning is another pot.
@@ -90,10 +92,13 @@ def test_one_mixture_laid_again_counts_as_one_coat() -> None:
 
 def test_coats_that_differ_in_passes_alone_are_one() -> None:
     one, two = replace(coat(ORANGE), passes=2), replace(coat(ORANGE), passes=3)
-    assert joined((one, two)) == [replace(one, passes=5)]
-    assert joined((one, replace(two, span=(0.0, 0.5)))) == [one, replace(two, span=(0.0, 0.5))]
+    assert joined_coats((one, two)) == [replace(one, passes=5)]
+    assert joined_coats((one, replace(two, span=(0.0, 0.5)))) == [
+        one,
+        replace(two, span=(0.0, 0.5)),
+    ]
     most = replace(one, passes=MOST_PASSES)
-    assert joined((one, most)) == [one, most]
+    assert joined_coats((one, most)) == [one, most]
 
 
 @pytest.mark.common_practice
@@ -103,12 +108,12 @@ def test_a_glow_lays_few_mixtures_in_many_passes_further_in() -> None:
     *_, done = painted(plan, glow, "inward", demo_rack(), USUAL_LIMITS)
     answer = done[0].answer
     assert answer is not None
-    assert max(answer.off) < 3
+    assert max(answer.delta_e) < 3
     *_, few = painted(plan, glow, "inward", demo_rack(), Limits(coats=3))
     assert few[0].answer is not None
     mixtures = {c.mixture for c in few[0].answer.coats}
     assert len(mixtures) <= 3 < len(few[0].answer.coats)
-    assert joined(few[0].answer.coats) == list(few[0].answer.coats)
+    assert joined_coats(few[0].answer.coats) == list(few[0].answer.coats)
     shares = [one[-1].share for one in painted(plan, glow, "inward", demo_rack(), USUAL_LIMITS)]
     assert shares == sorted(shares)
     assert shares[-1] == 1
@@ -124,13 +129,15 @@ def test_a_ramp_is_found_through_what_lies_over_it() -> None:
         for i, place in enumerate((0.1, 0.9))
     )
     few = tuple(RACK[n] for n in ("Kiln Yellow", "Furnace Red", "Lime White", "Dusk Violet Ink"))
-    wish = Wish((base,), (), targets, few, Limits(coats=3, mixes=0), Look(), over=over)
-    *_, last = answers(wish)
+    wish = MatchRequest(
+        (base,), (), targets, few, Limits(coats=3, mixes=0), ViewingConditions(), over=over
+    )
+    *_, last = solve(wish)
     best = last.ways[0]
     assert best.coats[-1:] == over
     assert best.mean < 1
     # Without it in mind the same search would be far off.
-    *_, blind = answers(changed(wish, over=()))
+    *_, blind = solve(changed(wish, over=()))
     bare = replace(base, coats=(*blind.ways[0].coats, *over))
     seen = predict(bare, RACK, np.array([0.1, 0.9]), np.zeros(1)).lab[:, 0]
     assert float(ciede2000(seen, whole.lab[:, 0]).mean()) > best.mean + 3
@@ -163,7 +170,7 @@ def test_what_is_glossy_ends_with_a_gloss_varnish() -> None:
     assert done[0].answer is not None
     last = done[0].answer.coats[-1].mixture.parts[0].paint
     assert (RACK[last].kind, RACK[last].finish) == ("varnish", RACK["Gloss Varnish"].finish)
-    assert max(done[0].answer.off) < 6
+    assert max(done[0].answer.delta_e) < 6
 
 
 @pytest.mark.common_practice
@@ -177,7 +184,7 @@ def test_a_cold_fire_ends_in_light_blue_specks() -> None:
     *_, done = painted(plan, glow, "inward", paints, Limits(coats=3, mixes=0), "cold")
     (fire,) = done
     assert fire.answer is not None
-    assert len(fire.answer.off) == len(fire.targets)
+    assert len(fire.answer.delta_e) == len(fire.targets)
     assert fire.targets[-1].site == "ridge"
     speck = fire.answer.coats[-1]
     assert speck.sites == ("ridge",)
@@ -187,7 +194,7 @@ def test_a_cold_fire_ends_in_light_blue_specks() -> None:
     ridge = predict(on, RACK, np.ones(1), np.ones(1))
     assert 200 < ridge.lch[0, 0, 2] < 290
     assert ridge.value[0, 0] > predict(on, RACK, np.ones(1), np.zeros(1)).value[0, 0] + 2
-    assert specks(on, paints[1:], Look()) is None  # without white
+    assert specks(on, paints[1:], ViewingConditions()) is None  # without white
 
 
 @pytest.mark.common_practice
@@ -203,7 +210,7 @@ def test_a_fire_is_brightest_in_its_recesses_and_darkest_on_its_ridges() -> None
     assert told is not None
     assert max(told.by) < 4
     bare = Passage("p", ground=Ground("white"))
-    assert touches(bare, (RACK["Kiln Yellow"],), Look()) == ()
+    assert touches(bare, (RACK["Kiln Yellow"],), ViewingConditions()) == ()
 
 
 def test_a_second_light_falls_on_the_far_end_beyond_the_gap() -> None:
@@ -254,7 +261,7 @@ def test_a_ring_beyond_the_rack_says_why() -> None:
     *_, done = painted(plan, glow, "inward", few, Limits(coats=3))
     (one,) = done
     assert one.answer is not None
-    assert max(one.answer.off) > 10
+    assert max(one.answer.delta_e) > 10
     assert one.why is not None
     words = " ".join(w.words for w in after_coats(plan, done, few))
     assert "pure enough" in words
@@ -275,5 +282,5 @@ def test_what_is_dark_because_it_is_wanted_dark_is_no_mistake() -> None:
     assert "dark below" in kinds(plan)
     here = predict(passage, plan.rack(), np.array([0.5]), np.zeros(1)).lab[0, 0]
     L, a, b = (float(v) for v in here)
-    assert "dark below" not in kinds(edits.aim(plan, 0, Target(0.5, (L, a, b))))
-    assert "dark below" in kinds(edits.aim(plan, 0, Target(0.5, (L + 30, a, b))))
+    assert "dark below" not in kinds(edits.set_target(plan, 0, Target(0.5, (L, a, b))))
+    assert "dark below" in kinds(edits.set_target(plan, 0, Target(0.5, (L + 30, a, b))))

@@ -18,13 +18,13 @@ def bench(qtbot: QtBot) -> Iterator[tuple[NewestWins[str, str], list[object], th
     """A worker that waits for a gate in requests called 'slow', and what reached the receiver."""
     gate = threading.Event()
 
-    def work(request: str, wanted: Callable[[], bool]) -> Iterator[str]:
+    def work(request: str, should_continue: Callable[[], bool]) -> Iterator[str]:
         if "slow" in request:
             gate.wait(10)
         if "bad" in request:
             raise ValueError(request)
         yield f"{request} first"
-        if wanted():
+        if should_continue():
             yield f"{request} second"
 
     jobs: NewestWins[str, str] = NewestWins(work)

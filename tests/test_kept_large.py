@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from conftest import small_plan
 from test_log import record, seen
 from zesty_veil.errors import LogError
-from zesty_veil.log.drawn import Laid, drawn, one_by_one
+from zesty_veil.log.drawn import DrawdownMix, one_by_one, paint_drawdown
 from zesty_veil.log.guess import Guesses
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import Racks
@@ -159,11 +159,11 @@ def test_films_at_once_are_films_one_by_one() -> None:
     """
     for paint in demo_rack():
         for laid in (
-            Laid(),
-            Laid(3.0, "medium"),
-            Laid(6.0),
-            Laid(1.0, "water", "sponge"),
-            Laid(2.0, "water", "airbrush"),
+            DrawdownMix(),
+            DrawdownMix(3.0, "medium"),
+            DrawdownMix(6.0),
+            DrawdownMix(1.0, "water", "sponge"),
+            DrawdownMix(2.0, "water", "airbrush"),
         ):
             coat = Coat(
                 Mixture((Part(paint.name),), laid.thinner, laid.thinning),
@@ -171,4 +171,6 @@ def test_films_at_once_are_films_one_by_one() -> None:
             )
             slow = one_by_one(coat, {paint.name: paint}, np.zeros(1))
             flat = tools()[coat.tool].texture == 0
-            np.testing.assert_allclose(drawn(paint, laid).lab, slow, atol=1e-9 if flat else 0.5)
+            np.testing.assert_allclose(
+                paint_drawdown(paint, laid).lab, slow, atol=1e-9 if flat else 0.5
+            )

@@ -15,7 +15,7 @@ from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.learn import Learnt, learnt, lesson
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.racks import DEMO, Racks
-from zesty_veil.log.record import Record, Seen
+from zesty_veil.log.record import ObservedColour, Record
 from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.coatwords import parse_coat
@@ -60,7 +60,7 @@ def painted(plan: Plan, true: Mapping[str, Paint], days: float = 0.0, number: in
     came = predict(plan.passages[0], true, np.array([0.5]), np.zeros(1)).lab[0, 0]
     came = came + (np.zeros(3) if noise is None else noise)
     said = predicted_at(plan, "p", 0.5, "flat", count)
-    seen = Seen("p", 0.5, "flat", count, tuple(came.tolist()), tuple(said.tolist()))
+    seen = ObservedColour("p", 0.5, "flat", count, tuple(came.tolist()), tuple(said.tolist()))
     when = (NOW - timedelta(days=days)).isoformat()
     return Record(when, plan, seen=(seen,), number=number)
 

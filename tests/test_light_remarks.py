@@ -17,14 +17,14 @@ from test_remarks import (
     the,
     told_apart,
 )
-from zesty_veil.advise.lights import field, gap, hue_words, is_source, opposite, source_of
-from zesty_veil.advise.remark import Kind
+from zesty_veil.advise.lights import flat_colours, gap, hue_words, is_source, opposite, source_of
+from zesty_veil.advise.remark import RemarkKind
 from zesty_veil.errors import InputError
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.thresholds import AWAY_VALUE, GAP_VALUES, MANY_MIXES, UNDER_SOURCE_VALUES
 
 pytestmark = pytest.mark.common_practice
@@ -64,7 +64,7 @@ STACK = (
     ("Ember Orange; medium 6; passes 3", ALL),
     ("Kelp Green; water 5; tool glaze", ALL),
 )
-TWINS: dict[Kind, tuple[Plan, Plan]] = {
+TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
     "outshines source": (
         lit(("Lime White; passes 8", NEAR)),
         lit(("Ember Orange 1 + Lime White 1; passes 2", NEAR)),
@@ -96,12 +96,12 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
 
 
 @pytest.mark.parametrize("kind", TWINS)
-def test_a_plan_raises_it_and_its_twin_does_not(kind: Kind) -> None:
+def test_a_plan_raises_it_and_its_twin_does_not(kind: RemarkKind) -> None:
     told_apart(kind, TWINS[kind])
 
 
 @pytest.mark.parametrize("kind", TWINS)
-def test_the_remedy_removes_it(kind: Kind) -> None:
+def test_the_remedy_removes_it(kind: RemarkKind) -> None:
     mended_by_its_remedy(kind, TWINS[kind][0])
 
 
@@ -119,7 +119,7 @@ def test_a_light_that_is_dark_itself_is_lightened_first() -> None:
 
 def test_the_borders_of_light_are_where_they_are_said_to_be() -> None:
     """A passage darkened little by little is spoken of until it is as dark as the words say."""
-    look = Look()
+    look = ViewingConditions()
     for kind, made in (
         ("away too light", lambda n: lit(("Lime White 9 + Lamp Black 1; passes 6", ALL),
                                          (f"Lamp Black; water 7; passes {n}; tool glaze", ALL))),
@@ -131,7 +131,7 @@ def test_the_borders_of_light_are_where_they_are_said_to_be() -> None:
         said = []
         for n in range(1, 25):
             plan = made(n)
-            seen = field(plan, 0, look)
+            seen = flat_colours(plan, 0, look)
             number = seen.value[seen.u >= 0.75].mean() if kind[0] == "a" else gap(seen)
             wrong = number > AWAY_VALUE if kind[0] == "a" else number < GAP_VALUES
             assert (kind in kinds(plan)) == wrong, (kind, n, number)
@@ -142,16 +142,16 @@ def test_the_borders_of_light_are_where_they_are_said_to_be() -> None:
 
 
 def test_what_is_lit_stays_darker_than_its_light() -> None:
-    fire = field(lit(), 1, Look()).value.max()
+    fire = flat_colours(lit(), 1, ViewingConditions()).value.max()
     for grey in np.linspace(0.1, 0.02, 9):
         plan = lit((f"Lime White 1 + Lamp Black {grey:.2f}; passes 9", NEAR), primer="white")
-        most = field(plan, 0, Look()).value.max()
+        most = flat_colours(plan, 0, ViewingConditions()).value.max()
         assert ("outshines source" in kinds(plan)) == (most > fire - UNDER_SOURCE_VALUES)
 
 
 def test_two_lights_need_no_dark_far_side() -> None:
     plan = TWINS["no gap"][1]
-    assert field(plan, 0, Look()).value[-1, 0] > AWAY_VALUE
+    assert flat_colours(plan, 0, ViewingConditions()).value[-1, 0] > AWAY_VALUE
     assert "away too light" not in kinds(plan)
 
 
@@ -160,7 +160,7 @@ def test_two_hues_in_the_dark_are_no_two_lights() -> None:
         ("Ember Orange; water 1; passes 2", (0.0, 0.5, 0.0, 0.0)),
         ("Harbour Violet; water 1; passes 2", (0.5, 1.0, 0.0, 0.0)),
     )
-    assert field(plan, 0, Look()).value.max() < AWAY_VALUE
+    assert flat_colours(plan, 0, ViewingConditions()).value.max() < AWAY_VALUE
     assert "no gap" not in kinds(plan)
 
 
@@ -172,7 +172,7 @@ def test_a_complement_is_offered_only_where_the_far_side_stays_dark() -> None:
     assert "orange" in remark.words or "yellow" in remark.words
     if remark.mend is not None:
         mended = remark.mend(plan)
-        seen = field(mended, 1, Look())
+        seen = flat_colours(mended, 1, ViewingConditions())
         assert seen.value[seen.u >= 0.75].mean() <= AWAY_VALUE
 
 

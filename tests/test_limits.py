@@ -22,9 +22,9 @@ from test_cli import program
 from zesty_veil.bench import schedule
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.amounts import DROP_UL, drops_of
-from zesty_veil.bench.schedule import Work, scheduled
+from zesty_veil.bench.schedule import Task, scheduled
 from zesty_veil.bench.steps import steps
-from zesty_veil.bench.works import works
+from zesty_veil.bench.tasks import tasks
 from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError, PlanFileError, SculptError, VeilError
 from zesty_veil.exchange.cardfile import patches_of, percent_words, samples_in
@@ -45,7 +45,7 @@ from zesty_veil.optics.bispectral import Bispectral, concatenated
 from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Flakes, Paint
-from zesty_veil.paint.paint import Glow as Dye
+from zesty_veil.paint.paint import Fluorescence as Dye
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paths import fault_path
 from zesty_veil.plan import edits
@@ -141,19 +141,19 @@ def test_too_many_passes_are_not_put_in_order() -> None:
     coats = (parse_coat("Ember Orange; water 3; passes 60; tool glaze", rack),) * 4
     plan = Plan("x", tuple(Passage(f"p{i}", coats=coats) for i in range(10)), demo_rack(), 2)
     with pytest.raises(InputError, match="That is 4800 passes on 20 passages"):
-        works(plan, Air())
+        tasks(plan, Air())
 
 
 def test_work_that_becomes_less_late_is_scheduled_all_the_same() -> None:
     """Varnish below paint: it cannot wait for the paint that must follow it."""
-    chain = (Work(1, 5, late=2), Work(1, 5, late=0), Work(1, 5, late=1))
-    found = scheduled((chain, (Work(1, 5, late=1),)))
+    chain = (Task(1, 5, late=2), Task(1, 5, late=0), Task(1, 5, late=1))
+    found = scheduled((chain, (Task(1, 5, late=1),)))
     assert len(found.placed) == 4
     assert [p.place for p in found.placed if p.chain == 0] == [0, 1, 2]
 
 
 def test_a_large_schedule_keeps_its_order_with_a_narrow_beam() -> None:
-    chains = tuple(tuple(Work(1.0, 7.0, pot=c % 4) for _ in range(5)) for c in range(30))
+    chains = tuple(tuple(Task(1.0, 7.0, pot=c % 4) for _ in range(5)) for c in range(30))
     assert sum(map(len, chains)) * len(chains) > schedule._MANY
     found = scheduled(chains, schedule.Changes())
     assert len(found.placed) == 150
@@ -277,7 +277,7 @@ def test_the_command_line_refuses_in_one_sentence(
 ) -> None:
     path = tmp_path / "p.veil"
     save(small_plan(), path)
-    assert cli.main([str(path) if w == "P" else w for w in words]) == 2
+    assert cli.run([str(path) if w == "P" else w for w in words]) == 2
     err = capsys.readouterr().err
     assert said in err
     assert err.count("\n") == 1
@@ -288,7 +288,7 @@ def test_help_and_version_answer_by_their_other_names(
 ) -> None:
     for words, said in ((["help"], "usage"), (["help", "match"], "--ramp"), (["-V"], "zesty-veil")):
         with pytest.raises(SystemExit) as left:
-            cli.main(words)
+            cli.run(words)
         assert left.value.code == 0
         assert said in capsys.readouterr().out
 
@@ -308,7 +308,7 @@ def test_the_programs_own_error_is_written_down_and_told(
         raise ZeroDivisionError
 
     monkeypatch.setitem(cli._JOBS, "rack", broken)
-    assert cli.main(["rack"]) == 1
+    assert cli.run(["rack"]) == 1
     err = capsys.readouterr().err
     assert err.count("\n") == 1
     assert str(fault_path()) in err

@@ -21,17 +21,17 @@ from conftest import small_plan
 from zesty_veil.errors import InputError, LogError
 from zesty_veil.exchange.logfile import write_log
 from zesty_veil.light.cielab import lab_from_lch
-from zesty_veil.log.judge import apart, predicted_at
+from zesty_veil.log.judge import delta_components, predicted_at
 from zesty_veil.log.logbook import Logbook
-from zesty_veil.log.record import RECORD_SCHEMA, Conditions, Record, Seen
-from zesty_veil.log.store import MIGRATIONS, SCHEMA, Store
+from zesty_veil.log.record import RECORD_SCHEMA, Conditions, ObservedColour, Record
+from zesty_veil.log.store import LOG_SCHEMA, MIGRATIONS, Store
 from zesty_veil.paths import log_path
 
 Lab = tuple[float, float, float]
 
 
-def seen(lab: Lab = (60.0, 40.0, 50.0), predicted: Lab = (60.0, 40.0, 50.0)) -> Seen:
-    return Seen("flame", 0.5, "flat", 2, lab, predicted)
+def seen(lab: Lab = (60.0, 40.0, 50.0), predicted: Lab = (60.0, 40.0, 50.0)) -> ObservedColour:
+    return ObservedColour("flame", 0.5, "flat", 2, lab, predicted)
 
 
 def record(when: str = "2026-03-01T20:00:00+00:00", words: str = "", **more: object) -> Record:
@@ -163,7 +163,7 @@ def old_log(schema: int) -> None:
         )
 
 
-@pytest.mark.parametrize("schema", range(1, SCHEMA))
+@pytest.mark.parametrize("schema", range(1, LOG_SCHEMA))
 def test_an_older_log_is_upgraded_and_backed_up(schema: int) -> None:
     old_log(schema)
     before = log_path().read_bytes()
@@ -182,7 +182,7 @@ def test_an_older_log_is_upgraded_and_backed_up(schema: int) -> None:
 def test_a_newer_or_damaged_log_is_left_alone() -> None:
     Store().close()
     with sqlite3.connect(log_path()) as db:
-        db.execute(f"PRAGMA user_version = {SCHEMA + 1}")
+        db.execute(f"PRAGMA user_version = {LOG_SCHEMA + 1}")
     with pytest.raises(LogError, match="newer version"):
         Store()
     log_path().write_bytes(b"this is no log at all, but it is long enough to be looked at" * 40)
@@ -208,7 +208,7 @@ def test_differences_are_told_by_lightness_chroma_and_hue() -> None:
         one, other = (
             tuple(lab_from_lch(v).tolist()) for v in (base, base + np.array(change, dtype=float))
         )
-        found = apart(seen(other, one))
+        found = delta_components(seen(other, one))
         assert words in found.words
         parts = {"lightness": found.lightness, "chroma": found.chroma, "hue": found.hue}
         biggest = max(parts, key=lambda name: abs(parts[name]))
@@ -216,7 +216,7 @@ def test_differences_are_told_by_lightness_chroma_and_hue() -> None:
         assert np.sign(parts[part]) == np.sign(sum(change))
         # Alone, a part is the whole difference, but for CIEDE2000's rotation of blues.
         assert abs(parts[part]) == pytest.approx(found.de, rel=0.25)
-    assert apart(seen()).words == "as predicted"
+    assert delta_components(seen()).words == "as predicted"
 
 
 def test_the_trend_tells_whether_it_gets_better(book: Logbook) -> None:

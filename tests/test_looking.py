@@ -171,7 +171,7 @@ def test_a_line_tells_how_far_from_what_is_wanted() -> None:
     field = predict(plan.passages[0], plan.rack(), u, SITE_RELIEF)
     for place, more in ((0.2, 0.0), (0.6, 12.0)):
         L, a, b = (float(v) for v in field.lab[round(place * 100), 1])
-        plan = edits.aim(plan, 0, Target(place, (L + more, a, b)))
+        plan = edits.set_target(plan, 0, Target(place, (L + more, a, b)))
         one = missed(plan.passages[0], field)
     assert one is not None
     assert one.line is not None
@@ -191,7 +191,7 @@ def test_a_line_tells_how_far_from_what_is_wanted() -> None:
     gfield = predict(gather.passages[0], gather.rack(), u, SITE_RELIEF)
     for place in (0.05, 0.95):
         lab = tuple(float(v) for v in gfield.lab[round(place * 100), 1])
-        gather = edits.aim(gather, 0, Target(place, lab))
+        gather = edits.set_target(gather, 0, Target(place, lab))
     between = missed(gather.passages[0], gfield)
     assert between is not None
     place, most = between.worst_place(gather.passages[0], u)

@@ -11,8 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from zesty_veil.advise.match.bank import bank, tools_for
+from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
-from zesty_veil.advise.match.polish import Bench
 from zesty_veil.advise.match.reach import levels
 from zesty_veil.advise.match.search import Matcher, Way, starting_stacks, worth_choosing
 from zesty_veil.errors import InputError
@@ -25,10 +25,10 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import ground, prepare
-from zesty_veil.predict.layer import State, joined
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics, joined_stacks
+from zesty_veil.predict.look import ViewingConditions, colours
 
 FLAT = np.zeros(1)
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -36,14 +36,14 @@ PAINTS = tuple(paint for paint in demo_rack() if paint.kind not in CLEAR)
 PRIMERS: tuple[Primer, ...] = ("black", "white", "grey")
 
 
-def primed(primer: Primer) -> State:
+def primed(primer: Primer) -> StackOptics:
     return ground(Passage("p", ground=Ground(primer)), RACK, axis(1), FLAT)
 
 
 @cache
 def matcher(primer: Primer) -> Matcher:
     """Return a matcher on a primer with the whole rack; what it reaches serves every test."""
-    return Matcher(primed(primer), demo_rack(), Limits(), Look())
+    return Matcher(primed(primer), demo_rack(), Limits(), ViewingConditions())
 
 
 def colour(primer: Primer, *coats: Coat) -> Array:
@@ -56,7 +56,7 @@ def best(primer: Primer, target: Array, enough: float = 0.0) -> Way:
     """Return the nearest way to a colour, or the first that is near enough."""
     ways: tuple[Way, ...] = ()
     for ways in matcher(primer).ways(target):
-        if ways[0].off <= enough:
+        if ways[0].delta_e <= enough:
             break
     return ways[0]
 
@@ -81,10 +81,10 @@ def test_what_a_stack_comes_to_is_found_again() -> None:
         target = colour(primer, *random_stack(rng))
         way = best(primer, target, enough=1.0)
         # What is said of a way is what is predicted for it elsewhere.
-        assert way.off == pytest.approx(
+        assert way.delta_e == pytest.approx(
             float(ciede2000(colour(primer, *way.coats), target)), abs=1e-6
         )
-        off.append(way.off)
+        off.append(way.delta_e)
     assert np.mean(np.array(off) <= 1.0) >= 0.95
     assert max(off) <= 3.0
 
@@ -100,16 +100,16 @@ def test_two_coats_are_as_good_as_trying_everything() -> None:
     ]
     state, limits = primed("black"), Limits(coats=2)
     options = bank(coats, RACK, 0.0, Passage("p"))
-    found = list(levels(state, options, limits, Look()))
+    found = list(levels(state, options, limits, ViewingConditions()))
     # By the path of every other prediction: all lower coats side by side, each upper one on all.
     alone = [
         ground(Passage("p", ground=Ground("black", (coat,))), RACK, axis(1), FLAT) for coat in coats
     ]
-    lower = joined(alone)
-    every = [colours(lower, Look())[0][:, 0]]
+    lower = joined_stacks(alone)
+    every = [colours(lower, ViewingConditions())[0][:, 0]]
     for coat in coats:
         laid = prepare((coat,), RACK, Passage("p"), axis(len(coats)), FLAT)
-        every.append(colours(lay(lower, laid), Look())[0][:, 0])
+        every.append(colours(fold_coats(lower, laid), ViewingConditions())[0][:, 0])
     rng = np.random.default_rng(5)
     every = np.concatenate(every)
     assert len(every) == 144 + 144 * 144
@@ -136,7 +136,7 @@ def colour_of(lightness: float, chroma: float, hue: float) -> Array:
 def test_bright_yellow_on_black_begins_with_white() -> None:
     target = colour("white", Coat(Mixture((Part("Kiln Yellow"),), "water", 1.0), "loaded", 2))
     way = best("black", target)
-    assert way.off < 2
+    assert way.delta_e < 2
     # Something that hides lies first: white, or ivory, alone or with the yellow in it.
     assert pigments(way)[0] & {"PW6"}
     assert way.coats[0].mixture.parts[0].paint != "Kiln Yellow"
@@ -147,7 +147,7 @@ def test_bright_yellow_on_black_begins_with_white() -> None:
 def test_a_deep_warm_yellow_shadow_needs_no_black() -> None:
     # What magenta and orange under yellow give, not what black in it gives.
     way = best("white", colour_of(58, 68, 68), enough=0.5)
-    assert way.off < 2
+    assert way.delta_e < 2
     assert not any(part.paint == "Lamp Black" for c in way.coats for part in c.mixture.parts)
 
 
@@ -156,7 +156,7 @@ def test_deep_violet_is_shaded_with_blue() -> None:
     violet = Coat(Mixture((Part("Harbour Violet"),), "water", 1.0), "loaded", 2)
     blue = Coat(Mixture((Part("Midwater Ultramarine"),), "water", 3.0), "glaze", 2)
     way = best("white", colour("white", violet, blue))
-    assert way.off < 1
+    assert way.delta_e < 1
     codes = set().union(*pigments(way))
     assert "PV23" in codes
     assert codes & {"PB15:3", "PB29"}
@@ -167,7 +167,7 @@ def test_deep_violet_is_shaded_with_blue() -> None:
 def test_a_bright_red_is_laid_over_white_and_has_none_in_it() -> None:
     target = colour("white", Coat(Mixture((Part("Furnace Red"),), "water", 1.0), "loaded", 2))
     way = best("black", target)
-    assert way.off < 2
+    assert way.delta_e < 2
     assert not pigments(way)[-1] & {"PW6"}
 
 
@@ -192,7 +192,7 @@ def test_limits_are_never_broken(
     lch: tuple[float, float, float],
 ) -> None:
     limits = Limits(coats, passes, minutes, mixes, tuple(sorted(tools)))
-    made = Matcher(primed("grey"), SMALL, limits, Look())
+    made = Matcher(primed("grey"), SMALL, limits, ViewingConditions())
     for ways in made.ways(colour_of(*lch)):
         for way in ways:
             assert len(way.coats) <= coats
@@ -205,7 +205,7 @@ def test_limits_are_never_broken(
 
 
 def test_no_more_pots_are_mixed_than_is_allowed() -> None:
-    made = Matcher(primed("black"), demo_rack(), Limits(mixes=1), Look())
+    made = Matcher(primed("black"), demo_rack(), Limits(mixes=1), ViewingConditions())
     for lch in ((60, 40, 60), (45, 50, 20), (70, 30, 110)):
         for ways in made.ways(colour_of(*lch)):
             for way in ways:
@@ -228,11 +228,11 @@ def test_a_bank_lays_what_is_predicted_everywhere_else(relief: float) -> None:
             "Flask Blue; water 7; passes 2; sites ridge flat",
         )
     ]
-    bench = Bench(primed("grey"), PAINTS, Limits(), Look(), relief)
+    bench = MatchContext(primed("grey"), PAINTS, Limits(), ViewingConditions(), relief)
     for pair in itertools.permutations(coats, 2):
         passage = Passage("p", ground=Ground("grey"), coats=pair)
         wanted = predict(passage, RACK, axis(1), np.array([relief])).lab[0, 0]
-        ours = colours(bench.on(pair, bench.ground), Look())[0][0, 0]
+        ours = colours(bench.on(pair, bench.ground), ViewingConditions())[0][0, 0]
         np.testing.assert_allclose(ours, wanted, atol=1e-8)
 
 
@@ -240,7 +240,7 @@ def test_every_run_gives_the_same_answer() -> None:
     target = colour_of(55, 45, 40)
     answers = []
     for _ in range(2):
-        made = Matcher(primed("black"), SMALL, Limits(coats=3), Look())
+        made = Matcher(primed("black"), SMALL, Limits(coats=3), ViewingConditions())
         *_, last = made.ways(target)
         answers.append([(way.coats, way.aims) for way in last])
     assert answers[0] == answers[1]
@@ -274,16 +274,16 @@ def test_thin_passes_stray_less_than_one_that_is_as_strong() -> None:
 
     def strays(thinning: float, passes: int) -> float:
         laid = Coat(Mixture((Part("Furnace Red"),), "water", thinning), "loaded", passes)
-        return made.way((laid,), np.zeros(3)).touchy
+        return made.way((laid,), np.zeros(3)).sensitivity
 
     assert strays(0, 1) > strays(1, 2) > strays(3, 4) > 0.3
     # A neat coat cannot be stronger, and strays the other way as far as one hardly thinned.
     assert strays(0, 1) == pytest.approx(strays(0.35, 1), rel=0.35)
-    assert made.way((), np.zeros(3)).touchy == 0
+    assert made.way((), np.zeros(3)).sensitivity == 0
 
 
 def test_a_search_that_is_not_wanted_stops_at_once() -> None:
-    made = Matcher(primed("black"), demo_rack(), Limits(), Look())
+    made = Matcher(primed("black"), demo_rack(), Limits(), ViewingConditions())
     asked = 0
 
     def wanted() -> bool:
@@ -301,7 +301,7 @@ def test_a_fluorescent_is_taken_where_nothing_else_is_as_bright() -> None:
     glow = Coat(Mixture((Part("Signal Orange"),), "water", 0.5), "loaded", 3)
     target = colour("white", glow)
     way = best("white", target, enough=0.5)
-    assert way.off < 2
+    assert way.delta_e < 2
     kinds = {RACK[part.paint].kind for coat in way.coats for part in coat.mixture.parts}
     assert "fluorescent" in kinds
 
@@ -324,5 +324,7 @@ def test_limits_that_allow_nothing_are_refused(wrong: dict[str, object], words: 
 
 def test_paints_without_any_that_can_be_laid_lead_nowhere() -> None:
     poor: tuple[Paint, ...] = tuple(p for p in demo_rack() if p.kind == "varnish")
-    *_, ways = Matcher(primed("black"), poor, Limits(), Look()).ways(colour_of(60, 40, 60))
+    *_, ways = Matcher(primed("black"), poor, Limits(), ViewingConditions()).ways(
+        colour_of(60, 40, 60)
+    )
     assert ways[0].coats == ()

@@ -10,19 +10,19 @@ import pytest
 from msgspec.structs import replace
 
 from test_match import FLAT, PAINTS, RACK
-from zesty_veil.advise.match.answers import (
-    Answer,
+from zesty_veil.advise.match.context import MatchContext
+from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.rampproblem import RampProblem, Spot
+from zesty_veil.advise.match.rescue import covering, covers
+from zesty_veil.advise.match.solve import (
     Answers,
-    Wish,
-    answers,
+    MatchAnswer,
+    MatchRequest,
     in_order,
+    solve,
     spots_on,
     weighed,
 )
-from zesty_veil.advise.match.course import Course, Spot
-from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import Bench
-from zesty_veil.advise.match.rescue import covering, covers
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
@@ -36,7 +36,7 @@ from zesty_veil.plan.edits import with_span
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.field import SITE_RELIEF, predict
-from zesty_veil.predict.look import Angle, Look
+from zesty_veil.predict.look import Angle, ViewingConditions
 
 FIRE = tuple(
     RACK[name] for name in ("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red", "Soot Wash")
@@ -48,8 +48,10 @@ def on(primer: Primer, *coats: Coat) -> Passage:
     return Passage("p", ground=Ground(primer), coats=coats)
 
 
-def _course(spots: Sequence[Spot]) -> Course:
-    return Course(spots, {0.0: Bench(spots[0].ground, FIRE, SMALL, Look())}, {})
+def _course(spots: Sequence[Spot]) -> RampProblem:
+    return RampProblem(
+        spots, {0.0: MatchContext(spots[0].ground, FIRE, SMALL, ViewingConditions())}, {}
+    )
 
 
 def coat(paint: str, thinning: float, passes: int, start: float = 0.0) -> Coat:
@@ -75,19 +77,28 @@ def asked(
     limits: Limits = SMALL,
     rescue: bool = False,
 ) -> Answers:
-    wish = Wish(tuple(bases), PAINTS, tuple(targets), paints, limits, Look(), rescue, catalogue())
-    *_, last = answers(wish)
+    wish = MatchRequest(
+        tuple(bases),
+        PAINTS,
+        tuple(targets),
+        paints,
+        limits,
+        ViewingConditions(),
+        rescue,
+        catalogue(),
+    )
+    *_, last = solve(wish)
     assert last.share == 1
     return last
 
 
-def holds(answer: Answer, base: Passage, targets: Sequence[Target]) -> None:
+def holds(answer: MatchAnswer, base: Passage, targets: Sequence[Target]) -> None:
     """Check that an answer comes to what it says, on its base, wherever something is wanted."""
     ordered = in_order(targets)
     whole = replace(base, coats=(*base.coats, *answer.coats))
     got = seen(whole, [t.place for t in ordered], [t.site for t in ordered])
     np.testing.assert_allclose(
-        ciede2000(got, np.array([t.lab for t in ordered])), answer.off, atol=1e-6
+        ciede2000(got, np.array([t.lab for t in ordered])), answer.delta_e, atol=1e-6
     )
 
 
@@ -132,17 +143,21 @@ def test_a_ground_that_changes_along_the_axis_is_matched_place_by_place() -> Non
     errors = course.errors(laid, (1, 1, 2), 0, bank)
     for n, error in zip((1, 2, 3), errors, strict=True):
         stack = (coat("Kiln Yellow", 1, n), laid[1])
-        each = [course.off(stack[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)]
+        each = [
+            course.delta_e(stack[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)
+        ]
         assert error == pytest.approx(sum(each))
     errors = course.errors(laid, (1, 1, 2), 1, {0.0: course.bench.bank(laid[1:])})
-    each = [course.off(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)]
+    each = [course.delta_e(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)]
     assert errors == pytest.approx([sum(each)])
     reliefs = (-1.0, 0.0, 1.0)
     sited = [replace_spot(spot, relief=r) for spot, r in zip(spots, reliefs, strict=True)]
-    benches = {r: Bench(spots[0].ground, FIRE, SMALL, Look(), r) for r in reliefs}
-    sites = Course(sited, benches, {})
+    benches = {
+        r: MatchContext(spots[0].ground, FIRE, SMALL, ViewingConditions(), r) for r in reliefs
+    }
+    sites = RampProblem(sited, benches, {})
     banks = {r: bench.bank(laid[:1]) for r, bench in benches.items()}
-    each = [sites.off(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), sited, strict=True)]
+    each = [sites.delta_e(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), sited, strict=True)]
     assert sites.errors(laid, (1, 1, 2), 0, banks) == pytest.approx([sum(each)])
     # Where the ground is the same all along, the places share one.
     bare = spots_on(on("black"), [Target(p, (50.0, 0.0, 0.0)) for p in (0.1, 0.5)], PAINTS)
@@ -152,18 +167,18 @@ def test_a_ground_that_changes_along_the_axis_is_matched_place_by_place() -> Non
 @pytest.mark.parametrize("angle", ["shade", "glint"])
 def test_a_glaze_over_metal_is_matched_at_either_angle(angle: Angle) -> None:
     """No paint of the rack has flakes; the metal below shines through all the same."""
-    look = Look("D65", 2, "as painted", angle)
+    look = ViewingConditions("D65", 2, "as painted", angle)
     metal = Coat(Mixture((Part("Sovereign Gold"),)), "loaded", 3)
     base = on("black", metal)
     made = replace(base, coats=(metal, coat("Furnace Red", 3, 2)))
     lab = predict(made, RACK, np.zeros(1), FLAT, look).lab[0, 0]
     for places in ((0.5,), (0.2, 0.8)):
         targets = tuple(Target(place, tuple(lab.tolist())) for place in places)
-        *_, last = answers(Wish((base,), PAINTS, targets, FIRE, SMALL, look))
+        *_, last = solve(MatchRequest((base,), PAINTS, targets, FIRE, SMALL, look))
         for way in last.ways:
             whole = replace(base, coats=(metal, *way.coats))
             got = predict(whole, RACK, np.array(places), FLAT, look).lab[:, 0]
-            np.testing.assert_allclose(ciede2000(got, lab), way.off, atol=1e-6)
+            np.testing.assert_allclose(ciede2000(got, lab), way.delta_e, atol=1e-6)
         assert last.ways[0].mean < 1
 
 
@@ -192,7 +207,7 @@ def test_a_spoiled_ramp_goes_on_or_is_covered() -> None:
     assert best.covers
     assert best.coats[0].span == (0.0, 1.0)
     assert best.mean < 2
-    wish = Wish((spoiled,), PAINTS, tuple(targets), FIRE, SMALL, Look(), True)
+    wish = MatchRequest((spoiled,), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions(), True)
     for way in found.ways:
         holds(way, spoiled, targets)
         again = weighed(wish, spoiled, way.coats)
@@ -217,16 +232,16 @@ def test_covering_is_shown_even_where_going_on_is_better_in_everything() -> None
 def test_a_cover_is_white_or_ivory_that_hides_and_leaves_room_for_more() -> None:
     ground = spots_on(on("black"), [Target(0.5, (50.0, 0.0, 0.0))], ())[0].ground
     limits = Limits(coats=3, passes=20, minutes=200)
-    found = list(covering(Bench(ground, PAINTS, limits, Look())))
+    found = list(covering(MatchContext(ground, PAINTS, limits, ViewingConditions())))
     assert [c.mixture.parts[0].paint for c, _ in found] == ["Lime White", "Driftbone Ivory"]
     for cover, rest in found:
-        assert covers(Bench(ground, PAINTS, limits, Look()), (cover,))
+        assert covers(MatchContext(ground, PAINTS, limits, ViewingConditions()), (cover,))
         assert (rest.coats, rest.passes) == (2, 20 - cover.passes)
         assert rest.minutes == pytest.approx(200 - whole(cover, Passage("matched")))
     grey = (RACK["Pewter Grey"], RACK["Kiln Yellow"])
-    assert not list(covering(Bench(ground, grey, limits, Look())))
+    assert not list(covering(MatchContext(ground, grey, limits, ViewingConditions())))
     for tight in (Limits(coats=1), Limits(passes=1), Limits(tools=("glaze",))):
-        assert not list(covering(Bench(ground, PAINTS, tight, Look())))
+        assert not list(covering(MatchContext(ground, PAINTS, tight, ViewingConditions())))
 
 
 def test_why_a_ramp_is_not_reached_is_told_for_its_worst_place() -> None:
@@ -251,28 +266,28 @@ def test_why_a_ramp_is_not_reached_is_told_for_its_worst_place() -> None:
 def test_a_way_that_somebody_chose_is_weighed_like_those_found() -> None:
     made = on("white", coat("Kiln Yellow", 1, 3), coat("Furnace Red", 1, 3, 0.6))
     targets = wanted_of(made, [0.2, 0.8], ["flat", "flat"])
-    wish = Wish((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, Look())
-    *_, last = answers(wish)
+    wish = MatchRequest((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions())
+    *_, last = solve(wish)
     assert any(c.span[0] > 0 for c in last.ways[0].coats)
     for way in last.ways:
         # What feathers out does so by passes that change the colour evenly.
         for laid in way.coats:
             assert bool(laid.stagger) == (laid.feather != (0.0, 0.0) and laid.passes > 1)
         again = weighed(wish, on("white"), way.coats)
-        np.testing.assert_allclose(again.off, way.off, atol=1e-6)
+        np.testing.assert_allclose(again.delta_e, way.delta_e, atol=1e-6)
         assert again.minutes == pytest.approx(way.minutes)
-        assert again.touchy == pytest.approx(way.touchy)
+        assert again.sensitivity == pytest.approx(way.sensitivity)
         assert (again.pots, again.covers) == (way.pots, way.covers)
 
 
 def test_shares_rise_and_a_search_that_is_dropped_tells_no_more() -> None:
     targets = wanted_of(on("white", coat("Kiln Yellow", 1, 3)), [0.2, 0.8], ["flat", "flat"])
-    wish = Wish((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, Look())
-    shares = [found.share for found in answers(wish)]
+    wish = MatchRequest((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions())
+    shares = [found.share for found in solve(wish)]
     assert shares == sorted(shares)
     assert shares[-1] == 1
     assert max(shares[:-1]) < 1
-    assert all(found.share < 1 for found in answers(wish, lambda: False))
+    assert all(found.share < 1 for found in solve(wish, lambda: False))
 
 
 def test_what_cannot_be_sought_is_said() -> None:

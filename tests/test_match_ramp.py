@@ -11,9 +11,9 @@ from msgspec.structs import replace
 from test_match import FLAT, PAINTS, PRIMERS, RACK, colour, primed
 from workshop import hand_laid
 from zesty_veil.advise.match.bank import tools_for
-from zesty_veil.advise.match.course import even
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.ramp import RampWay, ramp_ways
+from zesty_veil.advise.match.rampproblem import even
 from zesty_veil.advise.match.rescue import covers, now_on, rescue
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.advise.match.whynot import why_not
@@ -22,7 +22,7 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
-from zesty_veil.light.smoothest import smoothest
+from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.light.srgb import lab_of, parsed, srgb
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import CLEAR
@@ -31,7 +31,7 @@ from zesty_veil.plan.coatwords import coat_words, parse_coat
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
 from zesty_veil.predict.field import predict
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.look import ViewingConditions, colours
 
 PLACES = (0.0, 0.25, 0.5, 0.75, 1.0)
 FLAME = ("#fff6d0", "#ffd020", "#ff8a1e", "#b02020", "#301818")
@@ -45,7 +45,7 @@ def along(primer: Primer, coats: tuple[Coat, ...]) -> Array:
 
 def best_ramp(primer: Primer, labs: Array, limits: Limits | None = None) -> RampWay:
     *_, ways = ramp_ways(
-        even(primed(primer), PLACES, labs), demo_rack(), limits or Limits(), Look()
+        even(primed(primer), PLACES, labs), demo_rack(), limits or Limits(), ViewingConditions()
     )
     return ways[0]
 
@@ -63,12 +63,14 @@ def test_a_ramp_of_nested_coats_is_found_again() -> None:
             coats.append(with_feather(with_span(coat, start, 1), min(start, 0.15), 0))
         primer = PRIMERS[i % 3]
         wanted = along(primer, tuple(coats))
-        *_, ways = ramp_ways(even(primed(primer), PLACES, wanted), demo_rack(), Limits(), Look())
+        *_, ways = ramp_ways(
+            even(primed(primer), PLACES, wanted), demo_rack(), Limits(), ViewingConditions()
+        )
         towards |= {way.towards for way in ways}
         for way in ways:
             # What is said of it is what is predicted for it, place by place.
             said = ciede2000(along(primer, way.coats), wanted)
-            np.testing.assert_allclose(said, way.off, atol=1e-6)
+            np.testing.assert_allclose(said, way.delta_e, atol=1e-6)
         off.append(ways[0].mean)
     assert np.mean(off) <= 2.0
     assert max(off) <= 4.0
@@ -86,7 +88,9 @@ def test_a_flame_on_black_is_painted_as_painters_do() -> None:
     assert way.mean < 4
     # One of fewer coats stands beside it, for those who would rather be done sooner.
     limits = Limits(coats=5, passes=40)
-    *_, ways = ramp_ways(even(primed("black"), PLACES, labs), demo_rack(), limits, Look())
+    *_, ways = ramp_ways(
+        even(primed("black"), PLACES, labs), demo_rack(), limits, ViewingConditions()
+    )
     assert len({len(each.coats) for each in ways}) > 1
     coats = way.coats if way.towards == "far" else way.coats[::-1]
     starts = [coat.span[0 if way.towards == "far" else 1] for coat in coats]
@@ -99,7 +103,9 @@ def test_a_flame_on_black_is_painted_as_painters_do() -> None:
 def test_a_ramp_keeps_to_its_limits_and_says_what_is_wrong() -> None:
     labs = np.array([lab_of(parsed(words)) for words in FLAME])
     limits = Limits(coats=3, passes=9, minutes=60, mixes=0, tools=("loaded",))
-    for ways in ramp_ways(even(primed("black"), PLACES, labs), demo_rack(), limits, Look()):
+    for ways in ramp_ways(
+        even(primed("black"), PLACES, labs), demo_rack(), limits, ViewingConditions()
+    ):
         for way in ways:
             assert len(way.coats) <= 3
             assert sum(coat.passes for coat in way.coats) <= 9
@@ -107,21 +113,30 @@ def test_a_ramp_keeps_to_its_limits_and_says_what_is_wrong() -> None:
             assert all(len(coat.mixture.parts) == 1 for coat in way.coats)
             assert {coat.tool for coat in way.coats} <= {"loaded"}
     one = Limits(coats=3, mixes=1)
-    for ways in ramp_ways(even(primed("black"), PLACES, labs), demo_rack(), one, Look()):
+    for ways in ramp_ways(
+        even(primed("black"), PLACES, labs), demo_rack(), one, ViewingConditions()
+    ):
         for way in ways:
             assert sum(len(coat.mixture.parts) > 1 for coat in way.coats) <= 1
     with pytest.raises(InputError, match="must rise"):
-        list(ramp_ways(even(primed("black"), (0.5, 0.2), labs[:2]), demo_rack(), limits, Look()))
+        list(
+            ramp_ways(
+                even(primed("black"), (0.5, 0.2), labs[:2]),
+                demo_rack(),
+                limits,
+                ViewingConditions(),
+            )
+        )
     with pytest.raises(InputError, match="this has 0"):
-        list(ramp_ways((), demo_rack(), limits, Look()))
+        list(ramp_ways((), demo_rack(), limits, ViewingConditions()))
     stopped = ramp_ways(
-        even(primed("black"), PLACES, labs), demo_rack(), limits, Look(), lambda: False
+        even(primed("black"), PLACES, labs), demo_rack(), limits, ViewingConditions(), lambda: False
     )
     assert list(stopped) == []
 
 
 def ways_of(primer: Primer, names: tuple[str, ...], target: Array) -> tuple[Matcher, Way]:
-    matcher = Matcher(primed(primer), [RACK[name] for name in names], Limits(), Look())
+    matcher = Matcher(primed(primer), [RACK[name] for name in names], Limits(), ViewingConditions())
     *_, ways = matcher.ways(target)
     return matcher, ways[0]
 
@@ -160,9 +175,11 @@ def test_what_stands_in_the_way_is_said(
         assert why.paint is not None
         assert set(why.paint.pigments) & paint
         # And it does help: the search with that paint comes as near as is said.
-        more = Matcher(primed(primer), [*(RACK[n] for n in names), why.paint], Limits(), Look())
+        more = Matcher(
+            primed(primer), [*(RACK[n] for n in names), why.paint], Limits(), ViewingConditions()
+        )
         *_, ways = more.ways(np.array(target))
-        assert ways[0].off <= why.with_paint + 0.5
+        assert ways[0].delta_e <= why.with_paint + 0.5
 
 
 def test_only_a_fluorescent_is_as_bright_as_a_fluorescent() -> None:
@@ -188,15 +205,15 @@ def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
     passage = plan.passages[3]  # a pipe that has gone dark
     state = now_on(passage, plan.rack(), 0.9)
     whole = predict(passage, plan.rack(), np.array([0.9]), FLAT).lab[0, 0]
-    np.testing.assert_allclose(colours(state, Look())[0][0, 0], whole, atol=1e-9)
+    np.testing.assert_allclose(colours(state, ViewingConditions())[0][0, 0], whole, atol=1e-9)
     bare = now_on(passage, plan.rack(), 0.9, coats=0)
-    assert float(ciede2000(colours(bare, Look())[0][0, 0], whole)) > 1
+    assert float(ciede2000(colours(bare, ViewingConditions())[0][0, 0], whole)) > 1
     names = ("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red", "Lamp Black")
-    matcher = Matcher(state, [RACK[name] for name in names], Limits(coats=3), Look())
+    matcher = Matcher(state, [RACK[name] for name in names], Limits(coats=3), ViewingConditions())
     found = rescue(matcher, lab_of(parsed("#ff8a1e")))
     assert found is not None
     assert found.covering is not None
-    assert found.covering.off < 2.5
+    assert found.covering.delta_e < 2.5
     assert covers(matcher.bench, found.covering.coats)
     if found.going_on is not None:
         assert not covers(matcher.bench, found.going_on.coats)
@@ -206,7 +223,7 @@ def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
 def test_a_measured_colour_is_a_ground_that_looks_like_it() -> None:
     for target in ((40.0, 10.0, 20.0), (20.0, 0.0, 0.0), (85.0, 5.0, 60.0), (55.0, -30.0, 10.0)):
         found = Passage("p", ground=Ground(measured=target))
-        seen = colours(now_on(found, {}, 0.5), Look())[0][0, 0]
+        seen = colours(now_on(found, {}, 0.5), ViewingConditions())[0][0, 0]
         assert float(ciede2000(seen, np.array(target))) < 0.5, target
         # Nothing shows through it, whatever the primer was.
         white = replace(found, ground=replace(found.ground, primer="white"))
@@ -217,7 +234,7 @@ def test_a_measured_colour_is_a_ground_that_looks_like_it() -> None:
 def test_the_smoothest_spectrum_has_the_colour_it_was_asked_for(bands: list[float]) -> None:
     eye = weights()
     wanted = xyz(np.array(bands), eye)
-    found = smoothest(wanted, eye)
+    found = recover_reflectance(wanted, eye)
     assert ((found >= 0.003) & (found <= 0.98)).all()
     white = eye.sum(axis=0)
     assert float(ciede2000(lab(xyz(found, eye), white), lab(wanted, white))) < 0.5

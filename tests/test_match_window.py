@@ -77,7 +77,7 @@ def test_a_target_is_written_matched_and_laid(small: MainWindow) -> None:
     assert coats(small) == way.coats
     told = scene(small).forecast.missed
     assert told is not None
-    assert abs(told.by[0] - way.off[0]) < 0.5
+    assert abs(told.by[0] - way.delta_e[0]) < 0.5
     held = {paint.name for paint in small.document.plan.paints}
     assert {part.paint for coat in way.coats for part in coat.mixture.parts} <= held
     small.document.undo()  # the coats
@@ -101,7 +101,7 @@ def test_ways_go_on_from_a_coat(small: MainWindow) -> None:
 
 
 def test_limits_are_kept_and_searching_is_stopped(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (55.0, 30.0, -20.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (55.0, 30.0, -20.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
     match.limits.coats.setValue(1)
@@ -126,7 +126,7 @@ def test_limits_are_kept_and_searching_is_stopped(small: MainWindow) -> None:
 def test_a_ramp_of_targets_is_matched_by_nested_coats(small: MainWindow) -> None:
     plan = small.document.plan
     for place, lab in ((0.1, (93.0, 0.0, 8.0)), (0.9, (45.0, 55.0, 35.0))):
-        plan = edits.aim(plan, 0, Target(place, lab))
+        plan = edits.set_target(plan, 0, Target(place, lab))
     small.document.edit(plan, "targets")
     match = opened_match(small)
     match.limits.coats.setValue(3)
@@ -151,7 +151,7 @@ def test_what_is_no_colour_says_so_where_it_is_written(small: MainWindow) -> Non
 
 
 def test_ways_for_a_plan_that_has_moved_on_are_not_laid(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (55.0, 30.0, 20.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (55.0, 30.0, 20.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
     match.limits.coats.setValue(1)
@@ -177,7 +177,7 @@ def test_ways_for_a_plan_that_has_moved_on_are_not_laid(small: MainWindow) -> No
 
 def test_a_spoiled_passage_is_rescued(small: MainWindow) -> None:
     """A red that came out too dark: going on is compared with covering first."""
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (75.0, 10.0, 60.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (75.0, 10.0, 60.0)))
     red = Coat(Mixture((Part("Furnace Red"),), "water", 0.5), "loaded", 5)
     plan = edits.add_coat(edits.hold(plan, find("Furnace Red", demo_rack())), 0, red)
     small.document.edit(plan, "spoiled")
@@ -199,12 +199,12 @@ def test_a_spoiled_passage_is_rescued(small: MainWindow) -> None:
     assert coats(small) == (*before, *way.coats)
     told = scene(small).forecast.missed
     assert told is not None
-    assert told.by[0] == pytest.approx(way.off[0], abs=0.01)
+    assert told.by[0] == pytest.approx(way.delta_e[0], abs=0.01)
     assert told.by[0] < 5
 
 
 def test_ways_start_from_a_measured_colour(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (45.0, 30.0, -30.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (45.0, 30.0, -30.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
     match.limits.coats.setValue(2)
@@ -229,7 +229,7 @@ def test_ways_start_from_a_measured_colour(small: MainWindow) -> None:
 
 
 def test_any_primer_may_be_taken(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (85.0, 5.0, 80.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (85.0, 5.0, 80.0)))
     small.document.edit(edits.prime(plan, 0, "black"), "target")
     match = opened_match(small)
     match.limits.coats.setValue(1)
@@ -264,7 +264,7 @@ def test_the_colours_of_another_passage_are_wanted(small: MainWindow) -> None:
 
 
 def test_a_way_is_kept_and_compared_with_others(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
     match.limits.coats.setValue(3)
@@ -297,7 +297,7 @@ def test_a_way_is_kept_and_compared_with_others(small: MainWindow) -> None:
 
 
 def test_a_coat_of_a_way_is_thinned_otherwise(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
     match.limits.mixes.setValue(0)
@@ -327,7 +327,7 @@ def test_a_coat_of_a_way_is_thinned_otherwise(small: MainWindow) -> None:
 
 
 def test_tools_and_paints_are_left_out(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (40.0, 20.0, -60.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (40.0, 20.0, -60.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
     match.limits.coats.setValue(2)
@@ -355,7 +355,7 @@ def test_tools_and_paints_are_left_out(small: MainWindow) -> None:
 
 
 def test_a_search_shows_how_far_it_is(small: MainWindow) -> None:
-    plan = edits.aim(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
+    plan = edits.set_target(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
     shares = []

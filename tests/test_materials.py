@@ -23,7 +23,7 @@ from zesty_veil.plan.grounds import focused, underpaint, zenithal
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan
 from zesty_veil.predict.field import axis, fold, predict
 from zesty_veil.predict.lay import thickness
-from zesty_veil.predict.look import Look, spectrum
+from zesty_veil.predict.look import ViewingConditions, spectrum
 
 pytestmark = pytest.mark.common_practice
 
@@ -33,7 +33,7 @@ def spectrum_of(rack: dict[str, Paint], ground: str, *coats: str, **look: str) -
     laid = tuple(parse_coat(words, rack) for words in coats)
     passage = Passage("test", ground=Ground(ground), coats=laid)  # type: ignore[arg-type]
     state = fold(passage, laid, rack, axis(1), np.zeros(1))
-    return spectrum(state, Look(**look))[0, 0]  # type: ignore[arg-type]
+    return spectrum(state, ViewingConditions(**look))[0, 0]  # type: ignore[arg-type]
 
 
 def luminance_of(rack: dict[str, Paint], ground: str, *coats: str, angle: str) -> float:

@@ -18,7 +18,7 @@ from simulated import card_of, true_paint
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.spectra import of_spectrum
-from zesty_veil.log.drawn import Laid, drawn
+from zesty_veil.log.drawn import DrawdownMix, paint_drawdown
 from zesty_veil.log.meter import SimulatedMeter
 from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.rack import demo_rack
@@ -113,7 +113,7 @@ def test_colours_are_typed_patch_by_patch(small: MainWindow) -> None:
     measuring.form.name.setText("My red")
     measuring.form.pigments.setText("PR254")
     measuring.form.pigments.editingFinished.emit()
-    red = drawn(next(p for p in demo_rack() if p.name == "Furnace Red"), Laid()).lab
+    red = paint_drawdown(next(p for p in demo_rack() if p.name == "Furnace Red"), DrawdownMix()).lab
     one, two, dark = (
         " ".join(f"{v:.1f}" for v in lab) for lab in (red[0, 1], red[0, 2], red[1, 1])
     )

@@ -84,7 +84,7 @@ def saunderson_inside(reflectance: Array) -> Array:
 
 def two_fluxes(spectra: Array, below: Array) -> Array:
     """Return the same in two-flux theory."""
-    return saunderson(twoflux.over(*twoflux.film(*spectra, np.array(1.0)), below))
+    return saunderson(twoflux.two_flux_over(*twoflux.two_flux_film(*spectra, np.array(1.0)), below))
 
 
 def fitted(on_paper: Array, on_black: Array, show, grounds) -> Array:
@@ -181,7 +181,9 @@ def overprints() -> dict[str, list[float]]:
             multiplied = multiplied * spectra[ink] / spectra[""]
             clear = clear * flat[ink] / flat[""]
         for ink in name.replace("K", ""):
-            below = twoflux.over(*twoflux.film(*fluxes[ink], np.array(1.0)), below)
+            below = twoflux.two_flux_over(
+                *twoflux.two_flux_film(*fluxes[ink], np.array(1.0)), below
+            )
             R = over(film(angles[ink][0], angles[ink][1], np.array(1.0)), R)
         looks = (multiplied, saunderson(clear), saunderson(below), seen(R, FINISH))
         for way, look in zip(ways, looks, strict=True):

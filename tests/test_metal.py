@@ -17,7 +17,7 @@ from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Ground, Passage, Primer
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Angle, Look
+from zesty_veil.predict.look import Angle, ViewingConditions
 
 RACK = {paint.name: paint for paint in demo_rack()}
 SHARES = ("99 + {} 1", "20 + {} 1", "6 + {} 1", "3 + {} 1", "1 + {} 1", "1 + {} 3", "1 + {} 20")
@@ -26,7 +26,9 @@ SHARES = ("99 + {} 1", "20 + {} 1", "6 + {} 1", "3 + {} 1", "1 + {} 1", "1 + {} 
 def seen(words: str, ground: Primer = "black", angle: Angle = "shade") -> np.ndarray:
     coat = parse_coat(f"{words}; passes 2", RACK)
     passage = Passage("p", ground=Ground(ground), coats=(coat,))
-    return predict(passage, RACK, np.array([0.5]), np.zeros(1), Look(angle=angle)).lab[0, 0]
+    return predict(passage, RACK, np.array([0.5]), np.zeros(1), ViewingConditions(angle=angle)).lab[
+        0, 0
+    ]
 
 
 def mixed(metal: str, pigment: str) -> list[str]:
@@ -78,7 +80,7 @@ def test_metal_in_full_lies_over_what_changes_along_the_axis() -> None:
         )
     )
     passage = Passage("p", ground=Ground("white"), coats=coats)
-    glint = predict(passage, RACK, axis(65), np.zeros(1), Look(angle="glint"))
+    glint = predict(passage, RACK, axis(65), np.zeros(1), ViewingConditions(angle="glint"))
     # The red is hidden below it; the blue is not.
     assert float(ciede2000(glint.lab[0, 0], glint.lab[24, 0])) < 2
     assert float(ciede2000(glint.lab[0, 0], glint.lab[-1, 0])) > 20

@@ -100,14 +100,14 @@ def test_an_impossible_coat_is_not_pasted() -> None:
 def test_targets_are_kept_apart_and_in_order() -> None:
     plan = small_plan()
     for place in (0.5, 0.2, 0.505):
-        plan = edits.aim(plan, 0, Target(place, (50.0, 10.0, 10.0)))
+        plan = edits.set_target(plan, 0, Target(place, (50.0, 10.0, 10.0)))
     assert [t.place for t in plan.passages[0].targets] == [0.2, 0.505]
     check_plan(plan)
     plan = edits.drop_target(plan, 0, 0.9)
     assert [t.place for t in plan.passages[0].targets] == [0.2]
     assert edits.drop_target(edits.drop_target(plan, 0, 0), 0, 0).passages[0].targets == ()
     with pytest.raises(InputError, match="target 2: its place is 2"):
-        check_plan(edits.aim(plan, 0, Target(2.0, (1, 2, 3))))
+        check_plan(edits.set_target(plan, 0, Target(2.0, (1, 2, 3))))
 
 
 def test_how_far_a_passage_is_from_its_targets() -> None:
@@ -115,8 +115,8 @@ def test_how_far_a_passage_is_from_its_targets() -> None:
     field = predict(plan.passages[0], plan.rack(), axis(64))
     assert missed(plan.passages[0], field) is None
     L, a, b = (float(v) for v in field.lab[32, 1])
-    plan = edits.aim(plan, 0, Target(float(field.u[32]), (L, a, b)))
-    plan = edits.aim(plan, 0, Target(0.9, (L - 30, a, b)))
+    plan = edits.set_target(plan, 0, Target(float(field.u[32]), (L, a, b)))
+    plan = edits.set_target(plan, 0, Target(0.9, (L - 30, a, b)))
     found = missed(plan.passages[0], field)
     assert found is not None
     assert found.by[0] == pytest.approx(0, abs=1e-9)

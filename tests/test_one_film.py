@@ -21,9 +21,9 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import STROKES, Coat, Ground, OwnTool, Passage
+from zesty_veil.predict.draws import Draws, sample_colours
 from zesty_veil.predict.lay import ground, laid_up
 from zesty_veil.predict.look import DAYLIGHT, colours
-from zesty_veil.predict.varied import Draws, drawn
 
 RACK = demo_rack()
 PAINTS = {paint.name: paint for paint in RACK}
@@ -67,7 +67,7 @@ def _three(coat: Coat, place: float, relief: float) -> tuple[Array, Array, Array
     one = np.ones((1, 1))
     tints = {part.paint: (one, one) for part in coat.mixture.parts}
     draws = Draws(tints, [np.array([coat.mixture.thinning])], [np.ones((1, coat.passes))])
-    spread = drawn(passage, PAINTS, u, r, draws, DAYLIGHT)[0, 0, 0]
+    spread = sample_colours(passage, PAINTS, u, r, draws, DAYLIGHT)[0, 0, 0]
     options = bank((coat,), PAINTS, relief, passage, place=place)
     ((_, found),) = options.labs_on(ground(passage, PAINTS, u, r), DAYLIGHT)
     return predicted, spread, found[0, 0]

@@ -16,11 +16,11 @@ from hypothesis import strategies as st
 
 from conftest import small_plan
 from zesty_veil import files
-from zesty_veil.cli.main import main
+from zesty_veil.cli.main import run
 from zesty_veil.errors import FileError, PlanFileError
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
-from zesty_veil.plan.fileformat import SCHEMA, carried_over, dump, load, parse, save
+from zesty_veil.plan.fileformat import PLAN_SCHEMA, carried_over, dump, load, parse, save
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import axis, predict
@@ -116,7 +116,7 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
         lambda c: c["plan"]["paints"].append(c["plan"]["paints"][0]),
         "held more than once",
     ),
-    ("newer schema", lambda c: c.update(schema=SCHEMA + 1), "newer version"),
+    ("newer schema", lambda c: c.update(schema=PLAN_SCHEMA + 1), "newer version"),
     ("schema 0", lambda c: c.update(schema=0), "schema 0, which does not exist"),
     ("schema in words", lambda c: c.update(schema="one"), "not a Zesty Veil plan"),
     ("another format", lambda c: c.update(format="recipe"), "not a Zesty Veil plan"),
@@ -255,7 +255,7 @@ def test_an_older_plan_is_carried_over_with_a_sentence(tmp_path: Path) -> None:
 
 
 def test_the_commands_say_so_beside_their_answer(capfd: pytest.CaptureFixture[str]) -> None:
-    assert main(["steps", str(OLDER)]) == 0
+    assert run(["steps", str(OLDER)]) == 0
     out, err = capfd.readouterr()
     assert "carried over" in err
     assert "carried over" not in out

@@ -29,10 +29,10 @@ from zesty_veil.plan.model import Coat, Ground, Passage
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import SITE_RELIEF, axis, fold, predict
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import bare, laid_up, prepare, thickness
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.named import named
 from zesty_veil.predict.pour import laid
 from zesty_veil.predict.strokes import STROKE_MM, passes_along
@@ -130,7 +130,7 @@ def test_every_other_number_moves_it_smoothly_too(
         coat = replace(base, mixture=mixture, nozzle=nozzle, span=(0.2, 0.7), feather=(0.1, 0.1))
         coats = (coat, parse_coat("Soot Wash", RACK))
         passage = Passage("p", length, coats=coats, ground=Ground("white"))
-        return predict(passage, RACK, axis(9), look=Look(angle="glint")).lab
+        return predict(passage, RACK, axis(9), look=ViewingConditions(angle="glint")).lab
 
     here = colours(thinning, nozzle, parts, 20.0)
     for other in (
@@ -151,7 +151,9 @@ def test_more_passes_of_an_ink_never_raise_reflectance(passes: int, thinning: fl
     state = bare(passage, axis(1), FLAT)
     once, more = (
         diffuse(
-            lay(state, prepare([with_passes(coat, n)], {ink.name: ink}, passage, axis(1), FLAT)).R.d
+            fold_coats(
+                state, prepare([with_passes(coat, n)], {ink.name: ink}, passage, axis(1), FLAT)
+            ).R.d
         )
         for n in (passes, passes + 1)
     )
@@ -182,7 +184,7 @@ def test_partial_cover_is_averaged_pass_by_pass(rack: dict[str, Paint]) -> None:
     passage = Passage("p", ground=Ground("black"))
     state = bare(passage, axis(1), FLAT)
     sponge = parse_coat("Lime White; tool sponge", rack)
-    dab = lay(state, prepare([sponge], rack, passage, axis(1), FLAT)).R.d
+    dab = fold_coats(state, prepare([sponge], rack, passage, axis(1), FLAT)).R.d
     black = lambertian(primer("black"))
     dome = domed(*spectra(rack["Lime White"]), np.array(0.033))
     full = over(dome, black)
@@ -347,7 +349,7 @@ def test_what_is_kept_below_a_coat_is_what_lies_there(rack: dict[str, Paint]) ->
         passage = Passage("p", ground=ground_now, coats=tuple(coats))
         u, wet = axis(100), bool(rng.integers(2))
         kept = laid_up(passage, coats, rack, u, SITE_RELIEF, wet)
-        plainly = lay(
+        plainly = fold_coats(
             bare(passage, u, SITE_RELIEF), prepare(coats, rack, passage, u, SITE_RELIEF, wet)
         )
         for mine, theirs in zip(colours(kept), colours(plainly), strict=True):

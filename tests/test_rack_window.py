@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 from racking import opened, settle, take
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import srgb
-from zesty_veil.log.drawn import Laid, drawn
+from zesty_veil.log.drawn import DrawdownMix, paint_drawdown
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.model import OwnTool
 from zesty_veil.plan.refining import in_hand
@@ -28,7 +28,7 @@ def test_paints_are_drawn_as_they_lie(small: MainWindow) -> None:
     image = page.grid.grab().toImage()
     for name in ("Kiln Yellow", "Harbour Violet"):
         cell = page.grid.cell(name)
-        lab = drawn(next(p for p in demo_rack() if p.name == name), Laid()).lab
+        lab = paint_drawdown(next(p for p in demo_rack() if p.name == name), DrawdownMix()).lab
         for row, y in ((0, 40), (1, 82)):
             for k, share in ((1, 0.12), (4, 0.88)):
                 pixel = image.pixelColor(

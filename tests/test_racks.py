@@ -16,12 +16,19 @@ from msgspec.structs import replace
 
 from zesty_veil.errors import InputError, LogError, PaintError
 from zesty_veil.exchange.palette import read_gpl
-from zesty_veil.exchange.rackfile import drawn as drawn_once
 from zesty_veil.exchange.rackfile import rack_schema, read_rack, write_rack
+from zesty_veil.exchange.rackfile import usual_colour as drawn_once
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.athand import paints_at_hand
-from zesty_veil.log.drawn import ORDERS, Drawn, Laid, drawn, nearest, ordered
+from zesty_veil.log.drawn import (
+    ORDERS,
+    DrawdownMix,
+    PaintDrawdown,
+    nearest_drawdowns,
+    ordered,
+    paint_drawdown,
+)
 from zesty_veil.log.guess import CHOICES, Guess, Guesses, question, tally
 from zesty_veil.log.racks import DEMO, Kept, Rack, Racks, check_rack
 from zesty_veil.log.store import Store
@@ -202,19 +209,20 @@ def test_a_spoilt_rack_gets_a_sentence(
 def test_drawdowns_show_what_a_painter_knows() -> None:
     """Common practice: white and rust hide, yellow and inks do not; yellow over black is olive."""
     rust, yellow, ink = (
-        drawn(named(name), Laid()) for name in ("Anchor Rust", "Kiln Yellow", "Clinker Red Ink")
+        paint_drawdown(named(name), DrawdownMix())
+        for name in ("Anchor Rust", "Kiln Yellow", "Clinker Red Ink")
     )
     assert rust.passes_to_hide() in (1, 2)
     assert yellow.passes_to_hide() is None
     assert ink.passes_to_hide() is None
     assert rust.hiding > 0.8 > yellow.hiding > ink.hiding
-    assert ink.strength > drawn(named("Driftbone Ivory"), Laid()).strength
-    thin = drawn(named("Kiln Yellow"), Laid(thinning=5.0))
+    assert ink.strength > paint_drawdown(named("Driftbone Ivory"), DrawdownMix()).strength
+    thin = paint_drawdown(named("Kiln Yellow"), DrawdownMix(thinning=5.0))
     assert thin.strength < yellow.strength
 
 
 def test_racks_are_sorted_as_painters_ask() -> None:
-    found = [drawn(paint, Laid()) for paint in demo_rack()]
+    found = [paint_drawdown(paint, DrawdownMix()) for paint in demo_rack()]
     names = {order: [found[i].paint.name for i in ordered(found, order)] for order in ORDERS}
     assert names["rack"] == [paint.name for paint in demo_rack()]
     assert names["name"] == sorted(names["name"], key=str.casefold)
@@ -235,12 +243,16 @@ def test_the_nearest_paint_is_the_one_that_lies_alike() -> None:
     same = replace(red, name="Twin", mu_a=tuple(1.05 * k for k in red.mu_a))
     over_white = replace(red, name="Opaque twin", mu_s=tuple(s * 12 for s in red.mu_s),
                          mu_a=tuple(k * 3 for k in red.mu_a))  # fmt: skip
-    others = [drawn(paint, Laid()) for paint in (*demo_rack(), same, over_white)]
-    near = nearest(drawn(red, Laid()), others)
+    others = [paint_drawdown(paint, DrawdownMix()) for paint in (*demo_rack(), same, over_white)]
+    near = nearest_drawdowns(paint_drawdown(red, DrawdownMix()), others)
     assert near[0].paint.name == "Twin"
     assert near[0].words == "much the same"
     assert near[0].de < near[1].de
-    far = next(n for n in nearest(drawn(red, Laid()), others, 99) if n.paint.name == "Opaque twin")
+    far = next(
+        n
+        for n in nearest_drawdowns(paint_drawdown(red, DrawdownMix()), others, 99)
+        if n.paint.name == "Opaque twin"
+    )
     assert "hides more" in far.words
 
 
@@ -252,10 +264,13 @@ def test_paints_that_part_over_black_alone_are_not_near() -> None:
     glaze, off = lab.copy(), lab + np.array([3.0, 0, 0])
     glaze[1, 1:, 0] = 20.0
     one, other, third = (
-        Drawn(replace(named("Lamp Black"), name=name), where)
+        PaintDrawdown(replace(named("Lamp Black"), name=name), where)
         for name, where in (("one", lab), ("glaze", glaze), ("third", off))
     )
-    assert [near.paint.name for near in nearest(one, (one, other, third))] == ["third", "glaze"]
+    assert [near.paint.name for near in nearest_drawdowns(one, (one, other, third))] == [
+        "third",
+        "glaze",
+    ]
 
 
 def test_questions_have_one_right_answer_and_four_that_are_plainly_otherwise() -> None:

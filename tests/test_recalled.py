@@ -12,7 +12,7 @@ from zesty_veil.plan.model import Coat, Ground, Passage
 from zesty_veil.predict import recalled
 from zesty_veil.predict.contribution import contribution, contributions
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 RACK = {paint.name: paint for paint in demo_rack()}
 FLAT = np.zeros(1)
@@ -20,8 +20,16 @@ ORANGE = Coat(Mixture((Part("Ember Orange"),), "water", 3.0), "glaze", 3, (0.2, 
 WHITE = Coat(Mixture((Part("Lime White"),), "water", 0.5), "loaded", 2, (0.0, 0.5))
 
 
-@pytest.mark.parametrize("look", [Look(), Look("A"), Look(finish="wet"), Look(finish="gloss")])
-def test_the_same_comes_as_asked_anew(look: Look) -> None:
+@pytest.mark.parametrize(
+    "look",
+    [
+        ViewingConditions(),
+        ViewingConditions("A"),
+        ViewingConditions(finish="wet"),
+        ViewingConditions(finish="gloss"),
+    ],
+)
+def test_the_same_comes_as_asked_anew(look: ViewingConditions) -> None:
     passage = Passage("x", ground=Ground("grey"), coats=(WHITE, ORANGE))
     for _ in range(2):
         mine = recalled.flat_field(passage, RACK, 33, look)

@@ -11,7 +11,7 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 
-from zesty_veil.advise.remark import Kind, Remark
+from zesty_veil.advise.remark import Remark, RemarkKind
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.advise.remedies import white_needed
 from zesty_veil.light.ciede2000 import ciede2000
@@ -23,7 +23,7 @@ from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.thresholds import HIDDEN_DE00, OUTSHONE_VALUES, TIPS_SHARE
 
 pytestmark = pytest.mark.common_practice
@@ -43,11 +43,11 @@ def plan_of(primer: Primer, *coats: tuple[str, Reached] | str, length: float = 2
     return Plan("plan", (passage,), demo_rack())
 
 
-def kinds(plan: Plan) -> list[Kind]:
+def kinds(plan: Plan) -> list[RemarkKind]:
     return [remark.kind for remark in remarks(plan, 0, demo_rack())]
 
 
-def the(plan: Plan, kind: Kind) -> Remark:
+def the(plan: Plan, kind: RemarkKind) -> Remark:
     return next(r for r in remarks(plan, 0, demo_rack()) if r.kind == kind)
 
 
@@ -58,7 +58,7 @@ def beside(plan: Plan, words: str) -> Plan:
 
 
 SMOOTH = "Furnace Red; water 3; tool glaze"
-TWINS: dict[Kind, tuple[Plan, Plan]] = {
+TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
     "hidden": (
         plan_of("black", "Flask Blue", "Lime White; passes 12"),
         plan_of("black", "Lime White; passes 12", "Flask Blue"),
@@ -130,7 +130,7 @@ TWINS: dict[Kind, tuple[Plan, Plan]] = {
 }
 
 
-def told_apart(kind: Kind, twins: tuple[Plan, Plan]) -> None:
+def told_apart(kind: RemarkKind, twins: tuple[Plan, Plan]) -> None:
     """Check that the first of two plans raises a remark, and its twin does not."""
     raises, twin = twins
     assert kind in kinds(raises)
@@ -140,7 +140,7 @@ def told_apart(kind: Kind, twins: tuple[Plan, Plan]) -> None:
     assert remark.number >= 0
 
 
-def mended_by_its_remedy(kind: Kind, plan: Plan) -> None:
+def mended_by_its_remedy(kind: RemarkKind, plan: Plan) -> None:
     """Check that the remedy of a remark leaves a good plan without it."""
     remark = the(plan, kind)
     assert remark.mend is not None
@@ -152,12 +152,12 @@ def mended_by_its_remedy(kind: Kind, plan: Plan) -> None:
 
 
 @pytest.mark.parametrize("kind", TWINS)
-def test_a_plan_raises_it_and_its_twin_does_not(kind: Kind) -> None:
+def test_a_plan_raises_it_and_its_twin_does_not(kind: RemarkKind) -> None:
     told_apart(kind, TWINS[kind])
 
 
 @pytest.mark.parametrize("kind", TWINS)
-def test_the_remedy_removes_it(kind: Kind) -> None:
+def test_the_remedy_removes_it(kind: RemarkKind) -> None:
     mended_by_its_remedy(kind, TWINS[kind][0])
 
 
@@ -200,7 +200,7 @@ def tips_from(start: float) -> Plan:
     ],
 )
 def test_the_border_of_a_remark_is_where_it_is_said_to_be(
-    kind: Kind, made: Callable[[int], Plan], low: float, high: float
+    kind: RemarkKind, made: Callable[[int], Plan], low: float, high: float
 ) -> None:
     """Step by step over the border, each remark falls silent once, near the figure it names."""
     border = {"hidden": HIDDEN_DE00, "outshone": OUTSHONE_VALUES, "large tips": TIPS_SHARE}[kind]
@@ -216,7 +216,7 @@ def test_the_border_of_a_remark_is_where_it_is_said_to_be(
         assert raised == (number < border if kind == "hidden" else number > border), number
 
 
-def how_much(kind: Kind, plan: Plan) -> float:
+def how_much(kind: RemarkKind, plan: Plan) -> float:
     """Return the figure that a remark is about, worked out apart from it."""
     passage = plan.passages[0]
     field = predict(passage, RACK, axis(201), np.zeros(1))
@@ -258,7 +258,10 @@ def test_as_much_white_is_asked_for_as_it_takes() -> None:
     assert int(remark.remedy.split()[0]) == white.passes
     assert f"takes {remark.remedy.removesuffix(' below it')}." in remark.words
     plain = plan.passages[0]
-    counts = [white_needed(plain, 0, v, RACK, demo_rack(), Look()) for v in (3, 6.5, 8, 8.9, 9.9)]
+    counts = [
+        white_needed(plain, 0, v, RACK, demo_rack(), ViewingConditions())
+        for v in (3, 6.5, 8, 8.9, 9.9)
+    ]
     assert counts == sorted(counts)
     assert counts[1] == white.passes
     assert 1 < counts[3] < 8 == counts[4]  # white paint itself is not lighter
@@ -297,7 +300,11 @@ def test_matt_does_harm_only_to_deep_colours() -> None:
     assert "chalked by matt" not in kinds(green)
     deep = plan_of("white", "Flask Blue 8 + Lamp Black 1; passes 2", "Matt Varnish")
     lost = [
-        float(predict(deep.passages[0], RACK, axis(1), np.zeros(1), Look(finish=f)).lch[0, 0, 1])
+        float(
+            predict(deep.passages[0], RACK, axis(1), np.zeros(1), ViewingConditions(finish=f)).lch[
+                0, 0, 1
+            ]
+        )
         for f in ("satin", "as painted")
     ]
     assert 1 < lost[0] - lost[1] < 8  # deep, but there is little to lose

@@ -12,12 +12,12 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from zesty_veil.bench.air import Air
-from zesty_veil.bench.schedule import Changes, Schedule, Work, _never_resting, bound, scheduled
-from zesty_veil.bench.works import Pass, planned, waits, works
+from zesty_veil.bench.schedule import Changes, Schedule, Task, _never_resting, bound, scheduled
+from zesty_veil.bench.tasks import Pass, planned, tasks, waits
 from zesty_veil.errors import InputError
 from zesty_veil.plan.samples import sample
 
-Chains = tuple[tuple[Work, ...], ...]
+Chains = tuple[tuple[Task, ...], ...]
 
 
 def orders(counts: tuple[int, ...]) -> Iterator[tuple[int, ...]]:
@@ -50,7 +50,7 @@ def random_chains(rng: np.random.Generator) -> Chains:
         n = int(rng.integers(1, left + 1))
         out.append(
             tuple(
-                Work(round(float(h), 2), round(float(w), 2))
+                Task(round(float(h), 2), round(float(w), 2))
                 for h, w in zip(rng.uniform(0.3, 6, n), rng.uniform(0, 15, n), strict=True)
             )
         )
@@ -96,7 +96,7 @@ def test_against_every_order_of_up_to_seven_steps() -> None:
     st.lists(
         st.lists(
             st.builds(
-                Work, st.floats(0.1, 20), st.floats(0, 60), st.integers(0, 2),
+                Task, st.floats(0.1, 20), st.floats(0, 60), st.integers(0, 2),
                 st.sampled_from("abc"), st.booleans(), st.just(0),
             ),
             min_size=1, max_size=6,
@@ -104,7 +104,7 @@ def test_against_every_order_of_up_to_seven_steps() -> None:
         min_size=1, max_size=6,
     )
 )  # fmt: skip
-def test_order_and_drying_are_never_broken(lists: list[list[Work]]) -> None:
+def test_order_and_drying_are_never_broken(lists: list[list[Task]]) -> None:
     chains = tuple(tuple(chain) for chain in lists)
     found = scheduled(chains, Changes(), beam=4)
     check(found, chains)
@@ -112,9 +112,9 @@ def test_order_and_drying_are_never_broken(lists: list[list[Work]]) -> None:
 
 
 def test_the_bound_is_all_work_or_the_longest_chain() -> None:
-    long = (Work(1, 30), Work(1, 30), Work(1, 99))
+    long = (Task(1, 30), Task(1, 30), Task(1, 99))
     assert bound((long,)) == 63
-    assert bound((long, (Work(80, 5),))) == 83
+    assert bound((long, (Task(80, 5),))) == 83
     assert scheduled(()).makespan == 0
 
 
@@ -124,7 +124,7 @@ def test_no_order_takes_longer_than_all_work_and_the_longest_chain() -> None:
     for _ in range(60):
         chains = [
             tuple(
-                Work(float(rng.uniform(0.2, 3)), float(rng.exponential(8)))
+                Task(float(rng.uniform(0.2, 3)), float(rng.exponential(8)))
                 for _ in range(int(rng.integers(1, 9)))
             )
             for _ in range(int(rng.integers(1, 12)))
@@ -146,13 +146,13 @@ def test_many_figures_in_damp_air_are_done_soon_after_the_longest_of_them() -> N
 def test_figures_in_rotation_idle_less_than_one_after_another() -> None:
     plan = sample("glasswright")
     one, three = planned(plan, Air(), 1), planned(plan, Air(), 3)
-    check(one, works(plan, Air(), 1))
-    check(three, works(plan, Air(), 3))
+    check(one, tasks(plan, Air(), 1))
+    check(three, tasks(plan, Air(), 3))
     assert three.idle < 0.5 * 3 * one.idle or three.idle < 1
     assert three.makespan < 0.97 * 3 * one.makespan
     assert three.makespan < 1.25 * three.bound
     with pytest.raises(InputError, match="0 figures"):
-        works(plan, Air(), 0)
+        tasks(plan, Air(), 0)
 
 
 @pytest.mark.common_practice
@@ -179,13 +179,13 @@ def test_sprays_go_together_pots_serve_all_figures_and_varnish_comes_last() -> N
 
 
 def test_a_search_that_is_not_wanted_any_more_ends_at_once() -> None:
-    found = scheduled((tuple(Work(1, 1) for _ in range(5)),), still=lambda: False)
+    found = scheduled((tuple(Task(1, 1) for _ in range(5)),), should_continue=lambda: False)
     assert found.placed == ()
 
 
 def test_every_pass_is_there_and_a_flood_waits_longer() -> None:
     plan = sample("glasswright")
-    chains = works(plan, Air())
+    chains = tasks(plan, Air())
     whats = [work.what for chain in chains for work in chain]
     assert all(isinstance(what, Pass) for what in whats)
     assert len(whats) == sum(
@@ -202,4 +202,4 @@ def test_every_pass_is_there_and_a_flood_waits_longer() -> None:
     varnish = waits(flask, len(flask.coats) - 1, Air(), plan.rack())
     assert varnish.least == pytest.approx(15, rel=0.35)
     assert varnish.most == pytest.approx(30, rel=0.35)
-    assert works(plan, Air())[2][-1].wait == pytest.approx((varnish.least + varnish.most) / 2)
+    assert tasks(plan, Air())[2][-1].wait == pytest.approx((varnish.least + varnish.most) / 2)

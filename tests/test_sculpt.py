@@ -19,12 +19,12 @@ from zesty_veil.exchange import meshfile
 from zesty_veil.exchange.meshfile import read_mesh
 from zesty_veil.exchange.sculptjob import Opened, opening
 from zesty_veil.plan.check import check_plan
-from zesty_veil.plan.edits import wear
+from zesty_veil.plan.edits import set_sculpt
 from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.model import Axis, Plan, Sculpt
 from zesty_veil.predict.forms.facing import tilt
 from zesty_veil.predict.forms.mesh import Mesh, View, coarse, heights, turned
-from zesty_veil.predict.forms.sculpted import axis_mm, kept, sculpted, unpacked, usual_axis
+from zesty_veil.predict.forms.sculpted import axis_mm, kept_view, sculpted, unpacked, usual_axis
 from zesty_veil.predict.forms.shading import clay
 from zesty_veil.predict.forms.shapes import Shape, form, shape_of
 from zesty_veil.predict.forms.surface import grid
@@ -62,7 +62,7 @@ def test_a_ball_has_the_height_of_a_ball(fine: int, tmp_path: Path) -> None:
 
 def test_a_ball_has_the_normals_of_a_ball(tmp_path: Path) -> None:
     height, radius, sagitta = seen_ball(5, tmp_path)
-    shape = sculpted(kept("ball", height, 12.0), Axis(), SIZE)
+    shape = sculpted(kept_view("ball", height, 12.0), Axis(), SIZE)
     x, y = grid(SIZE)
     inner = np.hypot(x, y) < 0.7 * radius
     wanted = np.stack([x, y, np.sqrt(np.clip(radius**2 - x**2 - y**2, 0, None))], -1) / radius
@@ -260,7 +260,7 @@ def test_reading_goes_on_elsewhere_and_is_killed_when_unwanted(tmp_path: Path) -
 def view_of_a_ball() -> Sculpt:
     made = ball(4)
     mesh = Mesh(made.vertices.astype(np.float32), made.faces.astype(np.int32))
-    return kept("ball", heights(mesh, View(turned(0, 0), (0, 0), 12.5), 128), 12.5)
+    return kept_view("ball", heights(mesh, View(turned(0, 0), (0, 0), 12.5), 128), 12.5)
 
 
 def test_a_view_is_kept_whole_in_the_plan() -> None:
@@ -268,7 +268,7 @@ def test_a_view_is_kept_whole_in_the_plan() -> None:
     height, mask = unpacked(sculpt)
     assert height[mask].max() == pytest.approx(0.8 - 0.0, abs=0.02)
     assert len(sculpt.heights) < 40_000
-    plan = wear(small_plan(), 0, sculpt, usual_axis(sculpt))
+    plan = set_sculpt(small_plan(), 0, sculpt, usual_axis(sculpt))
     check_plan(plan)
     again = parse(dump(plan))
     assert again.sculpts == (sculpt,)
@@ -303,12 +303,12 @@ def test_the_axis_runs_where_it_is_laid() -> None:
 
 def test_nothing_in_view_is_no_view() -> None:
     with pytest.raises(SculptError, match="bring it into the frame"):
-        kept("away", np.full((64, 64), -np.inf), 10.0)
+        kept_view("away", np.full((64, 64), -np.inf), 10.0)
 
 
 def spoiled(**what: object) -> Plan:
     sculpt = view_of_a_ball()
-    return wear(small_plan(), 0, replace(sculpt, **what), Axis())
+    return set_sculpt(small_plan(), 0, replace(sculpt, **what), Axis())
 
 
 @pytest.mark.parametrize(

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication
 
 from conftest import small_plan
 from zesty_veil.bench.air import Air
-from zesty_veil.bench.card import HEIGHT_MM, WIDTH_MM, greys, marks, patches
+from zesty_veil.bench.card import HEIGHT_MM, WIDTH_MM, card_marks, greys, patches
 from zesty_veil.desktop.kit.paper.sheet import sheet_html, sheet_ribbons, write_sheet
 from zesty_veil.desktop.kit.paper.testcard import draw_card, write_card
 from zesty_veil.errors import VeilError
@@ -94,16 +94,16 @@ def test_the_card_is_drawn_where_it_says(dressed: QApplication, tmp_path: Path) 
     painter.scale(6, 6)
     draw_card(painter)
     painter.end()
-    for area in (*marks()[:1], *greys(), *patches()):
+    for area in (*card_marks()[:1], *greys(), *patches()):
         x, y = 6 * (area.x + area.width / 2), 6 * (area.y + area.height / 2)
         assert image.pixelColor(round(x), round(y)).red() == area.grey, area
         assert area.x + area.width <= WIDTH_MM
         assert area.y + area.height <= HEIGHT_MM
     # Only the first mark is solid, so that nobody reads it upside down.
-    holes = [area for area in marks() if area.name.startswith("hole")]
+    holes = [area for area in card_marks() if area.name.startswith("hole")]
     assert len(holes) == 3
     # Nothing that is painted on or read lies over something else.
-    parts = [*marks(), *greys(), *patches()]
+    parts = [*card_marks(), *greys(), *patches()]
     for i, one in enumerate(parts):
         for other in parts[i + 1 :]:
             if "hole" in other.name and "mark" in one.name:

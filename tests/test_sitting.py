@@ -16,10 +16,10 @@ from msgspec.structs import replace
 from test_cli import answer, run
 from zesty_veil.bench.air import Air, before_flood, floods, recoat, slower, vapour_pressure
 from zesty_veil.bench.amounts import DROP_UL, LOSS, drops_of, pots, totals, wet_ul
-from zesty_veil.bench.evenings import evenings
-from zesty_veil.bench.schedule import Changes, Work
+from zesty_veil.bench.schedule import Changes, Task
+from zesty_veil.bench.sessions import split_sessions
 from zesty_veil.bench.steps import span_words
-from zesty_veil.bench.works import works
+from zesty_veil.bench.tasks import tasks
 from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.paint.mixture import Mixture, Part
@@ -193,8 +193,8 @@ def test_rounding_says_how_far_it_leads() -> None:
 
 def test_evenings_end_in_time_and_lay_everything_once() -> None:
     plan = sample("diver")
-    chains = works(plan, Air(), 2)
-    found = evenings(chains, 60, Changes())
+    chains = tasks(plan, Air(), 2)
+    found = split_sessions(chains, 60, Changes())
     assert len(found) > 2
     assert all(one.makespan <= 60 for one in found)
     whats = [(p.work.figure, p.work.what) for one in found for p in one.placed]
@@ -204,11 +204,11 @@ def test_evenings_end_in_time_and_lay_everything_once() -> None:
         mine = [p.work for one in found for p in one.placed if p.work in chain]
         order = [w.what for w in mine if w.figure == chain[0].figure]
         assert order == [w.what for w in chain]
-    assert len(evenings(chains, None)) == 1
+    assert len(split_sessions(chains, None)) == 1
     with pytest.raises(InputError, match="too short"):
-        evenings(chains, 0.1)
+        split_sessions(chains, 0.1)
     with pytest.raises(InputError, match="more than 60 evenings"):
-        evenings((tuple(Work(1, 1) for _ in range(80)),), 1.5)
+        split_sessions((tuple(Task(1, 1) for _ in range(80)),), 1.5)
 
 
 def test_a_schedule_from_the_command_line(
@@ -236,5 +236,5 @@ def test_a_schedule_from_the_command_line(
         (("schedule", str(path), "--evening", "-3"), "must be more than 0"),
         (("schedule", str(path), "--celsius", "99"), "At 99 degrees"),
     ):
-        assert cli.main(list(words)) == 2
+        assert cli.run(list(words)) == 2
         assert said in capsys.readouterr().err

@@ -14,12 +14,12 @@ from msgspec.structs import replace
 
 from zesty_veil.bench import sitting as s
 from zesty_veil.bench.air import Air
-from zesty_veil.bench.works import Pass, works
+from zesty_veil.bench.tasks import Pass, tasks
 from zesty_veil.errors import InputError, PlanFileError
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.services.telling import Telling, telling
+from zesty_veil.services.sittingcard import Telling, telling
 
 NOON = 1_000_000.0
 
@@ -50,10 +50,10 @@ def test_a_whole_sitting_keeps_order_and_drying(fresh: s.Sitting) -> None:
         now += 60 * work.hand
         # Whatever is dry by now, what is in the hand is what is laid.
         assert s.current(one, now) == where
-        one = s.lay(one, now)
+        one = s.lay_pass(one, now)
         dry[where[0]] = now + 60 * work.wait
     assert s.current(one, now) is None
-    assert s.lay(one, now) is one
+    assert s.lay_pass(one, now) is one
     assert s.put_off(one, now) is one
     assert s.minutes_of_work_left(one) == pytest.approx(0)
     assert sorted(each.where for each in one.laid) == sorted(fresh.order)
@@ -66,16 +66,16 @@ def test_a_whole_sitting_keeps_order_and_drying(fresh: s.Sitting) -> None:
 
 def test_redo_put_off_and_pause(fresh: s.Sitting) -> None:
     first = s.current(fresh, NOON)
-    one = s.lay(fresh, NOON + 30)
+    one = s.lay_pass(fresh, NOON + 30)
     assert s.current(one, NOON + 31) != first
     assert s.redo(one).laid == ()
     assert s.redo(one).in_hand == first
     assert s.redo(fresh).laid == ()
     other = s.put_off(fresh, NOON)
     assert s.current(other, NOON) != first
-    assert s.current(s.lay(other, NOON + 5), NOON + 6) == first  # it is first again
+    assert s.current(s.lay_pass(other, NOON + 5), NOON + 6) == first  # it is first again
     held = s.pause(one, NOON + 40)
-    assert s.lay(held, NOON + 50) is held
+    assert s.lay_pass(held, NOON + 50) is held
     # Films dry while the hand rests.
     chain = one.laid[0].where[0]
     assert s.seconds_left(held, chain, NOON + 100) == pytest.approx(
@@ -85,27 +85,27 @@ def test_redo_put_off_and_pause(fresh: s.Sitting) -> None:
 
 
 def test_what_is_kept_comes_back_to_the_second(fresh: s.Sitting, tmp_path: Path) -> None:
-    one = s.lay(s.lay(fresh, NOON + 20.5), NOON + 90.25)
+    one = s.lay_pass(s.lay_pass(fresh, NOON + 20.5), NOON + 90.25)
     path = tmp_path / "deep" / "sitting.json"
-    assert s.kept(path) is None
-    s.keep(one, path)
-    back = s.kept(path)
+    assert s.kept_sitting(path) is None
+    s.keep_sitting(one, path)
+    back = s.kept_sitting(path)
     assert back == one
     assert back is not None
     assert s.drying(back, NOON + 100) == s.drying(one, NOON + 100)
     path.write_bytes(path.read_bytes()[:-40])
     with pytest.raises(PlanFileError, match="is damaged"):
-        s.kept(path)
-    s.keep(replace(one, order=((99, 0),)), path)
+        s.kept_sitting(path)
+    s.keep_sitting(replace(one, order=((99, 0),)), path)
     with pytest.raises(PlanFileError, match="is damaged"):
-        s.kept(path)
+        s.kept_sitting(path)
 
 
 def test_a_process_that_is_killed_while_it_writes_leaves_a_whole_sitting(
     fresh: s.Sitting, tmp_path: Path
 ) -> None:
     path = tmp_path / "sitting.json"
-    s.keep(fresh, path)
+    s.keep_sitting(fresh, path)
     script = (
         "import sys; from pathlib import Path; from zesty_veil.bench import sitting as s\n"
         "path = Path(sys.argv[1]); one = s.kept(path); now = one.begun\n"
@@ -119,13 +119,13 @@ def test_a_process_that_is_killed_while_it_writes_leaves_a_whole_sitting(
     assert process.stdout is not None
     assert process.stdout.readline() == b"on\n"
     for _ in range(20_000):
-        seen = s.kept(path)
+        seen = s.kept_sitting(path)
         if seen is not None and len(seen.laid) > 5:
             break
     process.send_signal(signal.SIGKILL)
     process.wait()
     process.stdout.close()
-    found = s.kept(path)
+    found = s.kept_sitting(path)
     assert found is not None
     assert len(found.laid) > 5
     assert found.plan == fresh.plan
@@ -150,9 +150,9 @@ def test_evenings_follow_each_other_in_one_order() -> None:
     one, now = parted, NOON
     for _ in range(parted.evenings[0]):
         now += 3600
-        one = s.lay(s.taken(one, now), now)
+        one = s.lay_pass(s.taken(one, now), now)
     assert s.evening_of(one) == (1, True)
-    assert s.evening_of(s.lay(s.taken(one, now + 9999), now + 9999)) == (2, False)
+    assert s.evening_of(s.lay_pass(s.taken(one, now + 9999), now + 9999)) == (2, False)
 
 
 def test_the_card_tells_how_it_looks_before_and_after_a_pass() -> None:
@@ -182,6 +182,6 @@ def test_the_card_tells_how_it_looks_before_and_after_a_pass() -> None:
 def test_there_must_be_something_to_lay() -> None:
     with pytest.raises(InputError, match="nothing to lay"):
         s.begun(Plan("empty", (Passage("p"),)), Air(), NOON)
-    assert s.begun(sample("diver"), Air(), NOON, still=lambda: False) is None
-    whats = [w.what for chain in works(sample("diver"), Air()) for w in chain]
+    assert s.begun(sample("diver"), Air(), NOON, should_continue=lambda: False) is None
+    whats = [w.what for chain in tasks(sample("diver"), Air()) for w in chain]
     assert all(isinstance(what, Pass) for what in whats)

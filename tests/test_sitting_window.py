@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from driving import opened, saved
 from zesty_veil.bench import sitting as bench
-from zesty_veil.bench.works import Pass
+from zesty_veil.bench.tasks import Pass
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.paths import sitting_path
@@ -159,7 +159,7 @@ def test_a_closed_window_goes_on_at_the_same_second(
         clock.now += 31
         view.tick()
     assert view.wait_until_idle()
-    kept = bench.kept(sitting_path(None, bench_window.document.plan.title))
+    kept = bench.kept_sitting(sitting_path(None, bench_window.document.plan.title))
     assert kept == state(view)
     drying = bench.drying(state(view), clock.now)
     assert drying
@@ -188,7 +188,7 @@ def test_a_closed_window_goes_on_at_the_same_second(
         assert "as it was" in again.words.text()
         QTest.keyClick(again, KEY.Key_Space)
         assert again.wait_until_idle()
-        own = bench.kept(sitting_path(tmp_path / "diver.veil", kept.plan.title))
+        own = bench.kept_sitting(sitting_path(tmp_path / "diver.veil", kept.plan.title))
         assert own is not None
         assert len(own.laid) == len(kept.laid) + 1
         again.go()

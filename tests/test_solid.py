@@ -12,7 +12,7 @@ from zesty_veil.bench.amounts import wet_ul
 from zesty_veil.bench.steps import steps
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
-from zesty_veil.log.drawn import Laid, drawn
+from zesty_veil.log.drawn import DrawdownMix, paint_drawdown
 from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.paint.primer import PLAIN, PRIMERS, primer
 from zesty_veil.paint.rack import demo_rack
@@ -51,7 +51,7 @@ def test_solid_to_the_eye_comes_before_the_paints_own_depth(rack: dict[str, Pain
     assert eye[1] is not None
     assert eye[0] <= eye[1]
     assert depth[0].passes is None or eye[0] < depth[0].passes
-    shown = drawn(rack["Anchor Rust"], Laid())
+    shown = paint_drawdown(rack["Anchor Rust"], DrawdownMix())
     assert shown.passes_to_solid() in {1, 2}
 
 

@@ -20,8 +20,8 @@ from zesty_veil.plan.edits import with_passes
 from zesty_veil.plan.model import Ground, Passage
 from zesty_veil.predict.coatsto import RATIOS, coats_to, coats_to_hide
 from zesty_veil.predict.field import SITE_RELIEF, axis, fold, predict
-from zesty_veil.predict.layer import Layer, State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import Layer, StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.metamerism import match
 from zesty_veil.predict.onepass import one_passes
 from zesty_veil.predict.sure import _lognormal, sureness
@@ -131,7 +131,7 @@ def test_medium_leaves_as_thick_a_film_however_much_of_it_there_is(rack: Rack) -
 
 def test_sureness_of_fluorescent_and_metallic_paint(rack: Rack) -> None:
     both = passage(rack, "white", "Tin Silver", "Signal Orange; water 2", "Kiln Yellow; water 3")
-    sure = sureness(both, rack, axis(3), FLAT, look=Look(angle="glint"))
+    sure = sureness(both, rack, axis(3), FLAT, look=ViewingConditions(angle="glint"))
     assert np.isfinite(sure.low).all()
     assert sure.median.min() > 0
 
@@ -180,7 +180,7 @@ def test_coats_to_a_colour(rack: Rack) -> None:
     assert ways[3.0].closest <= CLOSE_DE00
     assert all(way.passes == 0 for way in coats_to(wanted, coat, goal, rack))
     # Thinner passes stray less, which is why a less sure hand takes them.
-    strays = [way.touchy for way in ways.values() if way.touchy is not None]
+    strays = [way.sensitivity for way in ways.values() if way.sensitivity is not None]
     assert 0.2 < strays[-1] < strays[0] < 8
 
 
@@ -218,7 +218,7 @@ def test_hiding(rack: Rack) -> None:
     assert ink[-1].passes is None
 
 
-def two_greys() -> tuple[State, State]:
+def two_greys() -> tuple[StackOptics, StackOptics]:
     """Return two stacks that match under daylight by construction and under nothing else."""
     from zesty_veil.light.illuminant import weights  # noqa: PLC0415
 
@@ -231,7 +231,9 @@ def two_greys() -> tuple[State, State]:
     one, other = base, base + 0.12 * black / np.abs(black).max()
     from zesty_veil.optics.surface import internal  # noqa: PLC0415
 
-    first, second = (State(plain(lambertian(internal(r, 0.0))), finish, None) for r in (one, other))
+    first, second = (
+        StackOptics(plain(lambertian(internal(r, 0.0))), finish, None) for r in (one, other)
+    )
     return first, second
 
 

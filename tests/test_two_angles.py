@@ -18,7 +18,7 @@ import bandfit
 import truepaint as true
 from simulated import POTS, true_paint
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.log.fit import lab_of
+from zesty_veil.log.fit import fitted_lab
 from zesty_veil.optics import twoflux
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
@@ -63,7 +63,7 @@ TWO_ANGLES = Model(
 )
 TWO_FLUX = Model(
     lambda R: R,
-    lambda x, mm, R: twoflux.over(*twoflux.film(x[0], x[1], np.array(mm)), R),  # type: ignore[arg-type]
+    lambda x, mm, R: twoflux.two_flux_over(*twoflux.two_flux_film(x[0], x[1], np.array(mm)), R),  # type: ignore[arg-type]
     lambda R, k_f: k_f + 0.96 * 0.404 * R / (1 - 0.596 * R),  # type: ignore[operator]
 )
 
@@ -109,7 +109,7 @@ def scored(name: str) -> Score:
 
     def add(to: list[float], ground: float, true_coats: Coats, ours, k_f: float, n: float) -> None:
         pair = model.predicted(ground, ours, k_f), truth(ground, true_coats, k_f, n)
-        to.append(float(ciede2000(*(lab_of(R) for R in pair))))
+        to.append(float(ciede2000(*(fitted_lab(R) for R in pair))))
 
     for paint, spectra in zip(pots(), known, strict=True):
         for ground in GROUNDS:

@@ -20,7 +20,7 @@ from zesty_veil.optics import stack
 from zesty_veil.optics.converted import converted
 from zesty_veil.optics.streams import lambertian
 from zesty_veil.optics.surface import seen
-from zesty_veil.optics.twoflux import film, infinite, over
+from zesty_veil.optics.twoflux import two_flux_film, two_flux_infinite, two_flux_over
 from zesty_veil.paint.pigment import NEAT_COAT_MM, Pigment
 
 wide = st.one_of(st.just(0.0), st.floats(1e-12, 1e4), st.floats(0, 5), st.floats(0, 1e4))
@@ -48,7 +48,7 @@ def test_200_films_against_the_integrated_equations() -> None:
     S = np.exp(rng.uniform(np.log(0.01), np.log(300), 200))
     K[:10], S[10:20] = 0, 0  # clear films, and films that do not scatter
     X = rng.uniform(0.001, 0.05, 200)
-    R0, T = film(K, S, X)
+    R0, T = two_flux_film(K, S, X)
     wanted = np.array([integrated(*each) for each in zip(K, S, X, strict=True)])
     np.testing.assert_allclose(R0, wanted[:, 0], atol=1e-8)
     np.testing.assert_allclose(T, wanted[:, 1], atol=1e-8)
@@ -56,20 +56,20 @@ def test_200_films_against_the_integrated_equations() -> None:
 
 def test_the_edges_named_by_the_theory() -> None:
     X = np.linspace(0, 3, 31)
-    R0, T = film(np.array(2.0), np.array(0.0), X)  # no scattering: Beer's law
+    R0, T = two_flux_film(np.array(2.0), np.array(0.0), X)  # no scattering: Beer's law
     assert (R0 == 0).all()
     np.testing.assert_allclose(T, np.exp(-2 * X), atol=1e-15)
-    R0, T = film(np.array(0.0), np.array(4.0), X)  # no absorption
+    R0, T = two_flux_film(np.array(0.0), np.array(4.0), X)  # no absorption
     np.testing.assert_allclose(R0, 4 * X / (1 + 4 * X), rtol=1e-14)
     np.testing.assert_allclose(R0 + T, 1, atol=1e-15)
-    R0, T = film(np.array([0.0, 3.0]), np.array([0.0, 2.0]), np.array(0.0))  # no film
+    R0, T = two_flux_film(np.array([0.0, 3.0]), np.array([0.0, 2.0]), np.array(0.0))  # no film
     assert R0.tolist() == [0, 0]
     assert T.tolist() == [1, 1]
 
 
 @given(wide, wide, wide)
 def test_no_film_makes_light_or_fails(K: float, S: float, X: float) -> None:
-    R0, T = film(np.array(K), np.array(S), np.array(X))
+    R0, T = two_flux_film(np.array(K), np.array(S), np.array(X))
     assert np.isfinite(R0)
     assert np.isfinite(T)
     assert R0 >= 0
@@ -82,34 +82,34 @@ def test_a_split_film_is_the_whole_film(
     K: float, S: float, X: float, part: float, ground: float
 ) -> None:
     R = np.array(ground)
-    whole = over(*film(np.array(K), np.array(S), np.array(X)), R)
+    whole = two_flux_over(*two_flux_film(np.array(K), np.array(S), np.array(X)), R)
     for share in (1 - part, part):
-        R = over(*film(np.array(K), np.array(S), np.array(X * share)), R)
+        R = two_flux_over(*two_flux_film(np.array(K), np.array(S), np.array(X * share)), R)
     np.testing.assert_allclose(R, whole, atol=1e-9)
 
 
 @given(st.floats(1e-3, 1e3), st.floats(1e-3, 1e3))
 def test_reflectance_at_infinite_thickness(K: float, S: float) -> None:
-    R = infinite(np.array(K), np.array(S))
+    R = two_flux_infinite(np.array(K), np.array(S))
     assert pytest.approx(K / S, rel=1e-6) == (1 - R) ** 2 / (2 * R)
-    R0, T = film(np.array(K), np.array(S), np.array(1e4))
+    R0, T = two_flux_film(np.array(K), np.array(S), np.array(1e4))
     assert pytest.approx(float(R), rel=1e-6, abs=1e-12) == R0
     assert pytest.approx(0, abs=1e-3) == T
 
 
 def test_nearly_clear_and_nearly_nothing_join_their_limits() -> None:
     X = np.array(0.5)
-    clear, hardly = (film(np.array(K), np.array(3.0), X) for K in (0.0, 1e-13))
+    clear, hardly = (two_flux_film(np.array(K), np.array(3.0), X) for K in (0.0, 1e-13))
     np.testing.assert_allclose(hardly, clear, atol=1e-12)
-    thin = film(np.array(3.0), np.array(2.0), np.array(1e-12))
+    thin = two_flux_film(np.array(3.0), np.array(2.0), np.array(1e-12))
     np.testing.assert_allclose(thin, (2e-12, 1 - 5e-12), rtol=1e-4, atol=1e-16)
 
 
 def test_any_leading_shape() -> None:
     K, S = np.ones(36), np.ones(36)
-    R0, T = film(K, S, np.ones((4, 3, 1)))
+    R0, T = two_flux_film(K, S, np.ones((4, 3, 1)))
     assert R0.shape == T.shape == (4, 3, 36)
-    assert over(R0, T, np.ones(36)).shape == (4, 3, 36)
+    assert two_flux_over(R0, T, np.ones(36)).shape == (4, 3, 36)
 
 
 @pytest.mark.parametrize("code", ["PW6", "PBk7", "PY74", "PV23", "PB15:3", "PR101"])
@@ -121,7 +121,7 @@ def test_what_was_two_flux_looks_as_it_did_where_it_was_read(code: str) -> None:
     K, S = (x * NEAT_COAT_MM / 0.03 for x in (table[code].mu_a(), table[code].mu_s()))
     mu_a, mu_s = converted(K, S)
     for ground in (0.9, 0.02):
-        R = over(*film(K, S, np.array(0.03)), np.array(ground))
+        R = two_flux_over(*two_flux_film(K, S, np.array(0.03)), np.array(ground))
         was = 1.045 * 0.96 * 0.404 * R / (1 - 0.596 * R)  # 45/0 reads white that much lighter
         one = two_angles.film(mu_a, mu_s, np.array(0.03))
         now = seen(stack.over(one, lambertian(np.array(ground))), 0.0)

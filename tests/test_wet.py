@@ -9,14 +9,18 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage
 from zesty_veil.predict.field import Field, axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.sure import sureness
 
 
 def wet_over_black(coat: str) -> tuple[Field, Field, Field]:
     rack = {paint.name: paint for paint in demo_rack()}
     passage = Passage("p", ground=Ground("black"), coats=(parse_coat(coat, rack),))
-    looks = (Look(finish="wet"), Look(finish="gloss"), Look())
+    looks = (
+        ViewingConditions(finish="wet"),
+        ViewingConditions(finish="gloss"),
+        ViewingConditions(),
+    )
     wet, clear, dry = (predict(passage, rack, axis(3), np.zeros(1), look) for look in looks)
     return wet, clear, dry
 
@@ -39,7 +43,7 @@ def test_how_milky_wet_paint_is_nobody_knows_well() -> None:
     rack = {paint.name: paint for paint in demo_rack()}
     passage = Passage("p", ground=Ground("black"), coats=(parse_coat("Gloss Varnish", rack),))
     bands = [
-        sureness(passage, rack, axis(1), np.zeros(1), look=Look(finish=finish))
+        sureness(passage, rack, axis(1), np.zeros(1), look=ViewingConditions(finish=finish))
         for finish in ("wet", "gloss")
     ]
     wide, narrow = (float((one.high - one.low)[0, 0, 0]) for one in bands)

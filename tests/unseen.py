@@ -13,7 +13,7 @@ from simulated import HAND_CV, POTS, RATIO_CV, card_of, lay, read, seen, true_pa
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.log.card import Card
-from zesty_veil.log.fit import lab_of
+from zesty_veil.log.fit import fitted_lab
 from zesty_veil.log.measured import measured
 from zesty_veil.log.photo.reading import read_photograph
 from zesty_veil.paint.mixture import Mixture, Part
@@ -65,7 +65,7 @@ def outcome(source: str, white_only: bool = False, stacks: int = 200) -> Outcome
             laid.append(lay(rng, pot, tool, passes, thinning, HAND_CV, RATIO_CV))
             mean.append(lay(rng, pot, tool, passes, thinning, 0, 0))
             coats.append(Coat(Mixture((Part(pot.name),), "water", thinning), tool, passes))
-        came, meant = (lab_of(seen(primer(ground), films)) for films in (laid, mean))
+        came, meant = (fitted_lab(seen(primer(ground), films)) for films in (laid, mean))
         passage = Passage("x", ground=Ground(ground), coats=tuple(coats))
         said = predict(passage, rack, AT, FLAT).lab[0, 0]
         pairs = ((said, came), (said, meant), (came, meant))

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted, written
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted, with_painting
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import remove_coat
@@ -71,7 +71,7 @@ def by_light(plan: Plan, glow: Glow, school: School, flame: str, palette: tuple[
     """Return a plan with a fire and what it lights painted by the program, from a palette."""
     at_hand = tuple(RACK[name] for name in palette)
     *_, done = painted(plan, glow, school, at_hand, USUAL_LIMITS, flame)
-    return without_waste(written(plan, glow, done, at_hand))
+    return without_waste(with_painting(plan, glow, done, at_hand))
 
 
 def without_waste(plan: Plan) -> Plan:

@@ -25,14 +25,14 @@ from bench_kept import kept
 from figure import figure, save_stl
 from zesty_veil.advise.glow.painting import painted, usual_glow
 from zesty_veil.advise.match.bank import first_coats
-from zesty_veil.advise.match.course import even
+from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
-from zesty_veil.advise.match.polish import Bench
 from zesty_veil.advise.match.ramp import ramp_ways
+from zesty_veil.advise.match.rampproblem import even
 from zesty_veil.advise.match.reach import levels
 from zesty_veil.advise.match.search import Matcher
 from zesty_veil.bench.air import Air
-from zesty_veil.bench.works import planned
+from zesty_veil.bench.tasks import planned
 from zesty_veil.exchange.sculptjob import Opened, opening
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import xyz
@@ -48,12 +48,12 @@ from zesty_veil.plan.samples import sample
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.forms.mesh import heights
-from zesty_veil.predict.forms.onform import Seen, kept_table, scene, table
+from zesty_veil.predict.forms.onform import FormConditions, kept_table, scene, table
 from zesty_veil.predict.lay import ground
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.sure import sureness
 from zesty_veil.services.forecast import Request, forecasts
-from zesty_veil.services.lighting import Asked, lighting
+from zesty_veil.services.lighting import LightRequest, lighting
 from zesty_veil.services.turning import Pose
 
 PLACES, RELIEFS, COATS, BANDS = 128, 33, 12, 36
@@ -161,7 +161,7 @@ def optics() -> None:
         coat = fixed["plan"].passages[0].coats[3]
         moved = with_span(coat, coat.span[0] - 0.001, coat.span[1])
         fixed["plan"] = set_coat(fixed["plan"], 0, 3, moved)
-        request = Request(fixed["plan"], 0, demo_rack(), Look())
+        request = Request(fixed["plan"], 0, demo_rack(), ViewingConditions())
         return next(forecasts(request, lambda: False))
 
     edit()
@@ -198,9 +198,9 @@ def forms() -> None:
 
     def on_form() -> object:
         # A passage that has just been edited: its table is made anew, the form itself is kept.
-        layers = [("folds", kept_table(shown.passages[1], shown.paints, Look()))]
-        layers.append(("flame", table(shown.passages[0], shown.rack(), Look())))
-        return scene(layers, 600, Seen())
+        layers = [("folds", kept_table(shown.passages[1], shown.paints, ViewingConditions()))]
+        layers.append(("flame", table(shown.passages[0], shown.rack(), ViewingConditions())))
+        return scene(layers, 600, FormConditions())
 
     on_form()
     pixels = np.random.default_rng(4).uniform(-5, 0, 600 * 600 * 3)
@@ -243,10 +243,11 @@ def matching() -> None:
     passage = Passage("bench", ground=Ground("black"))
     state = ground(passage, {}, axis(1), np.zeros(1))
     usable = [p for p in rack if p.kind not in {"fluorescent", "metallic"}]
-    options = Bench(state, usable, Limits(), Look()).bank(first_coats(usable, USUAL_TOOLS))
+    look = ViewingConditions()
+    options = MatchContext(state, usable, Limits(), look).bank(first_coats(usable, USUAL_TOOLS))
     start = time.perf_counter()
     stacks = sum(g.lab.shape[0] * g.lab.shape[1]
-                 for level in levels(state, options, Limits(), Look()) for g in level)  # fmt: skip
+                 for level in levels(state, options, Limits(), look) for g in level)  # fmt: skip
     pace = stacks / (time.perf_counter() - start)
     numbers = np.random.default_rng(6).uniform(-5, 0, 36 * 100_000)
     exponentials = 100_000 / best(lambda: np.exp(numbers), 5)
@@ -255,23 +256,25 @@ def matching() -> None:
     wanted = ("#fff6d0", "#ffd020", "#ff8a1e", "#b02020", "#301818")
     labs = np.array([lab_of(parsed(words)) for words in wanted])
     places = (0.0, 0.3, 0.55, 0.8, 1.0)
-    ramp = best(lambda: list(ramp_ways(even(state, places, labs), rack, Limits(), Look())), 2)
+    ramp = best(
+        lambda: list(ramp_ways(even(state, places, labs), rack, Limits(), ViewingConditions())), 2
+    )
     line("ramp of 5, 40 paints, 4 coats", ramp, "numpy.exp, 100 000 spectra",
          100_000 / exponentials)  # fmt: skip
 
     target = lab_of(parsed("#c86a50"))
 
     def ours() -> float:
-        for ways in Matcher(state, usable, Limits(coats=3), Look()).ways(target):
-            if ways[0].off < 1:
+        for ways in Matcher(state, usable, Limits(coats=3), ViewingConditions()).ways(target):
+            if ways[0].delta_e < 1:
                 break
-        return ways[0].off
+        return ways[0].delta_e
 
-    bench = Bench(state, usable, Limits(coats=3), Look())
+    bench = MatchContext(state, usable, Limits(coats=3), ViewingConditions())
 
     def objective(x: np.ndarray) -> float:
         coats = tuple(options.coats[min(int(v), len(options.coats) - 1)] for v in x)
-        lab = colours(bench.on(coats, state), Look())[0][0, 0]
+        lab = colours(bench.on(coats, state), ViewingConditions())[0][0, 0]
         return float(ciede2000(lab, target))
 
     def theirs() -> None:
@@ -297,7 +300,7 @@ def glowing() -> None:
     def drag() -> None:
         surface = replace(glow.surfaces[0], place=(float(next(places)), 0.3, 0.6))
         moved = replace(glow, surfaces=(surface, *glow.surfaces[1:]))
-        list(lighting(Asked(plan, moved, 0), lambda: True))
+        list(lighting(LightRequest(plan, moved, 0), lambda: True))
 
     numbers = np.random.default_rng(7).uniform(size=1_000_000)
     yardstick = best(lambda: np.sort(numbers), 5)

@@ -20,7 +20,7 @@ from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.learn import learnt
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.photo.reading import read_photograph
-from zesty_veil.log.record import Record, Seen
+from zesty_veil.log.record import ObservedColour, Record
 from zesty_veil.log.store import Store
 from zesty_veil.plan.samples import sample
 
@@ -70,7 +70,7 @@ def _log(best: Best, line: Line) -> None:
     passage = plan.passages[0]
     count = len(passage.coats)
     R, c, d = (float(v) for v in predicted_at(plan, passage.name, 0.4, "flat", count))
-    seen = Seen(passage.name, 0.4, "flat", count, (R + 2, c, d), (R, c, d))
+    seen = ObservedColour(passage.name, 0.4, "flat", count, (R + 2, c, d), (R, c, d))
     record = Record("2026-01-01T00:00:00+00:00", plan, seen=(seen,))
     raw = b"x" * 100_000
 

@@ -13,10 +13,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.desktop.kit.photos import thumbnail
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.log.judge import predicted_at
-from zesty_veil.log.record import Conditions, Record, Seen
+from zesty_veil.log.record import Conditions, ObservedColour, Record
 from zesty_veil.plan.samples import sample
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
@@ -98,7 +98,7 @@ def _photograph(path: Path) -> None:
 
 
 def _write(
-    keeping: Keeping, record: Record, photo: tuple[str, bytes] | None, small: bytes | None
+    keeping: UserStore, record: Record, photo: tuple[str, bytes] | None, small: bytes | None
 ) -> None:
     keeping.do(lambda desk: desk.book.add(record, photo, small))
 
@@ -120,7 +120,7 @@ def _log(window: MainWindow, folder: Path) -> None:
             L, a, b = (float(v) for v in came)
             R, c, d = (float(v) for v in said)
             coats = len(passage.coats)
-            seen.append(Seen(passage.name, 0.4, "flat", coats, (L, a, b), (R, c, d)))
+            seen.append(ObservedColour(passage.name, 0.4, "flat", coats, (L, a, b), (R, c, d)))
         when = (now - timedelta(days=40 - 4 * i)).isoformat(timespec="seconds")
         record = Record(when, plan, "", tuple(seen), words, 240.0 - 5 * i, Conditions(21.0, 0.45))
         photo = (".png", kept.read_bytes()) if i % 2 == 0 else None

@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from zesty_veil.desktop.kit.commands import every, key_words
+from zesty_veil.desktop.kit.commands import all_commands, key_words
 
 README = Path(__file__).resolve().parents[1] / "README.md"
 _BETWEEN = re.compile(r"(<!-- keys -->\n).*?(<!-- end of keys -->)", re.DOTALL)
@@ -18,7 +18,7 @@ _BETWEEN = re.compile(r"(<!-- keys -->\n).*?(<!-- end of keys -->)", re.DOTALL)
 def table() -> str:
     """Return all commands that have keys, as a table in Markdown."""
     rows = ["| where | keys | what they do |", "|---|---|---|"]
-    for command in every():
+    for command in all_commands():
         keys = ", ".join(f"`{key}`" for key in command.keys) or key_words(command)
         if keys:
             rows.append(f"| {command.where} | {keys} | {command.words} |")

@@ -63,7 +63,7 @@ def _write_all(folder: Path, told: int) -> None:
         lambda n: racks.change(
             DEMO, "Kiln Yellow", lambda kept: replace(kept, notes=f"number {n}")
         ),
-        lambda n: bench.keep(replace(sitting, minutes=float(n)), folder / "sitting.json"),
+        lambda n: bench.keep_sitting(replace(sitting, minutes=float(n)), folder / "sitting.json"),
     )
     for number in itertools.count(1):
         for kind, write in enumerate(writes):
@@ -101,7 +101,7 @@ def _looked_at(folder: Path, last: list[int]) -> list[str]:
             faults.append(f"the note is {notes}, and {last[2]} was told")
     finally:
         store.close()
-    kept = bench.kept(folder / "sitting.json") if last[3] else None
+    kept = bench.kept_sitting(folder / "sitting.json") if last[3] else None
     if last[3] and (kept is None or kept.minutes not in (last[3], last[3] + 1)):
         faults.append("the sitting is not the last one kept")
     return faults

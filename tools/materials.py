@@ -26,8 +26,8 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage
 from zesty_veil.predict.field import axis, fold
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours, spectrum
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours, spectrum
 from zesty_veil.predict.solid import solid_after
 
 TARGETS = Path(__file__).parent / "material_targets.json"
@@ -106,7 +106,7 @@ class _Seen:
     site: str = "flat"
 
     @cached_property
-    def state(self) -> State:
+    def state(self) -> StackOptics:
         primer, *coats = self.target.stacks[self.which]
         laid = tuple(parse_coat(words, self.rack) for words in coats)
         passage = Passage("target", ground=Ground(primer), coats=laid)  # type: ignore[arg-type]
@@ -115,7 +115,7 @@ class _Seen:
 
     @cached_property
     def lab(self) -> Array:
-        look = Look("D65", 2, self.target.finish, self.target.angle)  # type: ignore[arg-type]
+        look = ViewingConditions("D65", 2, self.target.finish, self.target.angle)  # type: ignore[arg-type]
         return np.asarray(colours(self.state, look)[0][0, 0])
 
     @property
@@ -211,7 +211,7 @@ def _excess(target: Target, rack: Rack) -> float:
     Measured process inks (FOGRA39L) lie up to 4 outside it in the middle tones, and up to 7 where
     they are very light or very dark: there 2 are taken off.
     """
-    look = Look(finish=target.finish)  # type: ignore[arg-type]
+    look = ViewingConditions(finish=target.finish)  # type: ignore[arg-type]
     return max(above_pointer(spectrum(each.state, look)[0, 0]) for each in _all(target, rack))
 
 

@@ -38,7 +38,7 @@ from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.measured import measured
 from zesty_veil.log.photo.reading import read_photograph
 from zesty_veil.log.racks import Kept, Rack, Racks
-from zesty_veil.log.record import Record, Seen
+from zesty_veil.log.record import ObservedColour, Record
 from zesty_veil.log.store import Store
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paths import recent_path
@@ -48,7 +48,7 @@ from zesty_veil.plan.fileformat import dump, load, parse
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample, sample_bytes
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.services.colours import colour
+from zesty_veil.services.colours import parse_colour
 
 _PATIENCE_S = 1.0
 
@@ -74,7 +74,7 @@ def all_kinds(folder: Path) -> tuple[Kind, ...]:
         Kind("obj", ".obj", (_obj(),), read_mesh),
         Kind("png", ".png", (_picture(folder / "p.png"),), _picture_read),
         Kind("jpeg", ".jpg", (_picture(folder / "p.jpg"),), _picture_read),
-        Kind("sitting", ".json", (_sitting(folder / "s.json"),), bench.kept),
+        Kind("sitting", ".json", (_sitting(folder / "s.json"),), bench.kept_sitting),
         Kind("recent", ".json", (b'["/tmp/a.veil", "/tmp/b.veil"]',), _recent),
         Kind("clipboard", ".txt", (coat_text(small, 0, 1).encode(),), _paste),
         Kind("coat", ".txt", (b"Furnace Red 3 + Lamp Black 1; water 3; passes 2; tool glaze",
@@ -183,7 +183,7 @@ def _picture_read(path: Path) -> None:
 def _sitting(path: Path) -> bytes:
     one = bench.begun(_small(), Air(), 0.0)
     assert one is not None
-    bench.keep(bench.lay(one, 60.0), path)
+    bench.keep_sitting(bench.lay_pass(one, 60.0), path)
     return path.read_bytes()
 
 
@@ -208,7 +208,7 @@ def _coat(path: Path) -> None:
 
 
 def _colour(path: Path) -> None:
-    reads: tuple[Callable[[str], object], ...] = (colour_of, colour)
+    reads: tuple[Callable[[str], object], ...] = (colour_of, parse_colour)
     refused = None
     for read in reads:
         try:
@@ -224,7 +224,9 @@ def _colour(path: Path) -> None:
 def _record() -> Record:
     plan = sample("diver")
     passage = next(p for p in plan.passages if p.coats)
-    seen = Seen(passage.name, 0.5, "flat", len(passage.coats), (60.0, 1.0, 2.0), (61.0, 1.0, 2.0))
+    seen = ObservedColour(
+        passage.name, 0.5, "flat", len(passage.coats), (60.0, 1.0, 2.0), (61.0, 1.0, 2.0)
+    )
     return Record("2026-03-01T20:00:00+00:00", plan, "all", (seen,), "words", 90.0)
 
 

@@ -80,7 +80,7 @@ def shoot_sculpt(folder: Path) -> None:
     window.grab().save(str(folder / "sculpt.png"))
     router.sculpt.take_view()
     router.sculpt.wait_until_idle()
-    plan = edits.run(window.document.plan, _SHIRT, Axis((0.33, -0.2), (-0.5, -0.05)))
+    plan = edits.set_axis(window.document.plan, _SHIRT, Axis((0.33, -0.2), (-0.5, -0.05)))
     window.document.edit(lengthened(plan, _SHIRT), "axis")
     router.forms.turn_nozzle(35)
     window.wait_until_idle()
@@ -131,7 +131,7 @@ def shoot_match(folder: Path) -> None:
     wanted = ("#fff6d0", "#ffd020", "#ff8a1e", "#b02020", "#301818")
     for place, words in zip((0.0, 0.3, 0.55, 0.8, 1.0), wanted, strict=True):
         L, a, b = (round(float(v), 2) for v in lab_of(parsed(words)))
-        plan = edits.aim(plan, 0, Target(place, (L, a, b)))
+        plan = edits.set_target(plan, 0, Target(place, (L, a, b)))
     window = MainWindow(plan)
     window.resize(*SIZE)
     window.show()
@@ -150,7 +150,7 @@ def shoot_match(folder: Path) -> None:
 
 def shoot_rescue(folder: Path) -> None:
     """Draw the ways on from an apron that came out too dark, one of them kept."""
-    plan = edits.aim(unaimed(1), 1, Target(0.4, (58.0, 38.0, 48.0)))
+    plan = edits.set_target(unaimed(1), 1, Target(0.4, (58.0, 38.0, 48.0)))
     window = MainWindow(plan)
     window.resize(*SIZE)
     window.show()
@@ -200,7 +200,7 @@ def targets() -> Plan:
     plan = edits.surround(plan, 0, plan.passages[1].name)
     wanted = ((0.02, (97, -2, 20)), (0.35, (75, 30, 80)), (0.7, (40, 55, 40)), (0.97, (12, 8, 5)))
     for place, lab in wanted:
-        plan = edits.aim(plan, 0, Target(place, lab))
+        plan = edits.set_target(plan, 0, Target(place, lab))
     return plan
 
 

@@ -12,7 +12,7 @@ from zesty_veil.memory import keep_freed_memory
 def main() -> int:
     """Run the program; return the exit code."""
     keep_freed_memory()
-    return cli.main(window=_window)
+    return cli.run(window=_window)
 
 
 def _window(chosen: argparse.Namespace) -> int:

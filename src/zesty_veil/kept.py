@@ -15,8 +15,8 @@ from collections.abc import Callable, Hashable
 from functools import wraps
 from typing import Any, ParamSpec, TypeVar
 
-Given = ParamSpec("Given")
-Answer = TypeVar("Answer")
+_Given = ParamSpec("_Given")
+_Answer = TypeVar("_Answer")
 
 _LEAST = 512  # bytes that any answer takes with what it was asked by
 
@@ -110,19 +110,19 @@ class Keeper:
 
 def kept_within(
     megabytes: float,
-) -> Callable[[Callable[Given, Answer]], Callable[Given, Answer]]:
+) -> Callable[[Callable[_Given, _Answer]], Callable[_Given, _Answer]]:
     """Keep the answers of a function within so many megabytes of arrays.
 
     Its arguments must be hashable, and given by place. `keeper` of the function tells and clears.
     """
 
-    def keeping(function: Callable[Given, Answer]) -> Callable[Given, Answer]:
+    def keeping(function: Callable[_Given, _Answer]) -> Callable[_Given, _Answer]:
         keeper = Keeper(int(megabytes * 1e6))
 
         @wraps(function)
-        def asked(*args: Given.args, **named: Given.kwargs) -> Answer:
+        def asked(*args: _Given.args, **named: _Given.kwargs) -> _Answer:
             key = (args, tuple(sorted(named.items())))
-            answer: Answer = keeper.get(key, lambda: function(*args, **named))
+            answer: _Answer = keeper.get(key, lambda: function(*args, **named))
             return answer
 
         asked.keeper = keeper  # type: ignore[attr-defined]

@@ -64,7 +64,8 @@ class _Limit(NamedTuple):
         if self.low is not None and self.high is not None:
             # Compared as it is: a whole number of 400 digits cannot be written as a float.
             if not self.low <= value <= self.high:
-                yield f"{words} is {shown(value)}; it must be from {self.low:g} to {self.high:g}."
+                told = number_words(value)
+                yield f"{words} is {told}; it must be from {self.low:g} to {self.high:g}."
             return
         if self.most is not None and not (self.fewest or 0) <= len(value) <= self.most:
             yield self._count(len(value), words)
@@ -96,7 +97,7 @@ class _Limit(NamedTuple):
         return f"{words}: there are {count}, and at most {self.most} can be held; leave some out."
 
 
-def shown(number: float) -> str:
+def number_words(number: float) -> str:
     """Return a number for a sentence, also one that no float can be."""
     try:
         return f"{number:g}"

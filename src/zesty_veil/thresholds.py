@@ -140,7 +140,7 @@ FAINT_VALUES = Threshold(1.0, "values", "a glow that lightens by less is faint",
 CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.75))
 
 
-def every() -> dict[str, Threshold | Count]:
+def all_thresholds() -> dict[str, Threshold | Count]:
     """Return all thresholds by name."""
     found = globals().items()
     return {name: value for name, value in found if isinstance(value, Threshold | Count)}

@@ -23,9 +23,9 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.planck import lamp_white, planckian
 
-School = Literal["deep", "sooty", "cold", "single"]
-SCHOOLS: tuple[School, ...] = get_args(School)
-LEAST_STEPS, MOST_STEPS = 3, 9
+FireSchool = Literal["deep", "sooty", "cold", "single"]
+FIRE_SCHOOLS: tuple[FireSchool, ...] = get_args(FireSchool)
+LEAST_FIRE_STEPS, MOST_FIRE_STEPS = 3, 9
 HOT_K, COLD_K = 2200.0, 900.0
 # The lightest paint, and the black of the tips, in L.
 _LIGHTEST, _DARKEST = 97.0, 13.0
@@ -42,7 +42,7 @@ _COLD_HUES = (95.0, 88.0, 58.0, -10.0, -48.0, -75.0)
 
 
 def fire(
-    school: School,
+    school: FireSchool,
     steps: int = 6,
     hot: float = HOT_K,
     cold: float = COLD_K,
@@ -56,7 +56,7 @@ def fire(
         deep: through red to black-red. sooty: orange, then straight to black, and smoke. cold:
         yellow, orange, magenta, violet, dark blue. single: one hue, from a tint to deep shade.
     steps
-        From `LEAST_STEPS` to `MOST_STEPS`.
+        From `LEAST_FIRE_STEPS` to `MOST_FIRE_STEPS`.
     hot, cold
         Temperatures of the hottest and the coldest place that glow, for deep and sooty; in K.
     hue
@@ -67,11 +67,11 @@ def fire(
     InputError
         If one of them cannot be.
     """
-    if school not in SCHOOLS:
-        raise InputError(f"There is no school '{school}'; use one of {', '.join(SCHOOLS)}.")
-    if not LEAST_STEPS <= steps <= MOST_STEPS:
+    if school not in FIRE_SCHOOLS:
+        raise InputError(f"There is no school '{school}'; use one of {', '.join(FIRE_SCHOOLS)}.")
+    if not LEAST_FIRE_STEPS <= steps <= MOST_FIRE_STEPS:
         raise InputError(
-            f"A fire of {steps} steps: it must have from {LEAST_STEPS} to {MOST_STEPS}."
+            f"A fire of {steps} steps: it must have from {LEAST_FIRE_STEPS} to {MOST_FIRE_STEPS}."
         )
     if not hot > cold:
         raise InputError(f"A fire from {hot:g} to {cold:g} K: it must be hottest at the light.")
@@ -93,7 +93,7 @@ def _burning(t: Array, hot: float, cold: float, sooty: bool) -> Array:
         # A flame cools quickly at first, and its tips hardly more.
         return _coloured(L, planckian_hue(hot + (cold - hot) * t**_COOLING, hot, L))
     # No red: it stops at orange, and what follows is soot and smoke.
-    ends = 2 if t.size > LEAST_STEPS else 1
+    ends = 2 if t.size > LEAST_FIRE_STEPS else 1
     glows = t.size - ends
     L[:glows] = np.linspace(_LIGHTEST, 58.0, glows)
     orange = max(cold, hot - 700.0)

@@ -18,7 +18,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Plan
 from zesty_veil.predict.field import Field
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.recalled import alone, flat_field
 from zesty_veil.thresholds import (
     AWAY_FROM,
@@ -52,16 +52,18 @@ def is_source(plan: Plan, index: int) -> bool:
     return any(p.lit_by == plan.passages[index].name for p in plan.passages)
 
 
-def field(plan: Plan, index: int, look: Look) -> Field:
+def flat_colours(plan: Plan, index: int, look: ViewingConditions) -> Field:
     """Return a passage's predicted colours on the flat."""
     return flat_field(plan.passages[index], plan.rack(), _PLACES, look)
 
 
-def lights(plan: Plan, index: int, look: Look, rack: Sequence[Paint]) -> Iterator[Remark]:
+def lights(
+    plan: Plan, index: int, look: ViewingConditions, rack: Sequence[Paint]
+) -> Iterator[Remark]:
     """Yield the remarks on a passage that is lit by another one, or lights others."""
     source = source_of(plan, index)
     if source is not None:
-        seen, shines = field(plan, index, look), field(plan, source, look)
+        seen, shines = flat_colours(plan, index, look), flat_colours(plan, source, look)
         yield from _outshines(plan, index, source, seen, shines, look, rack)
         if _two_lights(seen):
             yield from _no_gap(plan, index, seen, look, rack)
@@ -77,7 +79,7 @@ def _outshines(
     source: int,
     seen: Field,
     shines: Field,
-    look: Look,
+    look: ViewingConditions,
     rack: Sequence[Paint],
 ) -> Iterator[Remark]:
     place = int(np.argmax(seen.value[:, 0]))
@@ -116,7 +118,7 @@ def _two_lights(seen: Field) -> bool:
 
 
 def _no_gap(
-    plan: Plan, index: int, seen: Field, look: Look, rack: Sequence[Paint]
+    plan: Plan, index: int, seen: Field, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
     dip = gap(seen)
     if dip < GAP_VALUES:
@@ -142,7 +144,7 @@ def _darkest(seen: Field) -> float:
 
 
 def _away(
-    plan: Plan, index: int, seen: Field, look: Look, rack: Sequence[Paint]
+    plan: Plan, index: int, seen: Field, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
     value = _away_value(seen)
     if value > AWAY_VALUE:
@@ -159,13 +161,15 @@ def _away_value(seen: Field) -> float:
     return float(seen.value[seen.u >= AWAY_FROM].mean())
 
 
-def _complement(plan: Plan, index: int, look: Look, rack: Sequence[Paint]) -> Iterator[Remark]:
-    own = field(plan, index, look)
+def _complement(
+    plan: Plan, index: int, look: ViewingConditions, rack: Sequence[Paint]
+) -> Iterator[Remark]:
+    own = flat_colours(plan, index, look)
     if float(own.lch[:, 0, 1].max()) < GLOW_CHROMA:
         return
     wanted = opposite(_mean_hue(own.lch[:, 0]))
     others = (i for i in range(len(plan.passages)) if i != index)
-    if any(_has_hue(field(plan, i, look), wanted) for i in others):
+    if any(_has_hue(flat_colours(plan, i, look), wanted) for i in others):
         return
     words = hue_words(wanted)
     mend = partial(_with_complement, hue=wanted, source=index, look=look, rack=rack)
@@ -214,26 +218,31 @@ def hue_words(hue: float) -> str:
     return next(words for border, words in borders if hue % 360 < border)
 
 
-def dimmer(plan: Plan, passage: int, limit: float, look: Look, rack: Sequence[Paint]) -> Plan:
+def dimmer(
+    plan: Plan, passage: int, limit: float, look: ViewingConditions, rack: Sequence[Paint]
+) -> Plan:
     """Return the plan with a passage glazed with black until nothing on it is above a value."""
     return _glazed(
         plan, passage, (0.0, 1.0), (0.0, 0.0), rack,
-        lambda now: float(field(now, passage, look).value.max()) <= limit,
+        lambda now: float(flat_colours(now, passage, look).value.max()) <= limit,
     )  # fmt: skip
 
 
-def _darker_away(plan: Plan, passage: int, look: Look, rack: Sequence[Paint]) -> Plan:
+def _darker_away(plan: Plan, passage: int, look: ViewingConditions, rack: Sequence[Paint]) -> Plan:
     return _glazed(
         plan, passage, (AWAY_FROM, 1.0), (0.3, 0.0), rack,
-        lambda now: _away_value(field(now, passage, look)) <= AWAY_VALUE - LIGHT_MARGIN_VALUES / 2,
+        lambda now: (
+            _away_value(flat_colours(now, passage, look))
+            <= AWAY_VALUE - LIGHT_MARGIN_VALUES / 2
+        ),
     )  # fmt: skip
 
 
-def _with_gap(plan: Plan, passage: int, look: Look, rack: Sequence[Paint]) -> Plan:
-    place = _darkest(field(plan, passage, look))
+def _with_gap(plan: Plan, passage: int, look: ViewingConditions, rack: Sequence[Paint]) -> Plan:
+    place = _darkest(flat_colours(plan, passage, look))
     return _glazed(
         plan, passage, (place - 0.06, place + 0.06), (0.2, 0.2), rack,
-        lambda now: gap(field(now, passage, look)) >= GAP_VALUES + LIGHT_MARGIN_VALUES / 2,
+        lambda now: gap(flat_colours(now, passage, look)) >= GAP_VALUES + LIGHT_MARGIN_VALUES / 2,
     )  # fmt: skip
 
 
@@ -252,7 +261,7 @@ def _glazed(
 
 
 def _with_complement(
-    plan: Plan, hue: float, source: int, look: Look, rack: Sequence[Paint]
+    plan: Plan, hue: float, source: int, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Plan:
     """Return the plan with some of a hue at the far end of what a source lights, if any will do.
 
@@ -269,9 +278,13 @@ def _with_complement(
             for each in white if len(parts) > 1 else []:
                 held = edits.hold(held, each)
             found = remedies.until(
-                held, lit[0], coat, lambda now: _has_hue(field(now, lit[0], look), hue), most=6
+                held,
+                lit[0],
+                coat,
+                lambda now: _has_hue(flat_colours(now, lit[0], look), hue),
+                most=6,
             )
-            seen = field(found, lit[0], look)
+            seen = flat_colours(found, lit[0], look)
             if _has_hue(seen, hue) and (_two_lights(seen) or _away_value(seen) <= AWAY_VALUE):
                 return found
     return plan

@@ -8,7 +8,7 @@ from typing import Literal
 
 from zesty_veil.plan.model import Plan
 
-Kind = Literal[
+RemarkKind = Literal[
     "hidden",
     "dark below",
     "outshone",
@@ -42,7 +42,7 @@ class Remark:
     one, there is none that is sure to help.
     """
 
-    kind: Kind
+    kind: RemarkKind
     passage: int
     number: float
     words: str

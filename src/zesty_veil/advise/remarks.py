@@ -10,7 +10,7 @@ from functools import partial
 
 import numpy as np
 
-from zesty_veil.advise import lights, more, remedies, waste
+from zesty_veil.advise import films, lights, remedies, waste
 from zesty_veil.advise.remark import Remark
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.mixture import MOST_WATER
@@ -18,11 +18,11 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import SITE_RELIEF, axis, field_of, predict
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import ground, prepare
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.recalled import alone, flat_field
 from zesty_veil.predict.targets import missed
 from zesty_veil.thresholds import (
@@ -36,7 +36,7 @@ from zesty_veil.thresholds import (
     TIPS_SHARE,
 )
 
-PLACES = 128
+REMARK_PLACES = 128
 _FLAT = np.zeros(1)
 
 
@@ -52,13 +52,13 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
     rack
         Paints that a remedy may use.
     """
-    passage, paints, look = plan.passages[index], plan.rack(), Look(plan.light)
+    passage, paints, look = plan.passages[index], plan.rack(), ViewingConditions(plan.light)
     if not passage.coats:
         return ()
-    u = axis(PLACES)
+    u = axis(REMARK_PLACES)
     below = [ground(passage, paints, u, _FLAT)]
     for coat in prepare(passage.coats, paints, passage, u, _FLAT):
-        below.append(lay(below[-1], [coat]))
+        below.append(fold_coats(below[-1], [coat]))
     value = field_of(below[-1], u, _FLAT, look).value
     found = (
         _dark_below(passage, index, paints, below, look, rack),
@@ -70,10 +70,10 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         _drift(passage, index, paints, rack),
         _starved(passage, index),
         _chalked(passage, index, below[-1], look, rack),
-        more.mud(passage, index, paints, below, look),
-        more.dimmed(passage, index, paints, below, look),
-        more.alike(plan, index, float(value.mean()), look, rack),
-        more.many_passes(passage, index, paints, look),
+        films.mud(passage, index, paints, below, look),
+        films.dimmed(passage, index, paints, below, look),
+        films.alike(plan, index, float(value.mean()), look, rack),
+        films.many_passes(passage, index, paints, look),
         waste.wasted_below(passage, index, paints, look),
         waste.many_mixes(passage, index, paints, look),
         waste.metameric(plan, index, look),
@@ -83,7 +83,7 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
 
 
 def _hidden(
-    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> Iterator[Remark]:
     for i, adds in enumerate(contributions(passage, paints, look)):
         if adds.most < HIDDEN_DE00:
@@ -99,18 +99,18 @@ def _dark_below(
     passage: Passage,
     index: int,
     paints: Mapping[str, Paint],
-    below: Sequence[State],
-    look: Look,
+    below: Sequence[StackOptics],
+    look: ViewingConditions,
     rack: Sequence[Paint],
 ) -> Iterator[Remark]:
     for i, coat in enumerate(passage.coats):
         need = _clean_above(coat, paints)
         # Where it feathers out it lies too: a red may well begin on orange and end in the dark.
         start, end = coat.span[0] - coat.feather[0], coat.span[1] + coat.feather[1]
-        inside = (axis(PLACES) >= start) & (axis(PLACES) <= end)
+        inside = (axis(REMARK_PLACES) >= start) & (axis(REMARK_PLACES) <= end)
         if need is None or not inside.any() or below[i].mirror is not None:
             continue  # metal shines through whatever its value in the shade
-        value = field_of(below[i], axis(PLACES), _FLAT, look).value[:, 0][inside]
+        value = field_of(below[i], axis(REMARK_PLACES), _FLAT, look).value[:, 0][inside]
         dark = float((value < need).mean())
         if dark > DARK_SHARE and not _as_wanted(passage, paints, look, start, end):
             passes = remedies.white_needed(passage, i, need, paints, rack, look)
@@ -125,13 +125,13 @@ def _dark_below(
 
 
 def _as_wanted(
-    passage: Passage, paints: Mapping[str, Paint], look: Look, start: float, end: float
+    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions, start: float, end: float
 ) -> bool:
     """Tell whether all that is wanted on a part of the axis comes: then its dark is wanted too."""
     there = [i for i, target in enumerate(passage.targets) if start <= target.place <= end]
     if not there:
         return False
-    told = missed(passage, predict(passage, paints, axis(PLACES), SITE_RELIEF, look))
+    told = missed(passage, predict(passage, paints, axis(REMARK_PLACES), SITE_RELIEF, look))
     return told is not None and all(told.by[i] <= MET_DE00 for i in there)
 
 
@@ -149,9 +149,9 @@ def _clean_above(coat: Coat, paints: Mapping[str, Paint]) -> float | None:
 
 
 def _outshone(
-    passage: Passage, index: int, state: State, look: Look, rack: Sequence[Paint]
+    passage: Passage, index: int, state: StackOptics, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
-    u = axis(PLACES)
+    u = axis(REMARK_PLACES)
     value = field_of(state, u, _FLAT, look).value[:, 0]
     light, rest = float(value[u <= 0.06].max()), value * (u > 0.15)
     place = int(np.argmax(rest))
@@ -167,7 +167,7 @@ def _outshone(
 
 
 def _harsh(
-    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> Iterator[Remark]:
     u = axis(256)
     field = flat_field(passage, paints, u.size, look)
@@ -186,8 +186,10 @@ def _harsh(
         )  # fmt: skip
 
 
-def _tips(passage: Passage, index: int, state: State, look: Look) -> Iterator[Remark]:
-    field = field_of(state, axis(PLACES), _FLAT, look)
+def _tips(
+    passage: Passage, index: int, state: StackOptics, look: ViewingConditions
+) -> Iterator[Remark]:
+    field = field_of(state, axis(REMARK_PLACES), _FLAT, look)
     value = field.value[:, 0]
     share = float(remedies.black(field).mean())
     if value[0] > 6 and value[-1] < BLACK_VALUE and share > TIPS_SHARE:
@@ -239,7 +241,7 @@ def _starved(passage: Passage, index: int) -> Iterator[Remark]:
 
 
 def _chalked(
-    passage: Passage, index: int, state: State, look: Look, rack: Sequence[Paint]
+    passage: Passage, index: int, state: StackOptics, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
     now, satin = (
         lch(colours(state, replace_finish(look, finish))[0])[:, 0]
@@ -251,12 +253,12 @@ def _chalked(
         yield Remark(
             "chalked by matt", index, float(lost[place]),
             f"The matt surface takes {lost[place]:.0f} of chroma from the deep colour at "
-            f"{axis(PLACES)[place] * passage.length_mm:.1f} mm.",
-            None, float(axis(PLACES)[place]), "satin varnish over it",
+            f"{axis(REMARK_PLACES)[place] * passage.length_mm:.1f} mm.",
+            None, float(axis(REMARK_PLACES)[place]), "satin varnish over it",
             partial(remedies.satin_varnish, passage=index, rack=rack),
         )  # fmt: skip
 
 
-def replace_finish(look: Look, finish: str) -> Look:
+def replace_finish(look: ViewingConditions, finish: str) -> ViewingConditions:
     """Return a look with another finish."""
-    return Look(look.light, look.observer, finish, look.angle)  # type: ignore[arg-type]
+    return ViewingConditions(look.light, look.observer, finish, look.angle)  # type: ignore[arg-type]

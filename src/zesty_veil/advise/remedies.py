@@ -15,7 +15,7 @@ from zesty_veil.plan.model import Coat, Passage, Plan
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.harsh import harsh_places
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.thresholds import (
     BLACK_CHROMA,
     BLACK_VALUE,
@@ -61,7 +61,7 @@ def white_needed(
     value: float,
     paints: Mapping[str, Paint],
     rack: Sequence[Paint],
-    look: Look,
+    look: ViewingConditions,
 ) -> int:
     """Return how many passes of white below a coat bring what it lies on to a value.
 
@@ -111,7 +111,7 @@ def edge_near(passage: Passage, place: float) -> int | None:
     return None if best is None else best[1]
 
 
-def smooth(plan: Plan, passage: int, coat: int, look: Look) -> Plan:
+def smooth(plan: Plan, passage: int, coat: int, look: ViewingConditions) -> Plan:
     """Return the plan with a coat feathered until none of its steps is harsh, if that can be.
 
     The same paint in more, thinner passes, spaced by how much each changes the colour, over a
@@ -143,7 +143,7 @@ def smooth(plan: Plan, passage: int, coat: int, look: Look) -> Plan:
     return best
 
 
-def _harsh_near(plan: Plan, passage: int, coat: int, look: Look) -> bool:
+def _harsh_near(plan: Plan, passage: int, coat: int, look: ViewingConditions) -> bool:
     now, u = plan.passages[passage], axis(256)
     field = predict(now, plan.rack(), u, _FLAT, look)
     places = harsh_places(field.lab, u, now.length_mm)
@@ -155,7 +155,7 @@ def black(field: Field) -> npt.NDArray[np.bool_]:
     return np.asarray((field.value[:, 0] < BLACK_VALUE) & (field.lch[:, 0, 1] < BLACK_CHROMA))
 
 
-def shorter_tips(plan: Plan, passage: int, look: Look) -> Plan:
+def shorter_tips(plan: Plan, passage: int, look: ViewingConditions) -> Plan:
     """Return the plan with its darkest coats drawn back until black is under 15 % of the length."""
     for _ in range(24):
         now = plan.passages[passage]

@@ -21,8 +21,8 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, mixture_words
 from zesty_veil.predict.contribution import contribution, contributions
 from zesty_veil.predict.field import axis
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.recalled import flat_field, flat_stack
 from zesty_veil.thresholds import (
     CLOSE_DE00,
@@ -37,7 +37,7 @@ _PLACES = 9
 
 
 def wasted_below(
-    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> Iterator[Remark]:
     """Yield a remark for each clear coat under an opaque one that would show more on top."""
     whole = None
@@ -90,7 +90,7 @@ def _moved(passage: Passage, coat: int, above: int) -> Passage:
 
 
 def _as_much(
-    passage: Passage, coat: int, most: float, paints: Mapping[str, Paint], look: Look
+    passage: Passage, coat: int, most: float, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> int:
     """Return how few passes of a coat add a difference."""
     whole = passage.coats[coat].passes
@@ -109,7 +109,7 @@ def _lay_over(plan: Plan, passage: int, coat: int, above: int, passes: int) -> P
 
 
 def many_mixes(
-    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> Iterator[Remark]:
     """Yield a remark if a passage wants more mixed pots than are kept wet at once."""
     pots = list(dict.fromkeys(c.mixture.parts for c in passage.coats if len(c.mixture.parts) > 1))
@@ -148,7 +148,7 @@ def _use_pot(plan: Plan, passage: int, old: tuple[Part, ...], mixture: Mixture) 
     return plan
 
 
-def metameric(plan: Plan, index: int, look: Look) -> Iterator[Remark]:
+def metameric(plan: Plan, index: int, look: ViewingConditions) -> Iterator[Remark]:
     """Yield a remark for each other passage whose colour agrees under this light only."""
     u = axis(_PLACES)
     here = flat_stack(plan.passages[index], plan.rack(), _PLACES)
@@ -161,7 +161,9 @@ def metameric(plan: Plan, index: int, look: Look) -> Iterator[Remark]:
         for light in LIGHTS:
             if light == look.light or not agree.any():
                 continue
-            apart = np.where(agree, _between(here, there, Look(light, look.observer)), 0.0)
+            apart = np.where(
+                agree, _between(here, there, ViewingConditions(light, look.observer)), 0.0
+            )
             most = float(apart.max())
             if most > DIFFER_DE00 and (worst is None or most > worst[0]):
                 place = float(u[int(apart.max(axis=1).argmax())])
@@ -177,7 +179,7 @@ def metameric(plan: Plan, index: int, look: Look) -> Iterator[Remark]:
             )  # fmt: skip
 
 
-def _between(here: State, there: State, look: Look) -> Array:
+def _between(here: StackOptics, there: StackOptics, look: ViewingConditions) -> Array:
     """Return dE00 of every place of one passage to every place of another, (n, n)."""
     one, other = (colours(state, look)[0][:, 0] for state in (here, there))
     return np.asarray(ciede2000(one[:, None], other[None, :]))

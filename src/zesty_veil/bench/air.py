@@ -18,7 +18,7 @@ import numpy as np
 from zesty_veil.errors import InputError
 from zesty_veil.paint.laydown import pool
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.drying import Minutes, drying
+from zesty_veil.plan.drying import Minutes, drying_minutes
 from zesty_veil.plan.model import Coat
 
 USUAL_C, USUAL_HUMIDITY = 20.0, 50.0
@@ -106,7 +106,7 @@ def recoat(coat: Coat, air: Air, film: float = 1.0) -> Minutes:
         wet *= _HAIRDRYER
     if air.retarder:
         wet *= _RETARDER
-    least, most = (max(minutes * wet, _LEAST_MIN) for minutes in drying(coat))
+    least, most = (max(minutes * wet, _LEAST_MIN) for minutes in drying_minutes(coat))
     return Minutes(least, most)
 
 

@@ -21,7 +21,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Plan
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 DROP_UL = 40.0
 # Of what is mixed so much stays on palette and brush.
@@ -142,7 +142,7 @@ def _shift(
     ground = replace(passage.ground, coats=with_other(passage.ground.coats))
     mixed = replace(passage, ground=ground, coats=with_other(passage.coats))
     u, relief = axis(9), np.array(sorted(RELIEF.values()))
-    seen = [predict(one, rack, u, relief, Look(light)).lab for one in (passage, mixed)]
+    seen = [predict(one, rack, u, relief, ViewingConditions(light)).lab for one in (passage, mixed)]
     return float(ciede2000(*seen).max())
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-PASSES = (1, 2, 4)
+CARD_PASSES = (1, 2, 4)
 WIDTH_MM, HEIGHT_MM = 180.0, 130.0
 GREYS = 9
 RULER_MM = 140
@@ -30,7 +30,7 @@ class Area:
     grey: int | None = None
 
 
-def marks() -> tuple[Area, ...]:
+def card_marks() -> tuple[Area, ...]:
     """Return the marks of the corners, from the upper left clockwise; the first is solid."""
     right, bottom = WIDTH_MM - _MARK, HEIGHT_MM - _MARK
     out = []
@@ -56,7 +56,7 @@ def patches() -> tuple[Area, ...]:
     """Return the places for paint, and one bare of each half, by ground and passes."""
     out = []
     for ground, y, grey in (("white", _WHITE_Y, 255), ("black", _BLACK_Y, 0)):
-        for k, passes in enumerate((0, *PASSES)):
+        for k, passes in enumerate((0, *CARD_PASSES)):
             out.append(
                 Area(f"{ground} {passes}", _FIRST_X + k * _STEP_X, y, _PATCH_W, _PATCH_H, grey)
             )

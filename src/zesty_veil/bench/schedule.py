@@ -29,7 +29,7 @@ _IDLE = 1e-3
 
 
 @dataclass(frozen=True)
-class Work:
+class Task:
     """One stretch of work of the hand, and how long its passage must dry after it, in minutes.
 
     pot : what is on the brush; another one must be made, or the brush rinsed. sprays : whether it
@@ -52,7 +52,7 @@ class Placed:
 
     chain: int
     place: int
-    work: Work
+    work: Task
     ready_from: float
     start: float
     end: float
@@ -130,7 +130,7 @@ class _Begun:
         return tuple(reversed(out))
 
 
-Chains = Sequence[Sequence[Work]]
+Chains = Sequence[Sequence[Task]]
 
 
 def bound(chains: Chains, changes: Changes = NONE) -> float:
@@ -143,7 +143,7 @@ def bound(chains: Chains, changes: Changes = NONE) -> float:
 def scheduled(
     chains: Chains,
     changes: Changes = NONE,
-    still: Callable[[], bool] = lambda: True,
+    should_continue: Callable[[], bool] = lambda: True,
     beam: int = _BEAM,
 ) -> Schedule:
     """Return work in an order that is done soon; always the same for the same work.
@@ -154,7 +154,7 @@ def scheduled(
         Work that must keep its order, by passage and figure.
     changes
         What changing costs.
-    still
+    should_continue
         Asked between the steps; when it says no, what there is by then is returned.
     beam
         How many beginnings go on at a time.
@@ -166,14 +166,14 @@ def scheduled(
     elif count * len(chains) > _MANY:
         # So much work leaves room enough: what waits for one film finds another to lay.
         beam = max(beam * _MANY // (count * len(chains)), _LEAST_BEAM)
-    searched = (_searched(chains, changes, still, beam, pull) for pull in _PULLS)
+    searched = (_searched(chains, changes, should_continue, beam, pull) for pull in _PULLS)
     # A narrow beam may lose its way; never resting is a plain way that it must beat.
-    plain = _never_resting(chains, changes, still)
+    plain = _never_resting(chains, changes, should_continue)
     best = max((*searched, plain), key=lambda one: (one.count, -one.time))
     return Schedule(best.placed(), bound(chains, changes))
 
 
-def _never_resting(chains: Chains, changes: Changes, still: Callable[[], bool]) -> _Begun:
+def _never_resting(chains: Chains, changes: Changes, should_continue: Callable[[], bool]) -> _Begun:
     """Return the order in which whatever is dry is laid, the longest chain first.
 
     While the hand rests, one chain dries from its first film to its last: so it takes less than all
@@ -190,14 +190,14 @@ def _never_resting(chains: Chains, changes: Changes, still: Callable[[], bool]) 
         return each.last.ready_from, -_tail(chains[c], k), each.time
 
     for _ in range(sum(len(chain) for chain in chains)):
-        if not still():
+        if not should_continue():
             break
         one = min(_next(one, chains, changes), key=soonest)
     return one
 
 
 def _searched(
-    chains: Chains, changes: Changes, still: Callable[[], bool], beam: int, pull: float
+    chains: Chains, changes: Changes, should_continue: Callable[[], bool], beam: int, pull: float
 ) -> _Begun:
     """Return the best order that a beam finds; `pull` is how much all long chains count."""
     # What is to come is reckoned with the changes that it will take, or they are put off for ever.
@@ -213,7 +213,7 @@ def _searched(
     dry = tuple(0.0 for _ in chains)
     begun = [_Begun(0.0, none, dry, None, frozenset(), False, 0.0, None, left)]
     for _ in range(sum(len(chain) for chain in chains)):
-        if not still():
+        if not should_continue():
             break
         grown: dict[tuple[object, ...], tuple[float, _Begun]] = {}
         for one in begun:
@@ -239,7 +239,7 @@ def _searched(
     return begun[0]
 
 
-def _rising(chain: Sequence[Work]) -> tuple[Work, ...]:
+def _rising(chain: Sequence[Task]) -> tuple[Task, ...]:
     """Return a chain in which nothing is later than what must follow it.
 
     What waits for all less late work of its figure would else wait for what waits for it.
@@ -252,7 +252,7 @@ def _rising(chain: Sequence[Work]) -> tuple[Work, ...]:
     return tuple(out)
 
 
-def _likely(chain: Sequence[Work], changes: Changes) -> list[float]:
+def _likely(chain: Sequence[Task], changes: Changes) -> list[float]:
     """Return what getting ready for each piece of a chain will take, about."""
     out = []
     for k, work in enumerate(chain):
@@ -274,7 +274,7 @@ def _various(ranked: Sequence[_Begun], most: int) -> list[_Begun]:
     return kept
 
 
-def _tail(chain: Sequence[Work], k: int) -> float:
+def _tail(chain: Sequence[Task], k: int) -> float:
     """Return how long the rest of a chain takes by itself; the last film may dry alone."""
     left = chain[k:]
     return sum(w.hand for w in left) + sum(w.wait for w in left[:-1])
@@ -288,7 +288,7 @@ def _next(one: _Begun, chains: Chains, changes: Changes) -> list[_Begun]:
         if k < len(chain):
             work = chain[k]
             open_late[work.figure] = min(open_late.get(work.figure, work.late), work.late)
-    choices: list[tuple[float, float, float, int, Work]] = []
+    choices: list[tuple[float, float, float, int, Task]] = []
     for c, chain in enumerate(chains):
         if one.at[c] == len(chain):
             continue
@@ -336,7 +336,7 @@ def _next(one: _Begun, chains: Chains, changes: Changes) -> list[_Begun]:
     return out
 
 
-def _change(one: _Begun, work: Work, changes: Changes) -> float:
+def _change(one: _Begun, work: Task, changes: Changes) -> float:
     change = 0.0
     if work.pot is not None and work.pot != one.pot:
         change += changes.rinse if work.pot in one.made else changes.mix

@@ -14,9 +14,9 @@ import msgspec
 from msgspec.structs import replace
 
 from zesty_veil.bench.air import Air
-from zesty_veil.bench.evenings import evenings
-from zesty_veil.bench.schedule import Changes, Work
-from zesty_veil.bench.works import works
+from zesty_veil.bench.schedule import Changes, Task
+from zesty_veil.bench.sessions import split_sessions
+from zesty_veil.bench.tasks import tasks
 from zesty_veil.errors import FileError, InputError, PlanFileError
 from zesty_veil.files import make_private, put_aside, read_limited, write_atomically
 from zesty_veil.paths import one_sitting_path, sitting_path
@@ -28,7 +28,7 @@ _MOST_BYTES = 64_000_000
 Where = tuple[int, int]  # chain, and place in it
 
 
-class Laid(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class LaidPass(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """One pass that is laid: which, and when the hand was done with it, in seconds of the clock."""
 
     where: Where
@@ -51,7 +51,7 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     hairdryer: bool
     order: tuple[Where, ...]
     begun: float
-    laid: tuple[Laid, ...] = ()
+    laid: tuple[LaidPass, ...] = ()
     in_hand: Where | None = None
     put_off: tuple[int, ...] = ()
     minutes: float = 0.0
@@ -70,7 +70,7 @@ def begun(
     plan: Plan,
     air: Air,
     now: float,
-    still: Callable[[], bool] = lambda: True,
+    should_continue: Callable[[], bool] = lambda: True,
     evening: float | None = None,
 ) -> Sitting | None:
     """Return a sitting that begins now, or nothing if it is not wanted any more.
@@ -82,11 +82,11 @@ def begun(
     InputError
         If there is nothing to lay, or an evening is too short for anything.
     """
-    chains = works(plan, air)
+    chains = tasks(plan, air)
     if not chains:
         raise InputError("There is nothing to lay in this plan; add a coat first.")
-    found = evenings(chains, evening, Changes(), still)
-    if not still():
+    found = split_sessions(chains, evening, Changes(), should_continue)
+    if not should_continue():
         return None
     following = [0] * len(chains)
     order = []
@@ -113,16 +113,16 @@ def evening_of(sitting: Sitting) -> tuple[int, bool]:
 
 
 @lru_cache(maxsize=4)
-def _chains(plan: Plan, air: Air) -> tuple[tuple[Work, ...], ...]:
-    return works(plan, air)
+def _chains(plan: Plan, air: Air) -> tuple[tuple[Task, ...], ...]:
+    return tasks(plan, air)
 
 
-def chains_of(sitting: Sitting) -> tuple[tuple[Work, ...], ...]:
-    """Return the work of a sitting in chains, as `works` does."""
+def chains_of(sitting: Sitting) -> tuple[tuple[Task, ...], ...]:
+    """Return the work of a sitting in chains, as `tasks` does."""
     return _chains(sitting.plan, sitting.air)
 
 
-def work_at(sitting: Sitting, where: Where) -> Work:
+def work_at(sitting: Sitting, where: Where) -> Task:
     """Return the work at a place."""
     return chains_of(sitting)[where[0]][where[1]]
 
@@ -184,12 +184,12 @@ def taken(sitting: Sitting, now: float) -> Sitting:
     return sitting if where == sitting.in_hand else replace(sitting, in_hand=where)
 
 
-def lay(sitting: Sitting, now: float) -> Sitting:
+def lay_pass(sitting: Sitting, now: float) -> Sitting:
     """Return the sitting with the current pass laid, or as it was while it is paused or done."""
     where = current(sitting, now)
     if where is None or sitting.paused is not None:
         return sitting
-    laid = (*sitting.laid, Laid(where, now))
+    laid = (*sitting.laid, LaidPass(where, now))
     return replace(sitting, laid=laid, in_hand=None, put_off=())
 
 
@@ -219,7 +219,7 @@ def minutes_of_work_left(sitting: Sitting) -> float:
     return sum(work_at(sitting, where).hand for where in sitting.order if where not in done)
 
 
-def keep(sitting: Sitting, path: Path) -> None:
+def keep_sitting(sitting: Sitting, path: Path) -> None:
     """Write a sitting down, whole or not at all.
 
     Raises
@@ -246,7 +246,7 @@ def sitting_of(plan: Path | None, title: str) -> Sitting | None:
         (sitting_path(plan, title), sitting_path(None, title), one_sitting_path())
     ):
         try:
-            found = kept(path)
+            found = kept_sitting(path)
         except FileError:
             put_aside(path)
             raise
@@ -255,7 +255,7 @@ def sitting_of(plan: Path | None, title: str) -> Sitting | None:
     return None
 
 
-def kept(path: Path) -> Sitting | None:
+def kept_sitting(path: Path) -> Sitting | None:
     """Return the sitting that was written down, or nothing if there is none.
 
     Raises

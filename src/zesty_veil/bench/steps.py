@@ -9,10 +9,10 @@ from collections.abc import Iterator
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.drying import Minutes, drying, whole
+from zesty_veil.plan.drying import Minutes, drying_minutes, whole
 from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.words import describe
 
 _SPRAY_CAUTION = (
@@ -39,7 +39,7 @@ def steps(plan: Plan) -> str:
     return "\n".join(_lines(plan)) + "\n"
 
 
-def plain(words: str) -> str:
+def plain_text(words: str) -> str:
     """Return words on one line so that Markdown shows them as they are (CommonMark, 2.4).
 
     Names come from files, and might be headings, pictures or links.
@@ -47,7 +47,7 @@ def plain(words: str) -> str:
     return _MARKS.sub(r"\\\1", " ".join(words.split()))
 
 
-def mixture_words(mixture: Mixture) -> str:
+def drops_words(mixture: Mixture) -> str:
     """Return a mixture in parts: '3 parts Ash, 1 part Coal, thinned 3:1 with water'."""
     several = len(mixture.parts) > 1
     paints = ", ".join(
@@ -90,18 +90,18 @@ _PLACES = {"recess": "the recesses", "flat": "the flats", "ridge": "the ridges"}
 
 
 def _lines(plan: Plan) -> Iterator[str]:
-    yield f"# {plain(plan.title)}"
+    yield f"# {plain_text(plan.title)}"
     yield ""
     yield f"Seen under {plan.light}; {plan.figures} figure{'s' if plan.figures != 1 else ''}."
     yield _BRUSH_CAUTION
     number = 0
     for passage in plan.passages:
         yield ""
-        yield f"## {plain(passage.name)}"
+        yield f"## {plain_text(passage.name)}"
         yield ""
         yield (
             f"{_mm(passage.length_mm)} mm from the light (0 mm) to the far end, "
-            f"over {plain(ground_words(passage.ground))}."
+            f"over {plain_text(ground_words(passage.ground))}."
         )
         yield ""
         for coat in (*passage.ground.coats, *passage.coats):
@@ -112,7 +112,7 @@ def _lines(plan: Plan) -> Iterator[str]:
 
 def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
     several = coat.passes != 1
-    yield f"{number}. **{plain(mixture_words(coat.mixture))}**"
+    yield f"{number}. **{plain_text(drops_words(coat.mixture))}**"
     yield (
         f"   - {_capital(tools()[coat.tool].label)}, {coat.passes} pass{'es' if several else ''}, "
         f"{span_words(coat, passage)}."
@@ -121,7 +121,7 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
         yield "   - Stop each pass a little earlier than the one before, so that the end thins out."
     after = "after each pass" if several else "before the next coat"
     yield (
-        f"   - Wait {_minutes(drying(coat))} {after}; "
+        f"   - Wait {_minutes(drying_minutes(coat))} {after}; "
         f"about {_round_up(whole(coat, passage))} min in all."
     )
     if coat.stroke != "across":
@@ -142,7 +142,7 @@ def _from(nozzle: float) -> str:
 
 
 def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:
-    field = predict(passage, plan.rack(), axis(2), look=Look(plan.light))
+    field = predict(passage, plan.rack(), axis(2), look=ViewingConditions(plan.light))
     flat = SITES.index("flat")
     ends = []
     for i in (_FIRST, _LAST):

@@ -11,9 +11,9 @@ from typing import Any
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.fire import COLD_K, HOT_K, SCHOOLS, fire
+from zesty_veil.advise.fire import COLD_K, FIRE_SCHOOLS, HOT_K, fire
 from zesty_veil.advise.glow.painting import SCHOOLS as GLOW_SCHOOLS
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, Painted, glow_now, painted, written
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, Painted, glow_now, painted, with_painting
 from zesty_veil.aside import aside
 from zesty_veil.light.cielab import lch, xyz_from_lab
 from zesty_veil.light.grid import Array
@@ -28,12 +28,12 @@ from zesty_veil.plan.fileformat import load, save
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.words import describe
-from zesty_veil.services.colours import colour
+from zesty_veil.services.colours import parse_colour
 
 
 def fire_arguments(job: argparse.ArgumentParser) -> None:
     """Give a parser the arguments of a fire."""
-    job.add_argument("--school", default="deep", choices=SCHOOLS)
+    job.add_argument("--school", default="deep", choices=FIRE_SCHOOLS)
     job.add_argument("--steps", type=int, default=6, metavar="N")
     job.add_argument("--hot", type=float, default=HOT_K, metavar="K", help="at the light")
     job.add_argument("--cold", type=float, default=COLD_K, metavar="K", help="at the tips")
@@ -82,7 +82,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     how = (paints_at_hand(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)
     *_, done = painted(plan, glow, chosen.school, *how)
     if chosen.out is not None:
-        save(written(plan, glow, done, paints_at_hand()), chosen.out)
+        save(with_painting(plan, glow, done, paints_at_hand()), chosen.out)
     rows = [_passage(plan, one) for one in done]
     text = "".join(_passage_text(row) for row in rows)
     return {"source": glow.source, "school": chosen.school, "passages": rows}, text
@@ -98,10 +98,10 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
     }
     glow = replace(glow, **{key: v for key, v in changes.items() if v is not None})
     if chosen.colour is not None:
-        L, a, b = (float(v) for v in colour(chosen.colour))
+        L, a, b = (float(v) for v in parse_colour(chosen.colour))
         glow = replace(glow, colour=(L, a, b))
     if chosen.second is not None:
-        L, a, b = (float(v) for v in colour(chosen.second))
+        L, a, b = (float(v) for v in parse_colour(chosen.second))
         glow = replace(glow, second=(L, a, b))
     return glow
 
@@ -110,7 +110,7 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
     assert one.answer is not None
     rings = one.lit.ringed.rings if one.lit is not None else ()
     steps = []
-    for i, (target, off) in enumerate(zip(one.targets, one.answer.off, strict=True)):
+    for i, (target, off) in enumerate(zip(one.targets, one.answer.delta_e, strict=True)):
         row = _row(target.place, np.array(target.lab))
         ring = rings[i] if i < len(rings) else None
         where: dict[str, Any] = {"ring": None if ring is None else ring.number}

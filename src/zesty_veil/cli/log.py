@@ -18,20 +18,20 @@ from zesty_veil.aside import aside
 from zesty_veil.errors import InputError, LogError
 from zesty_veil.exchange.cardfile import patches_of, percent_words, read_samples
 from zesty_veil.exchange.logfile import write_log
-from zesty_veil.exchange.picturefile import read_photograph
+from zesty_veil.exchange.picturefile import open_photograph
 from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.files import write_atomically
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.log.card import Card, load_card
 from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.hand import hand_from
-from zesty_veil.log.judge import apart, predicted_at
+from zesty_veil.log.judge import delta_components, predicted_at
 from zesty_veil.log.learn import MOST_RECORDS, RECORDS_A_PAINT, learnt
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.measured import measured
 from zesty_veil.log.racks import Rack, Racks, free_name
-from zesty_veil.log.record import Conditions, Record, Seen
+from zesty_veil.log.record import Conditions, ObservedColour, Record
 from zesty_veil.log.store import Store
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.fileformat import load
@@ -75,7 +75,7 @@ def log_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--json", action="store_true")
 
 
-def fitted(chosen: argparse.Namespace) -> tuple[Any, str]:
+def fitted_paint(chosen: argparse.Namespace) -> tuple[Any, str]:
     """Return what cards tell of a paint, for JSON and as text; raises VeilErrors."""
     cards, note = [load_card(path) for path in chosen.card], ""
     if chosen.measurements is not None:
@@ -193,7 +193,7 @@ def _listed(book: Logbook, words: str) -> tuple[Any, str]:
         except LogError as error:
             text += f"{line.number:4}  {error}\n"
             continue
-        far = [apart(seen) for seen in record.seen]
+        far = [delta_components(seen) for seen in record.seen]
         middle = float(np.median([one.de for one in far])) if far else None
         rows.append(
             {"record": line.number, "when": line.when, "plan": line.title, "step": line.step,
@@ -224,7 +224,7 @@ def _add(book: Logbook, chosen: argparse.Namespace) -> int:
         lab = colour_of(colour)
         L, a, b = predicted_at(plan, passage.name, place, where, len(passage.coats))
         seen.append(
-            Seen(passage.name, place, where, len(passage.coats), lab,
+            ObservedColour(passage.name, place, where, len(passage.coats), lab,
                  (float(L), float(a), float(b)))
         )  # fmt: skip
     air = Conditions(chosen.celsius, None if chosen.humidity is None else chosen.humidity / 100)
@@ -234,7 +234,7 @@ def _add(book: Logbook, chosen: argparse.Namespace) -> int:
     )  # fmt: skip
     photo = None
     if chosen.photo is not None:
-        photo = (chosen.photo.suffix, read_photograph(chosen.photo))
+        photo = (chosen.photo.suffix, open_photograph(chosen.photo))
     return book.add(record, photo)
 
 

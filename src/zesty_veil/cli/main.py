@@ -22,9 +22,16 @@ from zesty_veil.aside import aside
 from zesty_veil.bench.steps import steps
 from zesty_veil.cli.export import export_arguments, exported
 from zesty_veil.cli.glow import fire_arguments, fired, glow_arguments, glowed
-from zesty_veil.cli.log import fit_arguments, fitted, log_arguments, logged, rack_arguments, racked
+from zesty_veil.cli.log import (
+    fit_arguments,
+    fitted_paint,
+    log_arguments,
+    logged,
+    rack_arguments,
+    racked,
+)
 from zesty_veil.cli.match import match_arguments, matched
-from zesty_veil.cli.report import as_json, as_text, causes, causes_text, report
+from zesty_veil.cli.report import causes, causes_text, report, report_json, report_text
 from zesty_veil.cli.schedule import schedule_arguments, scheduled_plan
 from zesty_veil.cli.stack import asked_look, compared, counted, stacked
 from zesty_veil.errors import InputError, VeilError
@@ -39,7 +46,7 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import HANDS
 from zesty_veil.plan.samples import SAMPLES, sample_bytes
-from zesty_veil.predict.appearance import SURROUNDS
+from zesty_veil.predict.appearance import SURROUND_LUMINANCE
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.look import FINISH_CHOICES
 
@@ -168,7 +175,9 @@ def _look_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--light", choices=tuple(LIGHTS), help="seen under it (D65, or the plan's)")
     job.add_argument("--observer", type=int, default=2, choices=OBSERVERS, help="degrees")
     job.add_argument("--finish", default="as painted", choices=FINISH_CHOICES)
-    job.add_argument("--surround", choices=tuple(SURROUNDS), help="say how bright it seems in it")
+    job.add_argument(
+        "--surround", choices=tuple(SURROUND_LUMINANCE), help="say how bright it seems in it"
+    )
     job.add_argument("--sure", action="store_true", help="say how sure the colours are")
     job.add_argument(
         "--hand", choices=HANDS, help="how sure by this hand (ordinary, or the plan's)"
@@ -181,7 +190,7 @@ def _shot_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--size", default="1280x800", metavar="WxH", help="of the picture")
 
 
-def main(arguments: Sequence[str] | None = None, window: Window | None = None) -> int:
+def run(arguments: Sequence[str] | None = None, window: Window | None = None) -> int:
     """Do one job; return the exit code.
 
     Parameters
@@ -256,7 +265,7 @@ def _predict(chosen: argparse.Namespace) -> str:
                         "name": passage.name,
                         "length_mm": passage.length_mm,
                         "field": [
-                            {"u": round(float(u[i]), 6), "sites": as_json(each, i)}
+                            {"u": round(float(u[i]), 6), "sites": report_json(each, i)}
                             for i in range(_PLACES)
                         ],
                         **causes(each),
@@ -270,7 +279,7 @@ def _predict(chosen: argparse.Namespace) -> str:
         out += f"{passage.name}\n{causes_text(each, '  ')}"
         for i in range(_PLACES):
             out += f"  {u[i] * passage.length_mm:.1f} mm from the light\n"
-            out += as_text(each, i, "    ")
+            out += report_text(each, i, "    ")
     return out
 
 
@@ -317,7 +326,7 @@ def _sample(chosen: argparse.Namespace) -> str:
 _TELLING: dict[str, Callable[[argparse.Namespace], tuple[Any, str]]] = {
     "rack": racked,
     "log": logged,
-    "fit": fitted,
+    "fit": fitted_paint,
     "stack": stacked,
     "coats-to": counted,
     "compare": compared,

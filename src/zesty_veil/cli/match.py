@@ -9,11 +9,11 @@ from typing import Any, get_args
 import msgspec
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.answers import Wish, answers
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.ramp import MOST_TARGETS
+from zesty_veil.advise.match.ramp import MOST_RAMP_TARGETS
+from zesty_veil.advise.match.solve import MatchRequest, solve
 from zesty_veil.aside import aside
-from zesty_veil.cli.matchtext import as_json, as_text
+from zesty_veil.cli.matchtext import match_json, match_text
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
 from zesty_veil.light.illuminant import LIGHTS
@@ -25,8 +25,8 @@ from zesty_veil.paint.primer import PLAIN, PRIMERS
 from zesty_veil.paint.rack import find
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
-from zesty_veil.predict.look import Look
-from zesty_veil.services.colours import colour
+from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.services.colours import parse_colour
 
 _MOST_RAMP_BYTES = 100_000
 _ANY = "any"
@@ -91,18 +91,18 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
         tuple(chosen.tool) if chosen.tool else Limits().tools,
     )  # fmt: skip
     bases = _bases(chosen, passage)
-    wish = Wish(
+    wish = MatchRequest(
         bases, plan.paints if plan is not None else (), _targets(chosen, passage), _paints(chosen),
-        limits, Look(chosen.light), chosen.rescue, catalogue(),
+        limits, ViewingConditions(chosen.light), chosen.rescue, catalogue(),
     )  # fmt: skip
     if chosen.rescue and len(bases) > 1:
         raise InputError("--rescue starts from what is there; name one --ground, --on or --plan.")
-    *_, last = answers(wish)
-    return as_json(wish, last), as_text(wish, last)
+    *_, last = solve(wish)
+    return match_json(wish, last), match_text(wish, last)
 
 
 def _lab(words: str) -> tuple[float, float, float]:
-    L, a, b = (float(v) for v in colour(words))
+    L, a, b = (float(v) for v in parse_colour(words))
     return L, a, b
 
 
@@ -155,10 +155,10 @@ def _ramp(path: Path) -> tuple[Target, ...]:
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError):
         raise InputError(
             f'{path} is no ramp; write a list such as [{{"place": 0, "target": "#ffd040"}}, …] '
-            f"of up to {MOST_TARGETS}; a site, if any, is one of {', '.join(get_args(Site))}."
+            f"of up to {MOST_RAMP_TARGETS}; a site, if any, is one of {', '.join(get_args(Site))}."
         ) from None
     if not targets:
-        raise InputError(f"{path} has no target; write from 1 to {MOST_TARGETS}.")
+        raise InputError(f"{path} has no target; write from 1 to {MOST_RAMP_TARGETS}.")
     if not all(0 <= target.place <= 1 for target in targets):
         raise InputError(f"{path}: places must be from 0 (light) to 1 (away).")
     return tuple(Target(t.place, t.colour(), t.site) for t in targets)

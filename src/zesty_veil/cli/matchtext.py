@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from zesty_veil.advise.match.answers import Answer, Answers, Wish, in_order
+from zesty_veil.advise.match.solve import Answers, MatchAnswer, MatchRequest, in_order
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.model import Coat, ground_words
@@ -15,7 +15,7 @@ from zesty_veil.predict.look import on_screen
 from zesty_veil.services.finding import helping_words
 
 
-def as_text(wish: Wish, found: Answers) -> str:
+def match_text(wish: MatchRequest, found: Answers) -> str:
     """Return the ways as lines, and why there is none nearer."""
     if not wish.rescue:
         text = "".join(f"{i}. {_way_text(way, wish)}" for i, way in enumerate(found.ways, 1))
@@ -27,7 +27,7 @@ def as_text(wish: Wish, found: Answers) -> str:
     return text + _why_text(found)
 
 
-def as_json(wish: Wish, found: Answers) -> Any:
+def match_json(wish: MatchRequest, found: Answers) -> Any:
     """Return the ways for JSON, colours in CIELAB and sRGB, differences in dE00."""
     targets = [
         {
@@ -50,26 +50,26 @@ def as_json(wish: Wish, found: Answers) -> Any:
     return out
 
 
-def _nearest(found: Answers, covers: bool) -> Answer | None:
+def _nearest(found: Answers, covers: bool) -> MatchAnswer | None:
     return next((way for way in found.ways if way.covers is covers), None)
 
 
-def _along(wish: Wish) -> bool:
+def _along(wish: MatchRequest) -> bool:
     return len(wish.targets) > 1
 
 
-def _way(way: Answer, wish: Wish) -> dict[str, Any]:
+def _way(way: MatchAnswer, wish: MatchRequest) -> dict[str, Any]:
     out: dict[str, Any] = {
         "ground": ground_words(wish.bases[way.base].ground),
         "coats": [
             {"words": coat_words(coat), "span": list(coat.span), "feather": list(coat.feather)}
             for coat in way.coats
         ],
-        "de00": [round(off, 3) for off in way.off],
+        "de00": [round(off, 3) for off in way.delta_e],
         "mean_de00": round(way.mean, 3),
         "minutes": math.ceil(way.minutes),
         "mixtures": way.pots,
-        "touchy_de00": round(way.touchy, 2),
+        "touchy_de00": round(way.sensitivity, 2),
         "covers": way.covers,
     }
     if way.lab is not None:
@@ -78,14 +78,14 @@ def _way(way: Answer, wish: Wish) -> dict[str, Any]:
     return out
 
 
-def _way_text(way: Answer, wish: Wish) -> str:
+def _way_text(way: MatchAnswer, wish: MatchRequest) -> str:
     off = f"dE {way.mean:.1f}"
     if _along(wish):
-        each = ", ".join(f"{off:.1f}" for off in way.off)
+        each = ", ".join(f"{off:.1f}" for off in way.delta_e)
         off = f"mean dE {way.mean:.1f} ({each})"
     pots = f"{way.pots} mixture{'' if way.pots == 1 else 's'}"
     where = f" on {ground_words(wish.bases[way.base].ground)}" if len(wish.bases) > 1 else ""
-    head = f"{off}{where}, about {math.ceil(way.minutes)} min, {pots}, strays by {way.touchy:.1f}\n"
+    head = f"{off}{where}, about {math.ceil(way.minutes)} min, {pots}, strays by {way.sensitivity:.1f}\n"
     lines = (_reach_words(coat) if _along(wish) else coat_words(coat) for coat in way.coats)
     coats = "".join(f"   {line}\n" for line in lines)
     return head + (coats or "   (nothing: it is there already)\n")
@@ -104,7 +104,7 @@ def _why(found: Answers) -> dict[str, Any] | None:
     reason = found.why
     if reason is None:
         return None
-    L, C, h = (round(v, 2) for v in reason.off)
+    L, C, h = (round(v, 2) for v in reason.delta_e)
     return {
         "place": None if found.where is None else found.where.place,
         "L": L,

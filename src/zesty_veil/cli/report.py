@@ -13,19 +13,19 @@ from zesty_veil.light.srgb import hexadecimal
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Hand, Passage
-from zesty_veil.predict.appearance import Surround, appearance, background, seeming_value
+from zesty_veil.predict.appearance import SurroundName, appearance, background, seeming_value
 from zesty_veil.predict.field import SITE_RELIEF, Field, field_of, fold
-from zesty_veil.predict.look import DAYLIGHT, Look, colours
-from zesty_veil.predict.sure import Sureness, sureness
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
+from zesty_veil.predict.sure import ColourUncertainty, sureness
 from zesty_veil.predict.words import describe
 
 
 @dataclass(frozen=True)
-class Asked:
+class StackQuestion:
     """What is wanted besides the plain colours."""
 
-    look: Look = DAYLIGHT
-    surround: Surround | None = None
+    look: ViewingConditions = DAYLIGHT
+    surround: SurroundName | None = None
     hand: Hand | None = None  # says how sure, by this hand
 
 
@@ -36,16 +36,16 @@ class Report:
     field: Field
     glint: Field | None = None  # only where there is metal
     appears: Array | None = None  # (n, 3 sites, 3) J, M, h
-    sure: Sureness | None = None
+    sure: ColourUncertainty | None = None
 
 
-def report(passage: Passage, paints: Mapping[str, Paint], u: Array, asked: Asked) -> Report:
+def report(passage: Passage, paints: Mapping[str, Paint], u: Array, asked: StackQuestion) -> Report:
     """Return the colours of a passage at places `u` (n,) on its three sites."""
     look, relief = asked.look, SITE_RELIEF
     state = fold(passage, passage.coats, paints, u, relief, look)
     glint = None
     if state.mirror is not None:
-        there = Look(look.light, look.observer, look.finish, "glint")
+        there = ViewingConditions(look.light, look.observer, look.finish, "glint")
         glint = field_of(state, u, relief, there)
     appears = None
     if asked.surround is not None:
@@ -58,7 +58,7 @@ def report(passage: Passage, paints: Mapping[str, Paint], u: Array, asked: Asked
     return Report(field_of(state, u, relief, look), glint, appears, sure)
 
 
-def as_json(told: Report, place: int) -> dict[str, Any]:
+def report_json(told: Report, place: int) -> dict[str, Any]:
     """Return the three sites at one place, ready for JSON."""
     out: dict[str, Any] = {}
     for i, site in enumerate(SITES):
@@ -87,7 +87,7 @@ def causes(told: Report) -> dict[str, Any]:
     return {"uncertainty": {"median_de00": each, "main": told.sure.main_cause}}
 
 
-def as_text(told: Report, place: int, indent: str = "") -> str:
+def report_text(told: Report, place: int, indent: str = "") -> str:
     """Return the three sites at one place as lines of text."""
     out = ""
     for i, site in enumerate(SITES):

@@ -11,9 +11,9 @@ from msgspec.structs import replace
 from zesty_veil.aside import aside
 from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
 from zesty_veil.bench.amounts import Pot, pots, totals
-from zesty_veil.bench.evenings import evenings
 from zesty_veil.bench.schedule import Changes, Placed, Schedule
-from zesty_veil.bench.works import Pass, laid_on, works
+from zesty_veil.bench.sessions import split_sessions
+from zesty_veil.bench.tasks import Pass, laid_on, tasks
 from zesty_veil.errors import InputError
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Plan, coat_name
@@ -45,10 +45,10 @@ def scheduled_plan(chosen: argparse.Namespace) -> tuple[Any, str]:
         raise InputError(f"An evening of {chosen.evening:g} minutes: it must be more than 0.")
     if chosen.figures is not None:
         plan = replace(plan, figures=chosen.figures)
-    chains = works(plan, air)
+    chains = tasks(plan, air)
     if not chains:
         raise InputError("There is nothing to lay in this plan; add a coat first.")
-    found = evenings(chains, chosen.evening, Changes())
+    found = split_sessions(chains, chosen.evening, Changes())
     rows = [_sitting(plan, one) for one in found]
     drops = [_pot(plan, pot) for pot in pots(plan, plan.rack())]
     batch = [{"paint": name, "ul": round(ul, 1), "drops": n} for name, ul, n in totals(plan)]

@@ -9,7 +9,14 @@ from typing import Any
 
 import numpy as np
 
-from zesty_veil.cli.report import Asked, as_json, as_text, causes, causes_text, report
+from zesty_veil.cli.report import (
+    StackQuestion,
+    causes,
+    causes_text,
+    report,
+    report_json,
+    report_text,
+)
 from zesty_veil.errors import InputError
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.log.athand import paints_at_hand
@@ -20,18 +27,18 @@ from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.model import Ground, Hand, Passage
 from zesty_veil.predict.coatsto import coats_to, coats_to_hide, coats_to_solid
 from zesty_veil.predict.field import axis, fold
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.metamerism import match
 
 _MOST_COATS = 200
 
 
-def asked_look(chosen: argparse.Namespace, light: str, hand: Hand) -> Asked:
+def asked_look(chosen: argparse.Namespace, light: str, hand: Hand) -> StackQuestion:
     """Return how a prediction is looked at, by a command's arguments."""
-    look = Look(light, chosen.observer, chosen.finish)
+    look = ViewingConditions(light, chosen.observer, chosen.finish)
     # Naming a hand asks how sure it is as well.
     wants_sure = chosen.sure or chosen.hand is not None
-    return Asked(look, chosen.surround, (chosen.hand or hand) if wants_sure else None)
+    return StackQuestion(look, chosen.surround, (chosen.hand or hand) if wants_sure else None)
 
 
 def stacked(chosen: argparse.Namespace) -> tuple[Any, str]:
@@ -39,7 +46,7 @@ def stacked(chosen: argparse.Namespace) -> tuple[Any, str]:
     rack = _rack()
     passage = _written(chosen.ground, chosen.coat, rack)
     told = report(passage, rack, axis(1), asked_look(chosen, chosen.light or "D65", "ordinary"))
-    return {"sites": as_json(told, 0), **causes(told)}, as_text(told, 0) + causes_text(told)
+    return {"sites": report_json(told, 0), **causes(told)}, report_text(told, 0) + causes_text(told)
 
 
 def counted(chosen: argparse.Namespace) -> tuple[Any, str]:
@@ -47,7 +54,7 @@ def counted(chosen: argparse.Namespace) -> tuple[Any, str]:
     rack = _rack()
     passage = _written(chosen.ground, chosen.coat, rack)
     coat = parse_coat(chosen.using, rack)
-    look = Look(chosen.light)
+    look = ViewingConditions(chosen.light)
     if chosen.lab is not None:
         if not all(math.isfinite(v) and abs(v) <= 300 for v in chosen.lab):
             raise InputError("The colour wanted must be three numbers, L a b, none beyond 300.")
@@ -65,7 +72,7 @@ def counted(chosen: argparse.Namespace) -> tuple[Any, str]:
         rows.append({**way._asdict(), "minutes": minutes, "solid_to_the_eye": eye})
         count = "never" if way.passes is None else f"{way.passes} passes"
         time = "" if minutes is None else f", about {minutes} min"
-        strays = "" if way.touchy is None else f", strays by dE {way.touchy:.1f}"
+        strays = "" if way.sensitivity is None else f", strays by dE {way.sensitivity:.1f}"
         first = "" if eye is None else f"solid to the eye in {eye}; "
         text += f"{way.thinning:g}:1  {first}{count}{time}{strays} (dE {way.closest:.1f})\n"
     return rows, text

@@ -13,7 +13,7 @@ from zesty_veil.exchange.cxf import read_cxf
 from zesty_veil.exchange.spectra import read_spectra
 from zesty_veil.light.cielab import lab, xyz, xyz_from_lab
 from zesty_veil.light.illuminant import weights, white
-from zesty_veil.light.smoothest import smoothest
+from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.log.card import Backing, Patch
 from zesty_veil.log.files import read_whole
 
@@ -98,6 +98,6 @@ def _patch(backing: str, passes: int, sample: Sample) -> Patch:
         # Under another light the same paint has other numbers: through the smoothest spectrum.
         light = xyz_from_lab(colour, white(sample.light))
         eye = weights()
-        colour = lab(xyz(smoothest(light, weights(sample.light)), eye), eye.sum(axis=0))
+        colour = lab(xyz(recover_reflectance(light, weights(sample.light)), eye), eye.sum(axis=0))
     L, a, b = (float(v) for v in colour)
     return Patch(kind, passes, (L, a, b))

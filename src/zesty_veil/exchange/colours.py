@@ -12,11 +12,11 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import ground, prepare
-from zesty_veil.predict.look import Look, colours, spectrum
+from zesty_veil.predict.look import ViewingConditions, colours, spectrum
 
-PLACES = 11
+SAMPLE_PLACES = 11
 # More colours than this are no card's, and no palette's that anybody made.
 MOST_SAMPLES = 5000
 
@@ -51,13 +51,15 @@ def refuse_many(count: int, what: str) -> None:
         )
 
 
-def samples(plan: Plan, places: int = PLACES) -> tuple[Sample, ...]:
+def samples(plan: Plan, places: int = SAMPLE_PLACES) -> tuple[Sample, ...]:
     """Return the predicted colours of every passage on its flats, from the light to the far end."""
-    rack, look = plan.rack(), Look(plan.light)
+    rack, look = plan.rack(), ViewingConditions(plan.light)
     u, flat = axis(places), np.zeros(1)
     out = []
     for passage in plan.passages:
-        state = lay(ground(passage, rack, u, flat), prepare(passage.coats, rack, passage, u, flat))
+        state = fold_coats(
+            ground(passage, rack, u, flat), prepare(passage.coats, rack, passage, u, flat)
+        )
         labs, spectra = colours(state, look)[0][:, 0], spectrum(state, look)[:, 0]
         for place, lab, R in zip(u, labs, spectra, strict=True):
             mm = f"{place * passage.length_mm:.1f}".removesuffix(".0")

@@ -10,11 +10,11 @@ import msgspec
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.csvtext import row_of
 from zesty_veil.files import write_atomically
-from zesty_veil.log.judge import apart
+from zesty_veil.log.judge import delta_components
 from zesty_veil.log.record import Record
 
-FORMAT = "zesty-veil log"
-SCHEMA = 1
+LOG_FORMAT = "zesty-veil log"
+LOG_FILE_SCHEMA = 1
 _COLUMNS = (
     "record", "when", "plan", "step", "minutes", "celsius", "humidity percent", "hand", "counts",
     "words",
@@ -50,7 +50,7 @@ def write_log(records: Iterable[Record], path: Path) -> int:
 
 
 def _document(records: Iterable[Record]) -> Iterator[bytes]:
-    yield f'{{"format": "{FORMAT}", "schema": {SCHEMA}, "records": ['.encode()
+    yield f'{{"format": "{LOG_FORMAT}", "schema": {LOG_FILE_SCHEMA}, "records": ['.encode()
     mark = b"\n"
     for record in records:
         yield mark + msgspec.json.encode(record)
@@ -68,7 +68,7 @@ def _table(records: Iterable[Record]) -> Iterator[bytes]:
                 record.words]  # fmt: skip
         lengths = {p.name: p.length_mm for p in record.plan.passages}
         for seen in record.seen:
-            far = apart(seen)
+            far = delta_components(seen)
             numbers = (*seen.lab, seen.how, *seen.predicted)
             yield row_of(
                 [*head, seen.passage, f"{seen.place * lengths.get(seen.passage, 1.0):.2f}",

@@ -19,16 +19,16 @@ from zesty_veil.files import read_limited
 from zesty_veil.predict.forms.mesh import Mesh
 
 SUFFIXES = (".stl", ".obj")
-MOST_BYTES = 600_000_000
+MOST_MESH_BYTES = 600_000_000
 MOST_TRIANGLES = 2_000_000
 # Farther out than this is no figure in mm but a number gone wrong.
 _MOST_MM = 1e6
 _HEAD, _EACH = 84, 50  # bytes of a binary STL's head, and of each of its triangles
 
-Tell = Callable[[str], None]
+_Tell = Callable[[str], None]
 
 
-def read_mesh(path: Path, tell: Tell = lambda doing: None) -> tuple[Mesh, tuple[str, ...]]:
+def read_mesh(path: Path, tell: _Tell = lambda doing: None) -> tuple[Mesh, tuple[str, ...]]:
     """Return the mesh in a file, and sentences about what is wrong with it but does not matter.
 
     Parameters
@@ -56,7 +56,7 @@ def read_mesh(path: Path, tell: Tell = lambda doing: None) -> tuple[Mesh, tuple[
 
 def _bytes(path: Path) -> bytes:
     try:
-        raw = read_limited(path, MOST_BYTES, "sculpt")
+        raw = read_limited(path, MOST_MESH_BYTES, "sculpt")
     except FileError as error:
         raise SculptError(str(error)) from None
     if not raw.strip(b"\0 \t\r\n"):

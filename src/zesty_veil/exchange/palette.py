@@ -12,7 +12,7 @@ import re
 from collections.abc import Sequence
 
 from zesty_veil.errors import InputError
-from zesty_veil.exchange.colours import PLACES, Sample, refuse_many
+from zesty_veil.exchange.colours import SAMPLE_PLACES, Sample, refuse_many
 from zesty_veil.light.srgb import lab_of, parsed
 
 _FIRST = "GIMP Palette"
@@ -21,7 +21,7 @@ _LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*\S))?\s*")
 
 def write_gpl(title: str, found: Sequence[Sample]) -> str:
     """Return colours as the text of a palette."""
-    lines = [_FIRST, f"Name: {' '.join(title.split())}", f"Columns: {PLACES}", "#"]
+    lines = [_FIRST, f"Name: {' '.join(title.split())}", f"Columns: {SAMPLE_PLACES}", "#"]
     lines += ["{:3} {:3} {:3}\t{}".format(*one.rgb, " ".join(one.name.split())) for one in found]
     return "\n".join(lines) + "\n"
 

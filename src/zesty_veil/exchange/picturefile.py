@@ -18,12 +18,12 @@ from typing import Literal, NamedTuple
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
 
-Kind = Literal["png", "jpeg"]
-MOST_BYTES = 80_000_000
+PictureKind = Literal["png", "jpeg"]
+MOST_PICTURE_BYTES = 80_000_000
 _PNG = b"\x89PNG\r\n\x1a\n"
 _MOST_SIDE = 40_000
 # A decoder needs all of a PNG's pixels at once, but may read a JPEG smaller than it is.
-_MOST_PIXELS: dict[Kind, int] = {"png": 60_000_000, "jpeg": 250_000_000}
+_MOST_PIXELS: dict[PictureKind, int] = {"png": 60_000_000, "jpeg": 250_000_000}
 # Even one even grey takes a byte of a JPEG for so many pixels; more is a size made up.
 _MOST_PIXELS_A_BYTE = 2_000
 # Frame headers are 0xC0 to 0xCF but for those that define tables, and arithmetic conditioning.
@@ -34,12 +34,12 @@ _ALONE = frozenset({0x01, *range(0xD0, 0xD9)})  # markers that nothing follows
 class Head(NamedTuple):
     """What a picture says of itself."""
 
-    kind: Kind
+    kind: PictureKind
     width: int
     height: int
 
 
-def read_photograph(path: Path) -> bytes:
+def open_photograph(path: Path) -> bytes:
     """Return the bytes of a photograph that can be decoded without harm.
 
     Raises
@@ -49,7 +49,7 @@ def read_photograph(path: Path) -> bytes:
     InputError
         If it is neither PNG nor JPEG, or says that it has more pixels than can be decoded.
     """
-    raw = read_limited(path, MOST_BYTES, "photograph")
+    raw = read_limited(path, MOST_PICTURE_BYTES, "photograph")
     head_of(raw, path.name)
     return raw
 
@@ -60,7 +60,7 @@ def head_of(raw: bytes, what: str) -> Head:
     Raises
     ------
     InputError
-        As `read_photograph`.
+        As `open_photograph`.
     """
     head = _head(raw)
     if head is None or head.width < 1 or head.height < 1:

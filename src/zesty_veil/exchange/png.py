@@ -20,7 +20,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.wide import WHITE, display_p3, to_xyz, xyz_of_xy
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 _SIGNATURE = b"\x89PNG\r\n\x1a\n"
 _PERCEPTUAL, _RGB8 = 0, (8, 2, 0, 0, 0)
@@ -58,7 +58,7 @@ def ribbons(plan: Plan, wide: bool = False) -> npt.NDArray[np.uint8]:
 
     Encoded sRGB, or with `wide` Display P3.
     """
-    rack, look = plan.rack(), Look(plan.light)
+    rack, look = plan.rack(), ViewingConditions(plan.light)
     reliefs, u = np.array([1.0, 0.0, -1.0]), axis(241)
     places = np.linspace(0, 1, _WIDTH)
     gap = np.full((_GAP, _WIDTH, 3), _GREY, np.uint8)

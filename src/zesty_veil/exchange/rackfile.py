@@ -33,14 +33,14 @@ from zesty_veil.plan.fileformat import carried_over
 from zesty_veil.plan.model import Ground, Passage, Primer
 from zesty_veil.predict.field import predict
 
-FORMAT = "zesty-veil rack"
+RACK_FORMAT = "zesty-veil rack"
 # 1: paints had the K and S of two-flux theory, which are carried over where they are read.
-SCHEMA = 2
+RACK_SCHEMA = 2
 ENDINGS = (".json", ".csv", ".gpl")
 _MOST_MB = 40
 _MOST_HEAD = 100_000
 
-Tell = Callable[[int, int], None]
+_Tell = Callable[[int, int], None]
 
 
 def told_nobody(done: int, total: int) -> None:
@@ -75,7 +75,7 @@ def rack_schema() -> bytes:
     return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
 
 
-def write_rack(rack: Rack, path: Path, tell: Tell = told_nobody) -> None:
+def write_rack(rack: Rack, path: Path, tell: _Tell = told_nobody) -> None:
     """Write a rack in the format that the file's name asks for.
 
     `tell` is called with paints done and in all, and may raise to stop it.
@@ -89,7 +89,7 @@ def write_rack(rack: Rack, path: Path, tell: Tell = told_nobody) -> None:
     if path.name.lower().endswith(".schema.json"):
         write_atomically(path, rack_schema())
     elif ending == ".json":
-        file = _File(FORMAT, SCHEMA, rack)
+        file = _File(RACK_FORMAT, RACK_SCHEMA, rack)
         write_atomically(path, msgspec.json.format(msgspec.json.encode(file), indent=1) + b"\n")
     elif ending == ".csv":
         write_atomically(path, _table(rack, tell))
@@ -102,7 +102,7 @@ def write_rack(rack: Rack, path: Path, tell: Tell = told_nobody) -> None:
 def read_rack(
     path: Path,
     known: Rack | None = None,
-    tell: Tell = told_nobody,
+    tell: _Tell = told_nobody,
     note: Callable[[str], object] | None = None,
 ) -> Rack:
     """Return the rack in a JSON or CSV file; a CSV's rack is called as the file is.
@@ -128,21 +128,23 @@ def read_rack(
 
 def _parsed(raw: bytes, what: str, note: Callable[[str], object] | None) -> Rack:
     file = decoded(raw, _File, what, "rack")
-    if file.format != FORMAT or not 1 <= file.schema <= SCHEMA:
-        raise InputError(f"{what} is no rack of schema {SCHEMA}; export it with this program.")
-    if file.schema < SCHEMA and note is not None:
+    if file.format != RACK_FORMAT or not 1 <= file.schema <= RACK_SCHEMA:
+        raise InputError(f"{what} is no rack of schema {RACK_SCHEMA}; export it with this program.")
+    if file.schema < RACK_SCHEMA and note is not None:
         note(carried_over(what))
     return file.rack
 
 
-def _table(rack: Rack, tell: Tell) -> Iterator[bytes]:
+def _table(rack: Rack, tell: _Tell) -> Iterator[bytes]:
     yield row_of(_COLUMNS)
     finishes = {k: name for name, k in FINISHES.items()}
     for done, kept in enumerate(rack.paints):
         tell(done, len(rack.paints))
         paint = kept.paint
         nearest = min(FINISHES.values(), key=functools.partial(_apart, paint.finish))
-        colours = [hexadecimal(srgb(drawn(paint, ground))[0]) for ground in ("white", "black")]
+        colours = [
+            hexadecimal(srgb(usual_colour(paint, ground))[0]) for ground in ("white", "black")
+        ]
         # What two colours cannot tell goes along whole, or the file could not be taken in again.
         whole = msgspec.json.encode(paint).decode() if paint.kind in UNFIT else ""
         yield row_of(
@@ -155,7 +157,7 @@ def _apart(one: float, other: float) -> float:
     return abs(one - other)
 
 
-def drawn(paint: Paint, ground: Primer, passes: int = 1) -> Array:
+def usual_colour(paint: Paint, ground: Primer, passes: int = 1) -> Array:
     """Return the colour (3,) of a usual coat of a paint over a primer, CIELAB in daylight."""
     coat = msgspec.structs.replace(usual_coat(paint), passes=passes)
     passage = Passage("drawdown", ground=Ground(ground), coats=(coat,))
@@ -163,18 +165,18 @@ def drawn(paint: Paint, ground: Primer, passes: int = 1) -> Array:
     return np.asarray(field.lab[0, 0])
 
 
-def _samples(rack: Rack, tell: Tell) -> list[Sample]:
+def _samples(rack: Rack, tell: _Tell) -> list[Sample]:
     out = []
     for done, kept in enumerate(rack.paints):
         tell(done, len(rack.paints))
         out += [
-            Sample(f"{kept.paint.name} over {ground}", drawn(kept.paint, ground))
+            Sample(f"{kept.paint.name} over {ground}", usual_colour(kept.paint, ground))
             for ground in ("white", "black")
         ]
     return out
 
 
-def _from_table(raw: bytes, path: Path, known: Rack | None, tell: Tell) -> Rack:
+def _from_table(raw: bytes, path: Path, known: Rack | None, tell: _Tell) -> Rack:
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError:

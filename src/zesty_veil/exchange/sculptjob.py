@@ -36,7 +36,7 @@ class Opened:
     notes: tuple[str, ...]
 
 
-def opening(path: Path, wanted: Callable[[], bool]) -> Iterator[str | Opened]:
+def opening(path: Path, should_continue: Callable[[], bool]) -> Iterator[str | Opened]:
     """Yield what is being done, and at last the sculpt in a file.
 
     `wanted` is asked several times a second; when it says no, the reading is killed and nothing
@@ -53,7 +53,7 @@ def opening(path: Path, wanted: Callable[[], bool]) -> Iterator[str | Opened]:
         child = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL)
         try:
             notes: tuple[str, ...] | None = None
-            for line in _lines(child, wanted):
+            for line in _lines(child, should_continue):
                 told = json.loads(line)
                 if "error" in told:
                     raise SculptError(told["error"])
@@ -61,7 +61,7 @@ def opening(path: Path, wanted: Callable[[], bool]) -> Iterator[str | Opened]:
                     notes = tuple(told["notes"])
                 else:
                     yield told["doing"]
-            if not wanted():
+            if not should_continue():
                 return
             if notes is None:
                 raise SculptError(
@@ -80,12 +80,12 @@ def opening(path: Path, wanted: Callable[[], bool]) -> Iterator[str | Opened]:
             child.stdout.close()
 
 
-def _lines(child: subprocess.Popen[bytes], wanted: Callable[[], bool]) -> Iterator[bytes]:
+def _lines(child: subprocess.Popen[bytes], should_continue: Callable[[], bool]) -> Iterator[bytes]:
     """Yield the lines a process writes, until it ends or is not wanted any more."""
     assert child.stdout is not None
     with selectors.DefaultSelector() as selector:
         selector.register(child.stdout, selectors.EVENT_READ)
-        while wanted():
+        while should_continue():
             if selector.select(_LOOK_EVERY_S):
                 line = child.stdout.readline()
                 if not line:

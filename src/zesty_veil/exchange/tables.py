@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from zesty_veil.bench.air import Air, recoat
 from zesty_veil.bench.amounts import wet_ul
-from zesty_veil.bench.works import laid_on
+from zesty_veil.bench.tasks import laid_on
 from zesty_veil.exchange.colours import samples
 from zesty_veil.exchange.csvtext import table_of
 from zesty_veil.light.adapt import by_day

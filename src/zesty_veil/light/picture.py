@@ -16,10 +16,12 @@ _RADIUS = 0.008
 _DARKEST_WHITE = 0.05
 
 Pixels = npt.NDArray[np.uint8]
-Point = tuple[float, float]
+PicturePoint = tuple[float, float]
 
 
-def read_along(pixels: Pixels, start: Point, end: Point, count: int, white: Point | None) -> Array:
+def read_along(
+    pixels: Pixels, start: PicturePoint, end: PicturePoint, count: int, white: PicturePoint | None
+) -> Array:
     """Return CIELAB at evenly spaced points of a line through a picture, (count, 3).
 
     Parameters
@@ -52,7 +54,7 @@ def read_along(pixels: Pixels, start: Point, end: Point, count: int, white: Poin
     return lab_of(encode(np.clip(linear / light, 0, 1)))
 
 
-def _mean(pixels: Pixels, point: Point) -> Array:
+def _mean(pixels: Pixels, point: PicturePoint) -> Array:
     """Return the mean linear colour round a point, (3,)."""
     height, width, _ = pixels.shape
     radius = max(round(_RADIUS * min(height, width)), 1)

@@ -23,8 +23,8 @@ from zesty_veil.paint.mixture import MOST_THINNING, Thinner
 from zesty_veil.paint.paint import MOST_IN_POT, Code, Kind
 from zesty_veil.paint.tool import tools
 
-FORMAT = "zesty-veil card"
-SCHEMA = 1
+CARD_FORMAT = "zesty-veil card"
+CARD_SCHEMA = 1
 _MOST_MB = 4
 MOST_PATCHES = 200
 MOST_STRIP = 60
@@ -99,7 +99,10 @@ class _File(msgspec.Struct, forbid_unknown_fields=True):
 
 def dump_card(card: Card) -> bytes:
     """Return a card as the bytes of its file."""
-    return msgspec.json.format(msgspec.json.encode(_File(FORMAT, SCHEMA, card)), indent=1) + b"\n"
+    return (
+        msgspec.json.format(msgspec.json.encode(_File(CARD_FORMAT, CARD_SCHEMA, card)), indent=1)
+        + b"\n"
+    )
 
 
 def load_card(path: Path) -> Card:
@@ -116,8 +119,8 @@ def parse_card(raw: bytes, where: str = "The card") -> Card:
         With one sentence that starts with `where`.
     """
     file = decoded(raw, _File, where, "card")
-    if file.format != FORMAT or file.schema != SCHEMA:
-        raise InputError(f"{where} is no card of schema {SCHEMA}; read the card again.")
+    if file.format != CARD_FORMAT or file.schema != CARD_SCHEMA:
+        raise InputError(f"{where} is no card of schema {CARD_SCHEMA}; read the card again.")
     try:
         check_card(file.card)
     except InputError as error:

@@ -15,7 +15,7 @@ import numpy.typing as npt
 from zesty_veil.light.cielab import xyz_from_lab
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
-from zesty_veil.light.smoothest import smoothest
+from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.log.card import Backing, Card, Patch
 from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
@@ -97,7 +97,7 @@ def backing(card: Card, name: Backing) -> Array:
                 return internal(np.array(patch.spectrum), CARD_FINISH)
             eye = weights()
             light = xyz_from_lab(patch.colour, eye.sum(axis=0))
-            return internal(smoothest(light, eye), CARD_FINISH)
+            return internal(recover_reflectance(light, eye), CARD_FINISH)
     plain = CARD_WHITE if name == "white" else CARD_BLACK
     return internal(np.full(BANDS, plain), CARD_FINISH)
 

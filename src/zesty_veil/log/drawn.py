@@ -22,8 +22,8 @@ from zesty_veil.predict.lay import prefixes
 from zesty_veil.predict.look import colours
 from zesty_veil.predict.solid import judged_over, solid_after
 
-PASSES = 4
-PRIMERS: tuple[Primer, ...] = ("white", "black")
+DRAWDOWN_PASSES = 4
+DRAWDOWN_PRIMERS: tuple[Primer, ...] = ("white", "black")
 Order = Literal["rack", "name", "hue", "value", "hiding", "strength"]
 ORDERS: tuple[Order, ...] = ("rack", "name", "hue", "value", "hiding", "strength")
 _GREY = 8.0  # chroma below which a hue says nothing; common practice
@@ -32,7 +32,7 @@ _ALIKE, _SEEN = 3.0, 1.5
 
 
 @dataclass(frozen=True)
-class Laid:
+class DrawdownMix:
     """How paint is laid for a drawdown: thinning, thinner, and tool, or each kind's usual one."""
 
     thinning: float = 0.0
@@ -40,7 +40,7 @@ class Laid:
     tool: str | None = None
 
 
-class Drawn(NamedTuple):
+class PaintDrawdown(NamedTuple):
     """A paint as a drawdown: lab (2, 5, 3), over white and over black, after 0 to 4 passes."""
 
     paint: Paint
@@ -72,44 +72,44 @@ class Drawn(NamedTuple):
 
         Over black where the paint is one that hides, else over white.
         """
-        return solid_after(self.lab[PRIMERS.index(judged_over(self.paint.kind))])
+        return solid_after(self.lab[DRAWDOWN_PRIMERS.index(judged_over(self.paint.kind))])
 
     def passes_to_hide(self) -> int | None:
         """Return after how many passes white and black look alike; None if four are too few."""
-        for n in range(1, PASSES + 1):
+        for n in range(1, DRAWDOWN_PASSES + 1):
             if float(ciede2000(self.lab[0, n], self.lab[1, n])) <= _HIDES_DE:
                 return n
         return None
 
 
-def drawn(paint: Paint, laid: Laid) -> Drawn:
+def paint_drawdown(paint: Paint, laid: DrawdownMix) -> PaintDrawdown:
     """Return the drawdown of a paint."""
     tool = laid.tool or USUAL_TOOL[paint.kind]
     coat = Coat(Mixture((Part(paint.name),), laid.thinner, laid.thinning), tool)
     # A dry brush touches ridges alone, and is drawn there.
     relief = SITE_RELIEF[-1:] if tool == "drybrush" else np.zeros(1)
     held = {paint.name: paint}
-    at_once = over_primers(coat, held, PRIMERS, range(PASSES + 1), relief)
-    return Drawn(paint, one_by_one(coat, held, relief) if at_once is None else at_once)
+    at_once = over_primers(coat, held, DRAWDOWN_PRIMERS, range(DRAWDOWN_PASSES + 1), relief)
+    return PaintDrawdown(paint, one_by_one(coat, held, relief) if at_once is None else at_once)
 
 
 def one_by_one(coat: Coat, paints: Mapping[str, Paint], relief: Array) -> Array:
     """Return the same as `over_primers`, (2, 5, 3), following every pass; for any paint."""
     rows = []
-    for primer in PRIMERS:
-        passage = Passage("drawdown", ground=Ground(primer), coats=(coat,) * PASSES)
+    for primer in DRAWDOWN_PRIMERS:
+        passage = Passage("drawdown", ground=Ground(primer), coats=(coat,) * DRAWDOWN_PASSES)
         _, states = prefixes(passage, paints, np.zeros(1), relief)
         rows.append([colours(state)[0][0, 0] for state in states])
     return np.array(rows)
 
 
-def ordered(found: Sequence[Drawn], order: Order) -> list[int]:
+def ordered(found: Sequence[PaintDrawdown], order: Order) -> list[int]:
     """Return places of drawdowns, sorted: hues from red round, light to dark, strong to weak."""
 
     places = list(range(len(found)))
     if order == "name":
         return sorted(places, key=lambda i: found[i].paint.name.casefold())
-    keys: dict[str, Callable[[Drawn], tuple[float, ...]]] = {
+    keys: dict[str, Callable[[PaintDrawdown], tuple[float, ...]]] = {
         "hue": _hue_key,
         "value": lambda one: (-one.value,),
         "hiding": lambda one: (-one.hiding,),
@@ -119,7 +119,7 @@ def ordered(found: Sequence[Drawn], order: Order) -> list[int]:
     return places if key is None else sorted(places, key=lambda i: key(found[i]))
 
 
-def _hue_key(one: Drawn) -> tuple[float, ...]:
+def _hue_key(one: PaintDrawdown) -> tuple[float, ...]:
     _, C, h = (float(v) for v in one.lch)
     # Reds begin a little below 0 degrees; greys come last.
     return (1.0 if C < _GREY else 0.0, (h + 20) % 360 if C >= _GREY else -one.value)
@@ -133,7 +133,9 @@ class Near(NamedTuple):
     words: str
 
 
-def nearest(one: Drawn, others: Sequence[Drawn], count: int = 2) -> tuple[Near, ...]:
+def nearest_drawdowns(
+    one: PaintDrawdown, others: Sequence[PaintDrawdown], count: int = 2
+) -> tuple[Near, ...]:
     """Return the paints that are most like one, as films over white and over black.
 
     The distance is the mean dE00 over 1 to 4 passes on both, so that a paint that only looks alike
@@ -148,7 +150,7 @@ def nearest(one: Drawn, others: Sequence[Drawn], count: int = 2) -> tuple[Near, 
     return tuple(Near(others[i].paint, float(de[i]), _differs(one, others[i])) for i in best)
 
 
-def _differs(one: Drawn, other: Drawn) -> str:
+def _differs(one: PaintDrawdown, other: PaintDrawdown) -> str:
     (L, C, h), (L2, C2, h2) = (tuple(float(v) for v in x.lch) for x in (one, other))
     words = []
     if abs(L2 - L) >= _SEEN * 2:

@@ -11,7 +11,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
 from zesty_veil.limits import decoder_words
 
-Document = TypeVar("Document")
+_Document = TypeVar("_Document")
 
 
 def read_whole(path: Path, most_mb: int, what: str) -> bytes:
@@ -26,7 +26,7 @@ def read_whole(path: Path, most_mb: int, what: str) -> bytes:
     return read_limited(path, most_mb * 1_000_000, what)
 
 
-def decoded(raw: bytes, kind: type[Document], where: str, below: str) -> Document:
+def decoded(raw: bytes, kind: type[_Document], where: str, below: str) -> _Document:
     """Return a document out of JSON.
 
     Parameters

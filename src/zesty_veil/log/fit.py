@@ -146,7 +146,7 @@ def fit(
     worse = float(np.median(np.abs(residual)) / 0.6745)
     covariance = covariance * np.float64(max(1.0, worse) ** 2)
     theta, films, k_f = split(x, down)
-    shown = lab_of(reflectance(down, theta, films, k_f))
+    shown = fitted_lab(reflectance(down, theta, films, k_f))
     de = ciede2000(shown, np.array([patch.colour for patch in down.patches]))
     at, end = 2 * BANDS, 2 * BANDS + down.passes.size
     return Fit(
@@ -155,7 +155,7 @@ def fit(
     )  # fmt: skip
 
 
-def lab_of(R: Array) -> Array:
+def fitted_lab(R: Array) -> Array:
     """Return CIELAB in daylight of reflectances (..., 36)."""
     eye = weights()
     return lab(xyz(R, eye), eye.sum(axis=0))

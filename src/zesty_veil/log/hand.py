@@ -17,7 +17,7 @@ from zesty_veil.light.grid import BANDS
 from zesty_veil.log.card import Card, check_card
 from zesty_veil.log.fit import fit
 from zesty_veil.log.prior import Prior
-from zesty_veil.log.trust import check_before
+from zesty_veil.log.trust import validate_cards
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import OwnTool
 
@@ -45,7 +45,7 @@ def hand_from(cards: Sequence[Card], paint: Paint) -> HandFound:
     """
     for card in cards:
         check_card(card)
-    check_before(cards)
+    validate_cards(cards)
     if len({card.tool for card in cards}) > 1:
         raise InputError("The strips are laid with several tools; read those of one at a time.")
     if not paint.spread:

@@ -12,7 +12,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
-from zesty_veil.log.record import Seen
+from zesty_veil.log.record import ObservedColour
 from zesty_veil.paint.laydown import RELIEF, Site
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import predict
@@ -21,7 +21,7 @@ from zesty_veil.thresholds import SMALL_PART_DE00
 _LAST = 5  # records that a trend's window holds
 
 
-class Apart(NamedTuple):
+class DeltaComponents(NamedTuple):
     """How far what came out lies from what was predicted, all as parts of dE00.
 
     de : the whole; lightness, chroma, hue : signed, positive is lighter, stronger, and
@@ -51,7 +51,7 @@ def predicted_at(plan: Plan, passage: str, place: float, site: Site, coats: int)
     raise InputError(f"The plan has no passage '{passage}'; name one that it has.")
 
 
-def apart(seen: Seen) -> Apart:
+def delta_components(seen: ObservedColour) -> DeltaComponents:
     """Return how far a colour came out from what was predicted."""
     one, other = np.array(seen.predicted), np.array(seen.lab)
     de = float(ciede2000(one, other))
@@ -66,7 +66,7 @@ def apart(seen: Seen) -> Apart:
     chroma = C / (1 + 0.045 * (polar[1] + towards[1]) / 2)
     hue = 2 * mean_C * np.sin(np.radians(h) / 2) / (1 + 0.015 * mean_C)
     parts = (lightness, float(chroma), float(hue))
-    return Apart(de, *parts, _words(*parts, float(polar[2])))
+    return DeltaComponents(de, *parts, _words(*parts, float(polar[2])))
 
 
 def _words(lightness: float, chroma: float, hue: float, angle: float) -> str:
@@ -95,7 +95,7 @@ def turns_of(angle: float) -> tuple[str, str]:
     return bigger, smaller
 
 
-class Point(NamedTuple):
+class TrendPoint(NamedTuple):
     """One record in the trend: when, its median dE00, and the running median of the last five."""
 
     when: str
@@ -103,9 +103,9 @@ class Point(NamedTuple):
     running: float
 
 
-def running(found: Sequence[tuple[str, float]]) -> tuple[Point, ...]:
+def running(found: Sequence[tuple[str, float]]) -> tuple[TrendPoint, ...]:
     """Return a trend of moments and dE00, the oldest first, each with the median of the last."""
     return tuple(
-        Point(when, de, float(np.median([d for _, d in found[max(0, i - _LAST + 1) : i + 1]])))
+        TrendPoint(when, de, float(np.median([d for _, d in found[max(0, i - _LAST + 1) : i + 1]])))
         for i, (when, de) in enumerate(found)
     )

@@ -22,14 +22,14 @@ from msgspec.structs import replace
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.log.fit import metric
-from zesty_veil.log.record import SEEN_NOISE, Record, Seen
+from zesty_veil.log.record import SEEN_NOISE, ObservedColour, Record
 from zesty_veil.log.spread import modes_of
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import OwnTool, Passage
+from zesty_veil.predict.draws import Draws, sample_colours
 from zesty_veil.predict.look import DAYLIGHT
 from zesty_veil.predict.sure import FILM_CV, PAINT_CV
-from zesty_veil.predict.varied import Draws, drawn
 
 # Half of what a record weighs is gone after so many days: pots dry, hands and lots change.
 HALF_LIFE_DAYS = 240.0
@@ -142,7 +142,7 @@ def shifted(paint: Paint, modes: Array, z: Array) -> Paint:
 
 def _linear(
     record: Record,
-    seen: Seen,
+    seen: ObservedColour,
     known: Mapping[str, tuple[Paint, Array]],
     now: datetime,
     hand: tuple[OwnTool, ...],
@@ -184,7 +184,7 @@ def _varied(
     rack: Mapping[str, Paint],
     known: Mapping[str, tuple[Paint, Array]],
     names: Sequence[str],
-    seen: Seen,
+    seen: ObservedColour,
 ) -> Array:
     """Return the colour as it is, by each mode of each paint, and by each coat laid thinner.
 
@@ -208,7 +208,7 @@ def _varied(
     films = [np.ones((count, coat.passes)) for coat in passage.coats]
     u, relief = np.array([seen.place]), np.array([RELIEF[seen.site]])
     draws = Draws(tints, thinnings, films)
-    return drawn(passage, rack, u, relief, draws, DAYLIGHT)[:, 0, 0]
+    return sample_colours(passage, rack, u, relief, draws, DAYLIGHT)[:, 0, 0]
 
 
 def _moment(when: str) -> datetime:

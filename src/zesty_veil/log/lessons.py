@@ -32,7 +32,7 @@ class Lesson:
     found: Learnt | None = None
 
 
-def lessons(asked: ToLearn, wanted: Callable[[], bool]) -> Iterator[Lesson]:
+def lessons(asked: ToLearn, should_continue: Callable[[], bool]) -> Iterator[Lesson]:
     """Yield now and then how far it is, and at last what the records teach."""
     paints = {paint.name: paint for paint in asked.paints}
     with opened(asked.log) as store:
@@ -40,7 +40,7 @@ def lessons(asked: ToLearn, wanted: Callable[[], bool]) -> Iterator[Lesson]:
         numbers = book.that_teach(RECORDS_A_PAINT, MOST_RECORDS)
         every = max(len(numbers) // 50, 10)
         for step in lesson(book.each(numbers), paints, hand=strips, total=len(numbers)):
-            if not wanted():
+            if not should_continue():
                 return
             if isinstance(step, Learnt):
                 yield Lesson(asked, 1, 1, step)

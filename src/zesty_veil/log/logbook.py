@@ -13,7 +13,7 @@ import numpy as np
 
 from zesty_veil.errors import LogError
 from zesty_veil.files import make_private, write_atomically
-from zesty_veil.log.judge import Point, apart, running
+from zesty_veil.log.judge import TrendPoint, delta_components, running
 from zesty_veil.log.record import RECORD_SCHEMA, Record, check_record
 from zesty_veil.log.searching import query_for
 from zesty_veil.log.store import Store
@@ -184,7 +184,7 @@ class Logbook:
         starts = range(0, len(numbers), _AT_ONCE)
         return tuple(line for i in starts for line in self.page(numbers[i : i + _AT_ONCE]))
 
-    def trend(self) -> tuple[Point, ...]:
+    def trend(self) -> tuple[TrendPoint, ...]:
         """Return how far predictions were off, record by record, the oldest of the last first."""
         with self._store.reading() as db:
             rows = db.execute(
@@ -293,7 +293,7 @@ class Logbook:
         """Write down what is listed and searched of a record."""
         title, names = record.plan.title, _names(record)
         text = " ".join((record.when, title, record.step, record.words, names)).casefold()
-        des = [apart(seen).de for seen in record.seen]
+        des = [delta_components(seen).de for seen in record.seen]
         de = float(np.median(des)) if des else None
         db.execute(
             "INSERT INTO listing VALUES (?, ?, ?, ?, ?, ?, ?, ?, 1)",

@@ -12,7 +12,7 @@ from zesty_veil.log.card import Card, check_card
 from zesty_veil.log.fit import USUAL_FINISH, Fit, fit
 from zesty_veil.log.prior import prior
 from zesty_veil.log.spread import modes_of, seen_slopes
-from zesty_veil.log.trust import check_after, check_before
+from zesty_veil.log.trust import validate_cards, validate_fit
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import Paint
 
@@ -41,7 +41,7 @@ def likely(card: Card) -> Paint:
     InputError
         If paints of its kind are not known by films alone.
     """
-    check_before([card])
+    validate_cards([card])
     before = prior(card.kind, card.pigments)
     modes = modes_of(before.mean, before.covariance)
     finish = FINISHES[card.finish or USUAL_FINISH.get(card.kind, "satin")]
@@ -58,9 +58,9 @@ def measured(cards: Sequence[Card]) -> Measured:
     """
     for card in cards:
         check_card(card)
-    check_before(cards)
+    validate_cards(cards)
     found = fit(cards)
-    check_after(found, cards)
+    validate_fit(found, cards)
     first = cards[0]
     modes = modes_of(found.theta, found.covariance)
     paint = _paint(first, found.theta, modes, round(found.k_f, 4))

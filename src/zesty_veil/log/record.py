@@ -20,7 +20,7 @@ SEEN_NOISE: dict[How, float] = {"typed": 2.0, "photograph": 2.0, "instrument": 0
 RECORD_SCHEMA = 1
 
 
-class Seen(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class ObservedColour(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An observed colour (CIELAB, daylight) at a place of a passage, and what was predicted there.
 
     `coats` is how many coats of the passage lay there when it was looked at.
@@ -53,7 +53,7 @@ class Record(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     when: str
     plan: Plan
     step: Annotated[str, at_most(500, "The step")] = ""
-    seen: tuple[Seen, ...] = ()
+    seen: tuple[ObservedColour, ...] = ()
     words: Annotated[str, at_most(20_000, "The note")] = ""
     minutes: Annotated[float, between(0, 1e5, "The time taken in minutes")] | None = None
     conditions: Conditions = Conditions()

@@ -14,7 +14,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.log.card import Card, Patch
 from zesty_veil.log.drawdown import Drawdown, drawdown, reflectance, slopes
-from zesty_veil.log.fit import lab_of, lab_slope, metric
+from zesty_veil.log.fit import fitted_lab, lab_slope, metric
 from zesty_veil.optics.surface import FINISHES
 
 MODES = 8
@@ -67,7 +67,7 @@ def seen_slopes(theta: Array) -> Array:
     eye = weights()
     white = eye.sum(axis=0)
     rows = []
-    for p, colour in enumerate(lab_of(R)):
+    for p, colour in enumerate(fitted_lab(R)):
         by = np.hstack([np.diag(d.mu_a[p]), np.diag(d.mu_s[p])])
         rows.append(metric(colour) @ lab_slope(xyz(R[p], eye), white) @ eye.T @ by)
     return np.vstack(rows)

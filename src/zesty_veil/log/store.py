@@ -94,7 +94,7 @@ MIGRATIONS: tuple[str, ...] = (
     );
     """,
 )
-SCHEMA = len(MIGRATIONS)
+LOG_SCHEMA = len(MIGRATIONS)
 
 
 @contextmanager
@@ -190,12 +190,12 @@ class Store:
 
     def _upgrade(self) -> None:
         found = self._version()
-        if found > SCHEMA:
+        if found > LOG_SCHEMA:
             raise LogError(
-                f"The log {self.path} is of schema {found}, and this program reads up to {SCHEMA}; "
-                "open it with a newer version."
+                f"The log {self.path} is of schema {found}, and this program reads up to "
+                f"{LOG_SCHEMA}; open it with a newer version."
             )
-        if found == SCHEMA:
+        if found == LOG_SCHEMA:
             return
         if found:
             self._back_up(found)

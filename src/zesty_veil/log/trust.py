@@ -23,7 +23,7 @@ _STRAYS = 3.8  # how many standard deviations a strip's film may stray
 _TOGETHER = 6.0  # and all of them, in standard deviations of their sum of squares
 
 
-def check_before(cards: Sequence[Card]) -> None:
+def validate_cards(cards: Sequence[Card]) -> None:
     """Refuse cards that cannot be fitted at all.
 
     Raises
@@ -45,7 +45,7 @@ def check_before(cards: Sequence[Card]) -> None:
         _halves(card)
 
 
-def check_after(found: Fit, cards: Sequence[Card]) -> None:
+def validate_fit(found: Fit, cards: Sequence[Card]) -> None:
     """Refuse a fit that cannot be trusted; raises InputError with the reason and what to do."""
     # What was in doubt from the start counted little, and may lie far off.
     sound = np.flatnonzero([not patch.doubt for patch in found.down.patches])

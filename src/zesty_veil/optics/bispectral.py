@@ -34,7 +34,7 @@ _MOST_SOURCES = 6
 _STREAMS = 2
 _TINY = np.finfo(np.float64).tiny
 
-Part = slice | int | npt.NDArray[np.intp] | tuple[npt.NDArray[np.intp] | slice, ...]
+Places = slice | int | npt.NDArray[np.intp] | tuple[npt.NDArray[np.intp] | slice, ...]
 
 
 class Bispectral(NamedTuple):
@@ -49,7 +49,7 @@ class Bispectral(NamedTuple):
         """How many sources there are; 0 where nothing fluoresces."""
         return int(self.U.shape[-3])
 
-    def some(self, part: Part) -> Bispectral:
+    def some(self, part: Places) -> Bispectral:
         """Return a part of the places."""
         return Bispectral(self.d.each(lambda x: x[part]), self.U[part], self.V[part])
 
@@ -82,7 +82,7 @@ class Emitter(NamedTuple):
     sees_up: Array
     sees_down: Array
 
-    def at(self, place: Part) -> Emitter:
+    def at(self, place: Places) -> Emitter:
         """Return the emitter with its first axis taken at some places."""
         return Emitter(*(x[place] for x in self))
 

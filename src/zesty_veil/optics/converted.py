@@ -14,8 +14,8 @@ from zesty_veil.optics.film import film
 from zesty_veil.optics.stack import over
 from zesty_veil.optics.streams import lambertian
 from zesty_veil.optics.surface import seen
-from zesty_veil.optics.twoflux import film as two_flux
-from zesty_veil.optics.twoflux import over as two_flux_over
+from zesty_veil.optics.twoflux import two_flux_film as two_flux
+from zesty_veil.optics.twoflux import two_flux_over
 
 # Saunderson's constants for index 1.5, as they stood.
 _K1, _K2 = 0.04, 0.596

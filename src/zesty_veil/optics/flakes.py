@@ -56,7 +56,7 @@ def flash(q: float, mirror: Array, mu_a: Array, mu_s: Array, X: Array) -> Array:
     return np.asarray(share * mirror * -np.expm1(-lost * X))
 
 
-def kept(finish: Array | float) -> Array:
+def kept_glint(finish: Array | float) -> Array:
     """Return the share of the glint that a surface of a finish (k_f) leaves in one direction."""
     return np.asarray(np.exp(-np.maximum(finish - FINISHES["gloss"], 0.0) / _FINISH_SCALE))
 
@@ -76,7 +76,7 @@ def glint(mirror: Array, finish: Array) -> Array:
     (..., 36) float64
         May lift the sum above 1, as a flash is brighter than white.
     """
-    return np.asarray(FLASH * _THROUGH * mirror * kept(finish)[..., None])
+    return np.asarray(FLASH * _THROUGH * mirror * kept_glint(finish)[..., None])
 
 
 _THROUGH = float((1 - fresnel(1.0)) ** 2)

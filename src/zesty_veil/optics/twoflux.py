@@ -21,7 +21,7 @@ _THIN = 1e-3
 _CLEAR = 0.05
 
 
-def film(K: Array, S: Array, X: Array) -> tuple[Array, Array]:
+def two_flux_film(K: Array, S: Array, X: Array) -> tuple[Array, Array]:
     """Return how much diffuse light a film turns back and lets through.
 
     Parameters
@@ -94,7 +94,7 @@ def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Ar
     return np.asarray(S * g / D), np.asarray(2 * q / D), D
 
 
-def infinite(K: Array, S: Array) -> Array:
+def two_flux_infinite(K: Array, S: Array) -> Array:
     """Return the reflectance of a film so thick that nothing below matters.
 
     Parameters
@@ -111,6 +111,6 @@ def infinite(K: Array, S: Array) -> Array:
     return np.asarray(S / (K + S + np.sqrt(K * (K + 2 * S))))
 
 
-def over(R0: Array, T: Array, R: Array) -> Array:
+def two_flux_over(R0: Array, T: Array, R: Array) -> Array:
     """Return the reflectance of a film over something that reflects: R0 + T^2 R / (1 - R0 R)."""
     return np.asarray(R0 + T * T * R / np.maximum(1 - R0 * R, np.finfo(np.float64).tiny))

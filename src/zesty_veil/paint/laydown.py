@@ -49,7 +49,7 @@ def wicked(factor: Array, relief: Array, p: float) -> Array:
     return np.minimum(factor, pool(p, np.zeros_like(relief)))
 
 
-def facing(angle: Array) -> Array:
+def facing_share(angle: Array) -> Array:
     """Return the share of a spray that lands on a surface turned by an angle (degrees) to it."""
     return np.maximum(np.cos(np.radians(angle)), 0.0)
 

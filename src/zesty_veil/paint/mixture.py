@@ -20,7 +20,7 @@ from zesty_veil.errors import InputError, PaintError
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.limits import at_most, between
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import MOST_IN_POT, Glow, Name, Paint, spectra
+from zesty_veil.paint.paint import MOST_IN_POT, Fluorescence, Name, Paint, spectra
 
 Thinner = Literal["water", "medium", "thick medium"]
 MOST_PARTS = 99.0
@@ -104,7 +104,7 @@ def neat_blend(parts: Sequence[Part], paints: Mapping[str, Paint]) -> Blend:
     if not total > 0 or not all(p.parts > 0 and math.isfinite(p.parts) for p in parts):
         raise InputError("A mixture needs at least one paint, each with more than 0 parts.")
     mu_a, mu_s, finish = np.zeros(1), np.zeros(1), 0.0
-    glows: list[tuple[float, Glow]] = []
+    glows: list[tuple[float, Fluorescence]] = []
     density, mirror = 0.0, np.zeros(BANDS)
     for part in parts:
         if part.paint not in paints:
@@ -125,7 +125,7 @@ def neat_blend(parts: Sequence[Part], paints: Mapping[str, Paint]) -> Blend:
     return Blend(mu_a, mu_s, finish, _dyes(glows, mu_a), density, mirror)
 
 
-def _dyes(glows: list[tuple[float, Glow]], mu_a: Array) -> Dyes | None:
+def _dyes(glows: list[tuple[float, Fluorescence]], mu_a: Array) -> Dyes | None:
     if not glows:
         return None
     whole = np.where(mu_a > 0, mu_a, 1.0)

@@ -55,7 +55,7 @@ USUAL_TOOL: dict[str, str] = {
 }
 
 
-class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class Fluorescence(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A fluorescent dye in a paint.
 
     `mu_a` is the part of the paint's absorption (1/mm, 36 bands) that excites the dye; `emission`
@@ -103,7 +103,7 @@ class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     mu_a: PerMm = ()
     mu_s: PerMm = ()
     maker: Annotated[str, at_most(MOST_LETTERS, "its maker")] = ""
-    glow: Glow | None = None
+    glow: Fluorescence | None = None
     flakes: Flakes | None = None
     spread: Annotated[tuple[Mode, ...], at_most(MOST_MODES, "the modes of its spread")] = ()
     # What older files have in place of mu_a and mu_s: two-flux theory's, with the surface in them.
@@ -127,8 +127,8 @@ def _sound(number: float) -> bool:
 
 @lru_cache(maxsize=4096)
 def _carried_over(
-    K: tuple[float, ...], S: tuple[float, ...], glow: Glow | None
-) -> tuple[tuple[float, ...], tuple[float, ...], Glow | None]:
+    K: tuple[float, ...], S: tuple[float, ...], glow: Fluorescence | None
+) -> tuple[tuple[float, ...], tuple[float, ...], Fluorescence | None]:
     """Return mu_a, mu_s and glow of a paint that was written down for two-flux theory."""
     mu_a, mu_s = converted(np.array(K), np.array(S))
     if glow is not None and len(glow.mu_a) == BANDS:

@@ -12,7 +12,7 @@ from zesty_veil import data
 from zesty_veil.errors import PaintError
 from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import Flakes, Glow, Kind, Paint
+from zesty_veil.paint.paint import Flakes, Fluorescence, Kind, Paint
 from zesty_veil.paint.pigment import NEAT_COAT_MM, Band, Pigment, pigments
 
 # Absorption of the binder itself, 1/mm; from memory.
@@ -29,7 +29,7 @@ class GlowRecipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     efficiency: float
     scatters: float
 
-    def glow(self) -> Glow:
+    def glow(self) -> Fluorescence:
         """Return the dye with its spectra."""
         nm = wavelengths()
         mu_a = sum((band.spectrum(nm) for band in self.absorbs), np.zeros(1)) / NEAT_COAT_MM
@@ -38,7 +38,7 @@ class GlowRecipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         mu_a = np.where(nm < self.cut_nm, mu_a, 0.0)
         emission = np.exp(-0.5 * ((nm - self.peak_nm) / self.width_nm) ** 2)
         emission = np.where(nm >= self.cut_nm, emission, 0.0)
-        return Glow(_numbers(emission / emission.sum(), 8), self.efficiency, _numbers(mu_a))
+        return Fluorescence(_numbers(emission / emission.sum(), 8), self.efficiency, _numbers(mu_a))
 
 
 class FlakesRecipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

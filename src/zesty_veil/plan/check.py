@@ -10,7 +10,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.limits import limit_faults
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture
-from zesty_veil.paint.paint import Glow, Paint
+from zesty_veil.paint.paint import Fluorescence, Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.glow import fire_faults, glow_faults
 from zesty_veil.plan.model import (
@@ -182,7 +182,7 @@ def paint_faults(paint: Paint) -> Iterator[str]:
         yield from limit_faults(paint.flakes, {"mirror": "the mirror of its flakes"})
 
 
-def _glow_faults(glow: Glow, paint: Paint) -> Iterator[str]:
+def _glow_faults(glow: Fluorescence, paint: Paint) -> Iterator[str]:
     words = {"emission": "the emission of its glow", "mu_a": "the mu_a of its glow"}
     faults = tuple(limit_faults(glow, words))
     yield from faults

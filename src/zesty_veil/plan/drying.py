@@ -37,7 +37,7 @@ _PACE_MM2_PER_MIN = {"loaded": 250.0, "glaze": 200.0, "wash": 600.0, "contrast":
 _USUAL_PACE = 400.0
 
 
-def drying(coat: Coat) -> Minutes:
+def drying_minutes(coat: Coat) -> Minutes:
     """Return how long each pass of a coat must wait before the next film, without a hairdryer.
 
     Medium holds its water longer: each part of it adds a quarter, up to twice the time.
@@ -49,7 +49,7 @@ def drying(coat: Coat) -> Minutes:
     return Minutes(least * slower, most * slower)
 
 
-def painting(coat: Coat, passage: Passage) -> float:
+def painting_minutes(coat: Coat, passage: Passage) -> float:
     """Return the minutes of brush work of all passes of a coat."""
     start, end = coat.span
     share = min(end - start + sum(coat.feather) / 2, 1.0)
@@ -59,5 +59,5 @@ def painting(coat: Coat, passage: Passage) -> float:
 
 def whole(coat: Coat, passage: Passage) -> float:
     """Return the minutes of a coat from the first stroke until the next coat may go on."""
-    wait = drying(coat)
-    return painting(coat, passage) + coat.passes * (wait.least + wait.most) / 2
+    wait = drying_minutes(coat)
+    return painting_minutes(coat, passage) + coat.passes * (wait.least + wait.most) / 2

@@ -120,12 +120,12 @@ def size_passage(plan: Plan, index: int, length_mm: float, area_mm2: float) -> P
     return set_passage(plan, index, passage)
 
 
-def shape(plan: Plan, index: int, form: str) -> Plan:
+def set_form(plan: Plan, index: int, form: str) -> Plan:
     """Return the plan with a passage seen on another form, or on a sculpt of the plan."""
     return set_passage(plan, index, replace(plan.passages[index], form=form))
 
 
-def wear(plan: Plan, index: int, sculpt: Sculpt, axis: Axis) -> Plan:
+def set_sculpt(plan: Plan, index: int, sculpt: Sculpt, axis: Axis) -> Plan:
     """Return the plan with a passage seen on a sculpt, which the plan holds from then on.
 
     A sculpt of that name that the plan held before is replaced.
@@ -135,12 +135,12 @@ def wear(plan: Plan, index: int, sculpt: Sculpt, axis: Axis) -> Plan:
     return set_passage(replace(plan, sculpts=(*others, sculpt)), index, passage)
 
 
-def run(plan: Plan, index: int, axis: Axis) -> Plan:
+def set_axis(plan: Plan, index: int, axis: Axis) -> Plan:
     """Return the plan with a passage's axis run otherwise over its sculpt."""
     return set_passage(plan, index, replace(plan.passages[index], axis=axis))
 
 
-def aim(plan: Plan, index: int, target: Target) -> Plan:
+def set_target(plan: Plan, index: int, target: Target) -> Plan:
     """Return the plan with a wanted colour on a passage, in place of one just there."""
     passage = plan.passages[index]
     kept = [t for t in passage.targets if abs(t.place - target.place) > _SAME_PLACE]

@@ -15,11 +15,11 @@ from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.model import Plan
 
-FORMAT = "zesty-veil plan"
+PLAN_FORMAT = "zesty-veil plan"
 # 1: paints had the K and S of two-flux theory, which are carried over where they are read.
-SCHEMA = 2
+PLAN_SCHEMA = 2
 SUFFIX = ".veil"
-MOST_BYTES = 32_000_000
+MOST_PLAN_BYTES = 32_000_000
 
 
 class _Head(msgspec.Struct):
@@ -37,7 +37,7 @@ class _File(msgspec.Struct, forbid_unknown_fields=True):
 
 def dump(plan: Plan) -> bytes:
     """Return a plan as the bytes of its file, holding just the paints that it uses."""
-    file = _File(FORMAT, SCHEMA, used_only(plan))
+    file = _File(PLAN_FORMAT, PLAN_SCHEMA, used_only(plan))
     return msgspec.json.format(msgspec.json.encode(file), indent=1) + b"\n"
 
 
@@ -61,16 +61,16 @@ def parse(raw: bytes, where: str = "The plan") -> Plan:
         raise _not_a_plan(where) from None
     except UnicodeDecodeError:
         raise _not_a_plan(where) from None
-    if head.format != FORMAT:
+    if head.format != PLAN_FORMAT:
         raise _not_a_plan(where)
-    if head.schema > SCHEMA:
+    if head.schema > PLAN_SCHEMA:
         raise PlanFileError(
-            f"{where} is of schema {head.schema}, and this program reads up to {SCHEMA}; "
+            f"{where} is of schema {head.schema}, and this program reads up to {PLAN_SCHEMA}; "
             "open it with a newer version."
         )
     if head.schema < 1:
         raise PlanFileError(
-            f"{where} is of schema {head.schema}, which does not exist; use {SCHEMA}."
+            f"{where} is of schema {head.schema}, which does not exist; use {PLAN_SCHEMA}."
         )
     try:
         plan = msgspec.json.decode(raw, type=_File).plan
@@ -92,7 +92,7 @@ def file_schema() -> bytes:
 
 def older(raw: bytes) -> bool:
     """Tell whether the bytes of a plan's file are of an older schema."""
-    return msgspec.json.decode(raw, type=_Head).schema < SCHEMA
+    return msgspec.json.decode(raw, type=_Head).schema < PLAN_SCHEMA
 
 
 def carried_over(name: str) -> str:
@@ -111,17 +111,17 @@ def load(path: Path, tell: Callable[[str], object] | None = None) -> Plan:
     PlanFileError
         If it cannot be read, or is not a plan.
     """
-    raw = read(path)
+    raw = read_plan_bytes(path)
     plan = parse(raw, str(path))
     if tell is not None and older(raw):
         tell(carried_over(path.name))
     return plan
 
 
-def read(path: Path) -> bytes:
+def read_plan_bytes(path: Path) -> bytes:
     """Return the bytes of a plan's file; raises PlanFileError."""
     try:
-        return read_limited(path, MOST_BYTES, "plan")
+        return read_limited(path, MOST_PLAN_BYTES, "plan")
     except FileError as error:
         raise PlanFileError(str(error)) from None
 

@@ -16,7 +16,7 @@ _Far = Annotated[float, between(-MOST_LAB, MOST_LAB)]
 Place3 = tuple[_Far, _Far, _Far]
 Falloff = Literal["steps", "inverse square"]
 FALLOFFS: tuple[Falloff, ...] = get_args(Falloff)
-Finish = Literal["matt", "satin", "gloss"]
+LitFinish = Literal["matt", "satin", "gloss"]
 LEAST_RINGS, MOST_RINGS = 3, 7
 MOST_RADIUS_MM = 500.0
 LEAST_COLOURS, MOST_COLOURS = 2, 9
@@ -41,7 +41,7 @@ class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
     passage: str
     own: Place3
-    finish: Finish = "matt"
+    finish: LitFinish = "matt"
     place: Place3 = (-0.7, 0.5, 0.7)
     end: Place3 | None = None
     inside: bool = False

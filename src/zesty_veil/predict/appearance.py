@@ -16,12 +16,12 @@ from zesty_veil.light.cielab import xyz
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.light.value import luminance
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, spectrum
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, spectrum
 from zesty_veil.thresholds import GREAT_GAIN_VALUES, NO_GAIN_VALUES, SMALL_GAIN_VALUES
 
-Surround = Literal["black", "grey", "white", "complementary"]
-SURROUNDS: dict[Surround, float | None] = {
+SurroundName = Literal["black", "grey", "white", "complementary"]
+SURROUND_LUMINANCE: dict[SurroundName, float | None] = {
     "black": 0.03,
     "grey": 0.2,
     "white": 0.85,
@@ -30,17 +30,17 @@ SURROUNDS: dict[Surround, float | None] = {
 _MIDDLE = 0.2
 
 
-def background(surround: Surround, Y: float) -> float:
+def background(surround: SurroundName, Y: float) -> float:
     """Return the luminous reflectance of a surround round a colour of luminance Y.
 
     A complementary surround has the opposite hue at the same lightness; CIECAM16 knows of it only
     that it is as light as the colour itself (see `light.ciecam16`).
     """
-    level = SURROUNDS[surround]
+    level = SURROUND_LUMINANCE[surround]
     return max(Y, 1e-3) if level is None else level
 
 
-def appearance(state: State, look: Look, Y_b: float) -> Array:
+def appearance(state: StackOptics, look: ViewingConditions, Y_b: float) -> Array:
     """Return J, M and h (..., 3) of a stack with a surround of luminous reflectance Y_b."""
     eye = weights(look.light, look.observer)
     return ciecam16(xyz(spectrum(state, look), eye), eye.sum(axis=0), Viewing(Y_b))

@@ -14,25 +14,27 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import fold
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import prepare
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
 from zesty_veil.predict.solid import solid_after
 from zesty_veil.predict.sure import FILM_CV
 from zesty_veil.thresholds import CLOSE_DE00
 
 RATIOS = (1.0, 2.0, 3.0, 5.0, 7.0)
-MOST_PASSES = 40
+MOST_PASSES_TRIED = 40
 
 
-class Way(NamedTuple):
+class CoatWay(NamedTuple):
     """A thinning with the passes it needs; none where it never comes that close."""
 
     thinning: float
     passes: int | None
-    closest: float  # dE00 at that number of passes, or the best within `MOST_PASSES`
-    touchy: float | None = None  # dE00 by which an ordinary hand strays, where it needs any passes
+    closest: float  # dE00 at that number of passes, or the best within `MOST_PASSES_TRIED`
+    sensitivity: float | None = (
+        None  # dE00 by which an ordinary hand strays, where it needs any passes
+    )
 
 
 def coats_to(
@@ -42,10 +44,10 @@ def coats_to(
     paints: Mapping[str, Paint],
     place: float = 0.5,
     relief: float = 0.0,
-    look: Look = DAYLIGHT,
+    look: ViewingConditions = DAYLIGHT,
     ratios: tuple[float, ...] = RATIOS,
     close: float = CLOSE_DE00,
-) -> tuple[Way, ...]:
+) -> tuple[CoatWay, ...]:
     """Return the passes of a coat at each thinning until a colour is near a wanted one.
 
     Parameters
@@ -68,7 +70,7 @@ def coats_to(
     u, r = np.array([place]), np.array([relief])
     start = fold(passage, passage.coats, paints, u, r)
 
-    def difference(state: State) -> float:
+    def difference(state: StackOptics) -> float:
         return float(ciede2000(colours(state, look)[0], wanted).max())
 
     out = []
@@ -77,21 +79,23 @@ def coats_to(
         one = prepare([single], paints, passage, u, r)
         state, passes, best = start, 0, difference(start)
         now = best
-        while now > close and passes < MOST_PASSES:
-            state = lay(state, one)
+        while now > close and passes < MOST_PASSES_TRIED:
+            state = fold_coats(state, one)
             passes += 1
             now = difference(state)
             best = min(best, now)
-        touchy = None
+        sensitivity = None
         if now <= close and passes:
             # Passes stray each by itself, so that many thin ones stray less than one strong one.
             more = 1 + FILM_CV["ordinary"] / passes**0.5
             # What is neat cannot be stronger, and strays as far the other way.
             strayed = (1 + ratio) / more if ratio + 1 >= more else (1 + ratio) * more
             thicker = with_thinning(single, strayed - 1)
-            other = lay(start, prepare([with_passes(thicker, passes)], paints, passage, u, r))
-            touchy = float(ciede2000(colours(other, look)[0], colours(state, look)[0]).max())
-        out.append(Way(ratio, passes if now <= close else None, best, touchy))
+            other = fold_coats(
+                start, prepare([with_passes(thicker, passes)], paints, passage, u, r)
+            )
+            sensitivity = float(ciede2000(colours(other, look)[0], colours(state, look)[0]).max())
+        out.append(CoatWay(ratio, passes if now <= close else None, best, sensitivity))
     return tuple(out)
 
 
@@ -101,14 +105,14 @@ def coats_to_hide(
     paints: Mapping[str, Paint],
     place: float = 0.5,
     relief: float = 0.0,
-    look: Look = DAYLIGHT,
-) -> tuple[Way, ...]:
+    look: ViewingConditions = DAYLIGHT,
+) -> tuple[CoatWay, ...]:
     """Return the passes at each thinning until what is below does not show any more.
 
     That is within dE00 `CLOSE_DE00` of the same paint laid so thick that nothing shows through.
     Parameters as `coats_to`.
     """
-    solid = with_passes(with_thinning(_everywhere(coat), 0.0), MOST_PASSES)
+    solid = with_passes(with_thinning(_everywhere(coat), 0.0), MOST_PASSES_TRIED)
     u, r = np.array([place]), np.array([relief])
     thick = fold(passage, (*passage.coats, *(solid,) * 20), paints, u, r)
     wanted, _ = colours(thick, look)
@@ -121,7 +125,7 @@ def coats_to_solid(
     paints: Mapping[str, Paint],
     place: float = 0.5,
     relief: float = 0.0,
-    look: Look = DAYLIGHT,
+    look: ViewingConditions = DAYLIGHT,
     ratios: tuple[float, ...] = RATIOS,
 ) -> tuple[int | None, ...]:
     """Return the passes at each thinning until the eye sees no more change; none for never.
@@ -135,8 +139,8 @@ def coats_to_solid(
         single = with_passes(with_thinning(_everywhere(coat), ratio), 1)
         one = prepare([single], paints, passage, u, r)
         state, labs, found = start, [colours(start, look)[0][0, 0]], None
-        while found is None and len(labs) <= MOST_PASSES + 1:
-            state = lay(state, one)
+        while found is None and len(labs) <= MOST_PASSES_TRIED + 1:
+            state = fold_coats(state, one)
             labs.append(colours(state, look)[0][0, 0])
             found = solid_after(np.array(labs))
         out.append(found)

@@ -13,10 +13,10 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.folding import Prepared, lay
+from zesty_veil.predict.folding import Prepared, fold_coats
 from zesty_veil.predict.lay import prefixes
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
 from zesty_veil.predict.recalled import as_laid, paints_of
 
 _PLACES = 41
@@ -32,7 +32,7 @@ class Contribution(NamedTuple):
 
 
 def contributions(
-    passage: Passage, paints: Mapping[str, Paint], look: Look = DAYLIGHT
+    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions = DAYLIGHT
 ) -> tuple[Contribution, ...]:
     """Return what each coat of a passage adds to the finished stack, in the order of the coats.
 
@@ -42,14 +42,16 @@ def contributions(
 
 
 def contribution(
-    passage: Passage, paints: Mapping[str, Paint], coat: int, look: Look = DAYLIGHT
+    passage: Passage, paints: Mapping[str, Paint], coat: int, look: ViewingConditions = DAYLIGHT
 ) -> Contribution:
     """Return what one coat of a passage adds to the finished stack."""
     return _one(as_laid(passage), paints_of(passage, paints), coat, look)
 
 
 @kept_within(_KEPT_MB)
-def _all(passage: Passage, paints: tuple[Paint, ...], look: Look) -> tuple[Contribution, ...]:
+def _all(
+    passage: Passage, paints: tuple[Paint, ...], look: ViewingConditions
+) -> tuple[Contribution, ...]:
     coats, below, whole = _folded(passage, paints, look)
     return tuple(
         _without(coats, below, whole, number, look) for number in range(len(passage.coats))
@@ -57,13 +59,15 @@ def _all(passage: Passage, paints: tuple[Paint, ...], look: Look) -> tuple[Contr
 
 
 @kept_within(_KEPT_MB)
-def _one(passage: Passage, paints: tuple[Paint, ...], coat: int, look: Look) -> Contribution:
+def _one(
+    passage: Passage, paints: tuple[Paint, ...], coat: int, look: ViewingConditions
+) -> Contribution:
     return _without(*_folded(passage, paints, look), coat, look)
 
 
 def _folded(
-    passage: Passage, paints: tuple[Paint, ...], look: Look
-) -> tuple[tuple[Prepared, ...], list[State], Array]:
+    passage: Passage, paints: tuple[Paint, ...], look: ViewingConditions
+) -> tuple[tuple[Prepared, ...], list[StackOptics], Array]:
     """Return the coats worked out, the stacks below each and above the last, and its colours."""
     named = {paint.name: paint for paint in paints}
     coats, below = prefixes(passage, named, axis(_PLACES), SITE_RELIEF)
@@ -71,9 +75,13 @@ def _folded(
 
 
 def _without(
-    coats: tuple[Prepared, ...], below: list[State], whole: Array, number: int, look: Look
+    coats: tuple[Prepared, ...],
+    below: list[StackOptics],
+    whole: Array,
+    number: int,
+    look: ViewingConditions,
 ) -> Contribution:
-    state = lay(below[number], coats[number + 1 :])
+    state = fold_coats(below[number], coats[number + 1 :])
     return _summary(ciede2000(whole, colours(state, look)[0]), axis(_PLACES))
 
 

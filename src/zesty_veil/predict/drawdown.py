@@ -19,8 +19,8 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Primer
-from zesty_veil.predict.layer import State, put
-from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.layer import StackOptics, apply_layer
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
 from zesty_veil.predict.pour import laid, layers, poured
 
 
@@ -30,7 +30,7 @@ def over_primers(
     primers: Sequence[Primer],
     passes: Sequence[int],
     relief: Array,
-    look: Look = DAYLIGHT,
+    look: ViewingConditions = DAYLIGHT,
 ) -> Array | None:
     """Return the colours of a coat after some passes, each laid as a coat of its own.
 
@@ -62,8 +62,8 @@ def over_primers(
     (film,) = layers(pour, straight=False)
     R = np.repeat([primer(name) for name in primers], len(passes), axis=0)[:, None, :]
     finish = np.full((R.shape[0], 1), PRIMER_FINISH)
-    state = put(
-        State(plain(lambertian(R)), finish, None),
+    state = apply_layer(
+        StackOptics(plain(lambertian(R)), finish, None),
         film,
         np.tile(np.arange(len(passes)), len(primers)),
     )

@@ -14,8 +14,8 @@ from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.lay import laid_up
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import DAYLIGHT, Look, colours, on_screen
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours, on_screen
 
 SITE_RELIEF: Array = np.array([RELIEF[site] for site in SITES])
 
@@ -52,9 +52,9 @@ def fold(
     paints: Mapping[str, Paint],
     u: Array,
     relief: Array,
-    look: Look = DAYLIGHT,
+    look: ViewingConditions = DAYLIGHT,
     rough: bool = False,
-) -> State:
+) -> StackOptics:
     """Return the stack of some coats over the ground of a passage.
 
     What is looked at wet has a last pass that is milky still. With `rough` it is in single
@@ -63,7 +63,9 @@ def fold(
     return laid_up(passage, coats, paints, u, relief, look.finish == "wet", rough)
 
 
-def field_of(state: State, u: Array, relief: Array, look: Look = DAYLIGHT) -> Field:
+def field_of(
+    state: StackOptics, u: Array, relief: Array, look: ViewingConditions = DAYLIGHT
+) -> Field:
     """Return the field of a stack that is folded already."""
     colour, Y = colours(state, look)
     rgb, inside = on_screen(colour, look)
@@ -75,7 +77,7 @@ def predict(
     paints: Mapping[str, Paint],
     u: Array,
     relief: Array = SITE_RELIEF,
-    look: Look = DAYLIGHT,
+    look: ViewingConditions = DAYLIGHT,
 ) -> Field:
     """Return the predicted colours of a passage.
 

@@ -13,7 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.kept import Keeper
-from zesty_veil.predict.layer import Layer, State, joined, put
+from zesty_veil.predict.layer import Layer, StackOptics, apply_layer, joined_stacks
 
 # So many numbers at a time stay in the processor's cache; larger arrays wait for memory.
 _BLOCK = 28_512
@@ -33,7 +33,7 @@ class Block(NamedTuple):
     """Some places of a passage: the different stacks there, and which of them lies at each."""
 
     places: slice
-    stacks: State
+    stacks: StackOptics
     where: Rows
 
     def with_coats(self, coats: Sequence[Prepared]) -> Block:
@@ -46,17 +46,17 @@ class Block(NamedTuple):
                 below = pairs // rows
                 if below.size != stacks.finish.shape[0] or (np.diff(below) != 1).any():
                     stacks = stacks.some(below)
-                stacks, where = put(stacks, layer, pairs % rows), then
+                stacks, where = apply_layer(stacks, layer, pairs % rows), then
         return Block(self.places, stacks, where)
 
-    def state(self) -> State:
+    def state(self) -> StackOptics:
         """Return the stack at each of the places."""
         if self.where.size == self.stacks.finish.shape[0] and (np.diff(self.where) == 1).all():
             return self.stacks
         return self.stacks.some(self.where)
 
 
-def parted(state: State) -> tuple[Block, ...]:
+def parted(state: StackOptics) -> tuple[Block, ...]:
     """Return a stack (n, m) in blocks that stay in the processor's cache through all coats."""
     places, alike = state.finish.shape[0], state.alike
     step = max(_BLOCK // max(state.R.d.steep[:1].size, 1), 1)
@@ -69,7 +69,7 @@ def parted(state: State) -> tuple[Block, ...]:
     return tuple(out)
 
 
-def lay(state: State, coats: Sequence[Prepared]) -> State:
+def fold_coats(state: StackOptics, coats: Sequence[Prepared]) -> StackOptics:
     """Return a stack (n, m) with more coats on it, worked out for its places.
 
     Passes of partial cover are averaged one by one, as the eye does at arm's length. Places that
@@ -82,7 +82,7 @@ def lay(state: State, coats: Sequence[Prepared]) -> State:
     if state.alike and all((place == place[0]).all() for _, place in passes):
         one = Block(slice(0, 1), state.some(slice(0, 1)), np.zeros(1, dtype=np.intp))
         return one.with_coats(coats).state().repeated(state.finish.shape[0])
-    return joined([block.with_coats(coats).state() for block in parted(state)])
+    return joined_stacks([block.with_coats(coats).state() for block in parted(state)])
 
 
 class Below:
@@ -95,18 +95,18 @@ class Below:
     def lay(
         self,
         passage: Hashable,
-        ground: State,
+        ground: StackOptics,
         keys: tuple[Hashable, ...],
         coats: Sequence[Prepared],
-    ) -> State:
-        """Return `lay`, sooner where lower coats are as they were the time before.
+    ) -> StackOptics:
+        """Return `fold_coats`, sooner where lower coats are as they were the time before.
 
         Parameters
         ----------
         passage
             What besides the coats decides how the stack comes out.
         ground, coats
-            As for `lay`.
+            As for `fold_coats`.
         keys
             Of each coat what decides its layers.
         """
@@ -118,9 +118,9 @@ class Below:
         while same < min(len(last), len(keys)) and last[same] == keys[same]:
             same += 1
         if not 0 < same < len(keys):
-            return lay(ground, coats)
+            return fold_coats(ground, coats)
         below: tuple[Block, ...] = self.keeper.get(
             (passage, keys[:same]),
             lambda: tuple(block.with_coats(coats[:same]) for block in parted(ground)),
         )
-        return joined([block.with_coats(coats[same:]).state() for block in below])
+        return joined_stacks([block.with_coats(coats[same:]).state() for block in below])

@@ -15,9 +15,9 @@ from zesty_veil.paint.mixture import blend, dry_share, strength
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PRIMER_FINISH, primer
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.folding import Below, Prepared, lay
-from zesty_veil.predict.found import opaque
-from zesty_veil.predict.layer import State
+from zesty_veil.predict.folding import Below, Prepared, fold_coats
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.measuredground import measured_ground
 from zesty_veil.predict.pour import heaps, laid, layer, poured
 
 _KEPT_MB = 40.0
@@ -33,14 +33,14 @@ class Thickness(NamedTuple):
     dry: Array  # after the water has left, which is what is drawn
 
 
-def bare(passage: Passage, u: Array, relief: Array) -> State:
+def bare(passage: Passage, u: Array, relief: Array) -> StackOptics:
     """Return the primer of a passage, or the measured colour in its place."""
     R, finish = primer(passage.ground.primer), PRIMER_FINISH
     if passage.ground.measured is not None:
-        R, finish = opaque(passage.ground.measured)
-    one = State(plain(lambertian(R)), np.array(finish), None)
+        R, finish = measured_ground(passage.ground.measured)
+    one = StackOptics(plain(lambertian(R)), np.array(finish), None)
     shape = (u.size, relief.size)
-    return State(one.R.spread(shape), np.broadcast_to(one.finish, shape), None)
+    return StackOptics(one.R.spread(shape), np.broadcast_to(one.finish, shape), None)
 
 
 def thickness(coat: Coat, passage: Passage, u: Array, relief: Array) -> Thickness:
@@ -109,19 +109,19 @@ def _prepared(
 
 def prefixes(
     passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array
-) -> tuple[tuple[Prepared, ...], list[State]]:
+) -> tuple[tuple[Prepared, ...], list[StackOptics]]:
     """Return a passage's coats worked out, and the stack below each of them and above the last."""
     coats = prepare(passage.coats, paints, passage, u, relief)
     below = [ground(passage, paints, u, relief)]
     for coat in coats:
-        below.append(lay(below[-1], [coat]))
+        below.append(fold_coats(below[-1], [coat]))
     return coats, below
 
 
-def ground(passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array) -> State:
+def ground(passage: Passage, paints: Mapping[str, Paint], u: Array, relief: Array) -> StackOptics:
     """Return the ground of a passage: its primer with the coats that count as ground."""
     coats = prepare(passage.ground.coats, paints, passage, u, relief)
-    return lay(bare(passage, u, relief), coats)
+    return fold_coats(bare(passage, u, relief), coats)
 
 
 def laid_up(
@@ -132,13 +132,13 @@ def laid_up(
     relief: Array,
     wet: bool = False,
     rough: bool = False,
-) -> State:
+) -> StackOptics:
     """Return the stack of some coats over the ground of a passage; all as `prepare`."""
     prepared = prepare(coats, paints, passage, u, relief, wet, rough)
     below = ground(passage, paints, u, relief)
     below = below.rough() if rough else below
     if u.size * relief.size < _WORTH_KEEPING:
-        return lay(below, prepared)
+        return fold_coats(below, prepared)
     own = tuple(paints[name] for name in sorted({p.paint for c in coats for p in c.mixture.parts}))
     grounds = tuple(
         paints[part.paint] for coat in passage.ground.coats for part in coat.mixture.parts

@@ -13,7 +13,7 @@ from zesty_veil.optics import flakes
 from zesty_veil.optics.bispectral import (
     Bispectral,
     Emitter,
-    Part,
+    Places,
     average,
     concatenated,
     cover,
@@ -34,7 +34,7 @@ def _single(x: Array) -> Array:
     return np.broadcast_to(one.astype(np.float32), x.shape)
 
 
-class State(NamedTuple):
+class StackOptics(NamedTuple):
     """A stack seen from inside, at any leading shape.
 
     R is its reflectance, `finish` (...) the k_f of its surface, and `mirror` (..., 36) what flakes
@@ -45,10 +45,10 @@ class State(NamedTuple):
     finish: Array
     mirror: Array | None
 
-    def some(self, part: Part) -> State:
+    def some(self, part: Places) -> StackOptics:
         """Return some of the places."""
         mirror = None if self.mirror is None else self.mirror[part]
-        return State(self.R.some(part), self.finish[part], mirror)
+        return StackOptics(self.R.some(part), self.finish[part], mirror)
 
     @property
     def alike(self) -> bool:
@@ -57,27 +57,27 @@ class State(NamedTuple):
             return False
         return all(x.strides[0] == 0 for x in (*self.R.d, self.finish))
 
-    def rough(self) -> State:
+    def rough(self) -> StackOptics:
         """Return the stack in single precision: for pictures, twice as fast and within dE 0.01."""
         return self._replace(R=self.R._replace(d=self.R.d.each(_single)))
 
-    def repeated(self, places: int) -> State:
+    def repeated(self, places: int) -> StackOptics:
         """Return a stack of one place for many of them, without copies."""
         shape = (places, *self.finish.shape[1:])
         mirror = None
         if self.mirror is not None:
             mirror = np.broadcast_to(self.mirror, (*shape, self.mirror.shape[-1]))
-        return State(self.R.spread(shape), np.broadcast_to(self.finish, shape), mirror)
+        return StackOptics(self.R.spread(shape), np.broadcast_to(self.finish, shape), mirror)
 
 
-def joined(parts: Sequence[State]) -> State:
+def joined_stacks(parts: Sequence[StackOptics]) -> StackOptics:
     """Return parts of a stack as one, along the first axis."""
     if len(parts) == 1:
         return parts[0]
     R = concatenated([p.R for p in parts])
     mirrors = [p.mirror for p in parts if p.mirror is not None]
     mirror = np.concatenate(mirrors) if mirrors else None
-    return State(R, np.concatenate([p.finish for p in parts]), mirror)
+    return StackOptics(R, np.concatenate([p.finish for p in parts]), mirror)
 
 
 class Layer(NamedTuple):
@@ -163,7 +163,7 @@ class Layer(NamedTuple):
         """Whether it is a plain film that covers everything."""
         return self.everywhere and self.glow is None and self.flash is None
 
-    def at(self, place: Part) -> Layer:
+    def at(self, place: Places) -> Layer:
         """Return the layer with its first axes taken at some places."""
 
         def taken(x: Array | None) -> Array | None:
@@ -185,7 +185,9 @@ def _emitter(mix: Blend, X: Array) -> Emitter:
     return emitter(mix.mu_a, mix.mu_s, X, excites, mix.dyes.emission, mix.dyes.efficiency)
 
 
-def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -> State:
+def apply_layer(
+    state: StackOptics, layer: Layer, place: npt.NDArray[np.intp] | None = None
+) -> StackOptics:
     """Return a stack with a layer on it.
 
     Parameters
@@ -204,7 +206,7 @@ def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -
         place = place[:1]  # one row for all places
     if state.R.sources == 0 and state.mirror is None and layer.simple:
         film = layer.film if place is None else layer.film.at(place)
-        return State(plain(over(film, state.R.d)), _finish(state, layer, place), None)
+        return StackOptics(plain(over(film, state.R.d)), _finish(state, layer, place), None)
     finish = _finish(state, layer, place)
     if place is not None:
         layer = layer.at(place)
@@ -217,15 +219,15 @@ def put(state: State, layer: Layer, place: npt.NDArray[np.intp] | None = None) -
         if mirror is not None:
             below = state.mirror if state.mirror is not None else np.zeros_like(mirror)
             mirror = below + layer.cover[..., None] * (mirror - below)
-    return State(R, finish, mirror)
+    return StackOptics(R, finish, mirror)
 
 
-def _finish(state: State, layer: Layer, place: npt.NDArray[np.intp] | None) -> Array:
+def _finish(state: StackOptics, layer: Layer, place: npt.NDArray[np.intp] | None) -> Array:
     hides = layer.hides if place is None else layer.hides[place]
     return np.asarray(state.finish + hides * (layer.finish - state.finish))
 
 
-def _mirror(state: State, layer: Layer) -> Array | None:
+def _mirror(state: StackOptics, layer: Layer) -> Array | None:
     """Return what flakes mirror where the layer touches: its own, and those below it."""
     below = state.mirror
     if below is not None and layer.direct is not None:

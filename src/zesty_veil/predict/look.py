@@ -15,7 +15,7 @@ from zesty_veil.light.srgb import srgb
 from zesty_veil.optics.bispectral import radiance_factor
 from zesty_veil.optics.flakes import glint
 from zesty_veil.optics.surface import FINISHES, seen_bispectral
-from zesty_veil.predict.layer import State
+from zesty_veil.predict.layer import StackOptics
 
 Finish = Literal["as painted", "gloss", "satin", "matt", "wet"]
 FINISH_CHOICES: tuple[Finish, ...] = ("as painted", "gloss", "satin", "matt", "wet")
@@ -23,7 +23,7 @@ Angle = Literal["shade", "glint"]
 
 
 @dataclass(frozen=True)
-class Look:
+class ViewingConditions:
     """Under which light, by which observer (2 or 10 degrees), with which finish, at which angle.
 
     A finish other than "as painted" is a varnish over everything, or paint that is still wet,
@@ -36,34 +36,34 @@ class Look:
     angle: Angle = "shade"
 
 
-DAYLIGHT = Look()
+DAYLIGHT = ViewingConditions()
 _BLOCK = 16_384
 
 
 def on_screen(
-    colour: Array, look: Look = DAYLIGHT
+    colour: Array, look: ViewingConditions = DAYLIGHT
 ) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.bool_]]]:
     """Return encoded sRGB (..., 3) of CIELAB under a look's light, and what of it a screen has."""
     return srgb(by_day(colour, look.light, look.observer))
 
 
-def surface(state: State, finish: Finish) -> Array:
+def seen_surface(state: StackOptics, finish: Finish) -> Array:
     """Return the k_f of a stack as it is looked at, (...) float64."""
     if finish == "as painted":
         return state.finish
     return np.full_like(state.finish, FINISHES["gloss" if finish == "wet" else finish])
 
 
-def spectrum(state: State, look: Look) -> Array:
+def spectrum(state: StackOptics, look: ViewingConditions) -> Array:
     """Return the radiance factor of a stack seen from the air, (..., 36) float64."""
-    k = surface(state, look.finish)
+    k = seen_surface(state, look.finish)
     out = radiance_factor(seen_bispectral(state.R, k), power(look.light))
     if look.angle == "glint" and state.mirror is not None:
         out = out + glint(state.mirror, k)
     return out
 
 
-def colours(state: State, look: Look = DAYLIGHT) -> tuple[Array, Array]:
+def colours(state: StackOptics, look: ViewingConditions = DAYLIGHT) -> tuple[Array, Array]:
     """Return CIELAB (..., 3) and luminous reflectance Y (...) of a stack seen from the air."""
     eye = weights(look.light, look.observer)
     if state.finish.ndim == 0:

@@ -6,8 +6,8 @@ from typing import NamedTuple
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.illuminant import LIGHTS
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.thresholds import BROKEN_DE00, CLOSE_DE00
 
 
@@ -18,7 +18,9 @@ class Match(NamedTuple):
     breaks: tuple[str, ...]
 
 
-def match(one: State, other: State, chosen_under: str = "D65", observer: int = 2) -> Match:
+def match(
+    one: StackOptics, other: StackOptics, chosen_under: str = "D65", observer: int = 2
+) -> Match:
     """Return how two stacks of the same shape compare under every light.
 
     Parameters
@@ -32,7 +34,7 @@ def match(one: State, other: State, chosen_under: str = "D65", observer: int = 2
     """
     under = {}
     for light in LIGHTS:
-        look = Look(light, observer)
+        look = ViewingConditions(light, observer)
         seen = [colours(state, look)[0] for state in (one, other)]
         under[light] = float(ciede2000(seen[0], seen[1]).max())
     matched = under[chosen_under] <= CLOSE_DE00

@@ -10,9 +10,9 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_passes
 from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import SITE_RELIEF, axis
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import prefixes, prepare
-from zesty_veil.predict.look import DAYLIGHT, Look, colours
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
 
 _PLACES = 21
 
@@ -25,7 +25,7 @@ class OnePass(NamedTuple):
 
 
 def one_passes(
-    passage: Passage, paints: Mapping[str, Paint], look: Look = DAYLIGHT
+    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions = DAYLIGHT
 ) -> tuple[OnePass, ...]:
     """Return what one pass more or less of each coat would change, in the order of the coats."""
     u, relief = axis(_PLACES), SITE_RELIEF
@@ -34,7 +34,7 @@ def one_passes(
 
     def change(index: int, passes: int) -> float:
         other = prepare([with_passes(passage.coats[index], passes)], paints, passage, u, relief)
-        state = lay(below[index], (*other, *coats[index + 1 :]))
+        state = fold_coats(below[index], (*other, *coats[index + 1 :]))
         return float(ciede2000(whole, colours(state, look)[0]).max())
 
     return tuple(

@@ -14,7 +14,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.light.grid import Array
-from zesty_veil.paint.laydown import covered, facing, pool, reach, wicked
+from zesty_veil.paint.laydown import covered, facing_share, pool, reach, wicked
 from zesty_veil.paint.mixture import Blend, dry_share, latex_of, milky, pooling, strength
 from zesty_veil.paint.tool import Tool, tools
 from zesty_veil.plan.model import Coat, Passage
@@ -68,7 +68,7 @@ def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
     along = passes_along(coat, u, passage.length_mm)
     if tool.directional and coat.nozzle is not None:
         light, far = passage.tilt
-        along = along * facing(light + (far - light) * u - coat.nozzle)
+        along = along * facing_share(light + (far - light) * u - coat.nozzle)
     return Laydown(
         along,
         tool.wet_film_um * passage.film(coat.tool) / 1000 * factor * reach(coat.sites, relief),

@@ -16,8 +16,8 @@ from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
 from zesty_veil.predict.field import Field, axis, field_of, fold
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import DAYLIGHT, Look
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions
 
 _KEPT_MB = 12.0
 _FLAT = np.zeros(1)
@@ -38,13 +38,13 @@ def paints_of(passage: Passage, paints: Mapping[str, Paint]) -> tuple[Paint, ...
     return tuple(paints[name] for name in sorted(names & paints.keys()))
 
 
-def flat_stack(passage: Passage, paints: Mapping[str, Paint], places: int) -> State:
+def flat_stack(passage: Passage, paints: Mapping[str, Paint], places: int) -> StackOptics:
     """Return the stack of a passage on the flat, dry, at so many places of its axis."""
     return _stack(as_laid(passage), paints_of(passage, paints), places, False)
 
 
 def flat_field(
-    passage: Passage, paints: Mapping[str, Paint], places: int, look: Look = DAYLIGHT
+    passage: Passage, paints: Mapping[str, Paint], places: int, look: ViewingConditions = DAYLIGHT
 ) -> Field:
     """Return the colours of a passage on the flat, at so many places of its axis."""
     return _field(as_laid(passage), paints_of(passage, paints), places, look)
@@ -57,14 +57,16 @@ def alone(coat: Coat, paints: Mapping[str, Paint], primer: Primer) -> tuple[floa
 
 
 @kept_within(_KEPT_MB)
-def _stack(passage: Passage, paints: tuple[Paint, ...], places: int, wet: bool) -> State:
-    look = Look(finish="wet") if wet else DAYLIGHT
+def _stack(passage: Passage, paints: tuple[Paint, ...], places: int, wet: bool) -> StackOptics:
+    look = ViewingConditions(finish="wet") if wet else DAYLIGHT
     named = {paint.name: paint for paint in paints}
     return fold(passage, passage.coats, named, axis(places), _FLAT, look)
 
 
 @kept_within(_KEPT_MB)
-def _field(passage: Passage, paints: tuple[Paint, ...], places: int, look: Look) -> Field:
+def _field(
+    passage: Passage, paints: tuple[Paint, ...], places: int, look: ViewingConditions
+) -> Field:
     state = _stack(passage, paints, places, look.finish == "wet")
     return field_of(state, axis(places), _FLAT, look)
 

@@ -20,9 +20,9 @@ from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.paint.mixture import LATEX_SD
 from zesty_veil.paint.paint import Paint, spectra, tinted
 from zesty_veil.plan.model import Hand, Passage
+from zesty_veil.predict.draws import Draws, sample_colours
 from zesty_veil.predict.field import fold
-from zesty_veil.predict.look import DAYLIGHT, Look, colours
-from zesty_veil.predict.varied import Draws, drawn
+from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
 
 DRAWS = 64
 # Spread of the film of one pass, as its coefficient of variation, by hand.
@@ -45,7 +45,7 @@ CAUSES: tuple[Cause, ...] = ("film", "ratio", "paint")
 
 
 @dataclass(frozen=True)
-class Sureness:
+class ColourUncertainty:
     """How far colours may stray, at each place (n, m) of a field.
 
     low, high : (n, m, 3), the 10 and 90 % bounds of L, C and h (degrees; h may pass 360).
@@ -70,10 +70,10 @@ def sureness(
     u: Array,
     relief: Array,
     hand: Hand = "ordinary",
-    look: Look = DAYLIGHT,
+    look: ViewingConditions = DAYLIGHT,
     counting: Counting = "drops",
-    wanted: Callable[[], bool] = lambda: True,
-) -> Sureness:
+    should_continue: Callable[[], bool] = lambda: True,
+) -> ColourUncertainty:
     """Return how sure the colours of a passage are.
 
     Parameters
@@ -84,7 +84,7 @@ def sureness(
         How evenly films are laid, by tools of which the passage's own hand says nothing.
     counting
         How thinner is counted.
-    wanted
+    should_continue
         Asked now and then; when it says no, the rest is not computed.
 
     Raises
@@ -93,7 +93,9 @@ def sureness(
         If it was not wanted to the end.
     """
     nominal, _ = colours(fold(passage, passage.coats, paints, u, relief, look), look)
-    strayed = _drawn(passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS, wanted)
+    strayed = _drawn(
+        passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS, should_continue
+    )
     polar = lch(strayed)
     # Hues are compared on the side of the circle where the nominal lies.
     middle = lch(nominal)
@@ -105,10 +107,19 @@ def sureness(
     few = slice(None, None, max(u.size // 8, 1))
     for cause in CAUSES:
         alone = _drawn(
-            passage, paints, u[few], relief, hand, look, counting, (cause,), DRAWS // 4, wanted
+            passage,
+            paints,
+            u[few],
+            relief,
+            hand,
+            look,
+            counting,
+            (cause,),
+            DRAWS // 4,
+            should_continue,
         )
         causes[cause] = float(np.median(ciede2000(alone, nominal[few])))
-    return Sureness(low, high, np.median(ciede2000(strayed, nominal), axis=0), causes)
+    return ColourUncertainty(low, high, np.median(ciede2000(strayed, nominal), axis=0), causes)
 
 
 def _drawn(
@@ -117,11 +128,11 @@ def _drawn(
     u: Array,
     relief: Array,
     hand: Hand,
-    look: Look,
+    look: ViewingConditions,
     counting: Counting,
     causes: tuple[Cause, ...],
     draws: int,
-    wanted: Callable[[], bool],
+    should_continue: Callable[[], bool],
 ) -> Array:
     """Return the colours of all draws, (draws, n, m, 3) CIELAB."""
     rng = np.random.default_rng(1931)
@@ -141,7 +152,9 @@ def _drawn(
     if look.finish == "wet":
         sd = LATEX_SD if "paint" in causes else 0.0
         milk = np.exp(sd * _evenly(np.random.default_rng(1970), draws)[:, 0])
-    return drawn(passage, paints, u, relief, Draws(tints, thinnings, films, milk), look, wanted)
+    return sample_colours(
+        passage, paints, u, relief, Draws(tints, thinnings, films, milk), look, should_continue
+    )
 
 
 def _model_error(middle: Array, draws: int) -> Array:

@@ -21,6 +21,6 @@ class Wanted:
     seed: int
 
 
-def questions(asked: Wanted, wanted: Callable[[], bool]) -> Iterator[Question]:
+def questions(asked: Wanted, should_continue: Callable[[], bool]) -> Iterator[Question]:
     """Yield a question."""
     yield question(asked.paints, asked.grounds, np.random.default_rng(asked.seed))

@@ -6,14 +6,14 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
-from zesty_veil.log.judge import Point
+from zesty_veil.log.judge import TrendPoint
 from zesty_veil.log.logbook import Line, Logbook
 from zesty_veil.log.record import Record
 from zesty_veil.log.store import Store, opened
 
 
 @dataclass(frozen=True)
-class Search:
+class LogSearch:
     """Words that records are to hold; without any, all of them, and the trend anew."""
 
     log: Path
@@ -25,9 +25,9 @@ class Search:
 class Listed:
     """The numbers of the records that were found, the last first, and the trend of all."""
 
-    asked: Search
+    asked: LogSearch
     numbers: tuple[int, ...]
-    trend: tuple[Point, ...] | None
+    trend: tuple[TrendPoint, ...] | None
 
 
 class Searching:
@@ -36,7 +36,7 @@ class Searching:
     def __init__(self) -> None:
         self._store: Store | None = None
 
-    def __call__(self, asked: Search, wanted: Callable[[], bool]) -> Iterator[Listed]:
+    def __call__(self, asked: LogSearch, should_continue: Callable[[], bool]) -> Iterator[Listed]:
         """Yield what was found; the trend comes after what is typed for."""
         if self._store is None or self._store.path != asked.log:
             self.close()
@@ -44,7 +44,7 @@ class Searching:
             self._book = Logbook(self._store)
         numbers = self._book.numbers(asked.words)
         yield Listed(asked, numbers, None)
-        if asked.anew and wanted():
+        if asked.anew and should_continue():
             yield Listed(asked, numbers, self._book.trend())
 
     def close(self) -> None:
@@ -62,7 +62,7 @@ class Some:
     numbers: tuple[int, ...]
 
 
-def lines(asked: Some, wanted: Callable[[], bool]) -> Iterator[tuple[Line, ...]]:
+def lines(asked: Some, should_continue: Callable[[], bool]) -> Iterator[tuple[Line, ...]]:
     """Yield lines of a list."""
     with opened(asked.log) as store:
         yield Logbook(store).page(asked.numbers)
@@ -76,7 +76,7 @@ class One:
     number: int
 
 
-def looking(asked: One, wanted: Callable[[], bool]) -> Iterator[Record]:
+def looking(asked: One, should_continue: Callable[[], bool]) -> Iterator[Record]:
     """Yield a record; raises LogError if it is damaged."""
     with opened(asked.log) as store:
         yield Logbook(store).get(asked.number)

@@ -14,7 +14,7 @@ from zesty_veil.predict.named import named
 _MOST_LETTERS = 200
 
 
-def colour(words: str) -> Array:
+def parse_colour(words: str) -> Array:
     """Return the CIELAB of a colour written as #rrggbb, as three numbers L,a,b, or in words.
 
     Raises

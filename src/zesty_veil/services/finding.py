@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.answers import Answer, Answers, Wish, answers, weighed
 from zesty_veil.advise.match.limits import Limits
+from zesty_veil.advise.match.solve import Answers, MatchAnswer, MatchRequest, solve, weighed
 from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
@@ -21,17 +21,17 @@ from zesty_veil.plan.edits import hold, set_passage, with_sites
 from zesty_veil.plan.model import Coat, Passage, Plan, Target, ground_words
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.lay import thickness
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.targets import missed
 
 _PLACES = 160
 _FLAT = SITES.index("flat")
 # Coats that stay, and those laid on them.
-Kept = tuple[Passage, tuple[Coat, ...]]
+KeptWay = tuple[Passage, tuple[Coat, ...]]
 
 
 @dataclass(frozen=True)
-class Search:
+class WaySearch:
     """What is to be found: ways to the targets of a passage, from what may be started from.
 
     starts : the passage with only what stays. kept : ways that are shown beside those found.
@@ -42,26 +42,26 @@ class Search:
     starts: tuple[Passage, ...]
     rack: tuple[Paint, ...]
     limits: Limits
-    look: Look
+    look: ViewingConditions
     rescue: bool = False
-    kept: tuple[Kept, ...] = ()
+    kept: tuple[KeptWay, ...] = ()
 
     @property
     def targets(self) -> tuple[Target, ...]:
         """What is wanted on the passage."""
         return self.plan.passages[self.passage].targets
 
-    def wish(self) -> Wish:
+    def wish(self) -> MatchRequest:
         """Return what is asked of the search."""
         held = (*self.plan.paints, *self.rack)
-        return Wish(
+        return MatchRequest(
             self.starts, held, self.targets, self.rack, self.limits, self.look, self.rescue,
             catalogue(),
         )  # fmt: skip
 
 
 @dataclass(frozen=True)
-class Shown:
+class ShownWay:
     """A way as it is shown: its coats on the passage, and what they come to.
 
     ribbon, ground : (n, 3) encoded sRGB along the axis. films : of each coat its thickness along
@@ -69,9 +69,9 @@ class Shown:
     it starts from, where there is a choice.
     """
 
-    answer: Answer
+    answer: MatchAnswer
     base: Passage
-    off: tuple[float, ...]
+    delta_e: tuple[float, ...]
     ribbon: Array
     ground: Array
     films: tuple[Array, ...]
@@ -87,22 +87,22 @@ class Shown:
     @property
     def mean(self) -> float:
         """Mean dE00 over the targets."""
-        return float(np.mean(self.off))
+        return float(np.mean(self.delta_e))
 
 
 @dataclass(frozen=True)
-class Found:
+class FoundWays:
     """The ways so far, the kept ones first; in the end why there is none nearer.
 
     share : how much of the search is done, 0-1.
     """
 
-    ways: tuple[Shown, ...]
+    ways: tuple[ShownWay, ...]
     share: float
     words: str = ""
 
 
-def finding(search: Search, wanted: Callable[[], bool]) -> Iterator[Found]:
+def finding(search: WaySearch, should_continue: Callable[[], bool]) -> Iterator[FoundWays]:
     """Yield ways to a passage's targets, better and better.
 
     Raises
@@ -114,8 +114,8 @@ def finding(search: Search, wanted: Callable[[], bool]) -> Iterator[Found]:
     if not wish.targets:
         raise InputError("This passage has no target yet; write a colour, or keep one with K.")
     kept = tuple(_shown(weighed(wish, *way), way[0], search, True) for way in search.kept)
-    known: dict[tuple[int, tuple[Coat, ...]], Shown] = {}
-    for found in answers(wish, wanted):
+    known: dict[tuple[int, tuple[Coat, ...]], ShownWay] = {}
+    for found in solve(wish, should_continue):
         ways = []
         for answer in found.ways:
             key = (answer.base, answer.coats)
@@ -124,10 +124,10 @@ def finding(search: Search, wanted: Callable[[], bool]) -> Iterator[Found]:
             if key not in known:
                 known[key] = _shown(answer, search.starts[answer.base], search)
             ways.append(known[key])
-        yield Found((*kept, *ways), found.share, _why(found))
+        yield FoundWays((*kept, *ways), found.share, _why(found))
 
 
-def laid(search: Search, way: Shown) -> Plan:
+def laid_way(search: WaySearch, way: ShownWay) -> Plan:
     """Return the plan with a way's coats laid on what it starts from."""
     plan, rack = search.plan, {paint.name: paint for paint in search.rack}
     for coat in (*way.base.coats, *way.base.ground.coats, *way.coats):
@@ -155,14 +155,14 @@ def target_ribbon(passage: Passage) -> Array | None:
     return srgb(lab)[0]
 
 
-def _shown(answer: Answer, base: Passage, search: Search, kept: bool = False) -> Shown:
+def _shown(answer: MatchAnswer, base: Passage, search: WaySearch, kept: bool = False) -> ShownWay:
     """Return a way with what it really comes to on the passage."""
     paints = {paint.name: paint for paint in (*search.plan.paints, *search.rack)}
     passage = replace(base, coats=(*base.coats, *answer.coats), targets=search.targets)
     u = axis(_PLACES)
     field = predict(passage, paints, u, SITE_RELIEF, search.look)
     told = missed(passage, field)
-    off = told.by if told is not None else answer.off
+    off = told.by if told is not None else answer.delta_e
     bare = predict(base, paints, u, np.zeros(1), search.look).rgb[:, 0]
     films, fills = [], []
     for coat in answer.coats:
@@ -173,7 +173,7 @@ def _shown(answer: Answer, base: Passage, search: Search, kept: bool = False) ->
         fills.append(predict(alone, paints, axis(1), np.zeros(1), search.look).rgb[0, 0])
     flat = field.rgb[:, _FLAT]
     words = ground_words(base.ground) if len(search.starts) > 1 or base not in search.starts else ""
-    return Shown(answer, base, off, flat, bare, tuple(films), tuple(fills), words, kept)
+    return ShownWay(answer, base, off, flat, bare, tuple(films), tuple(fills), words, kept)
 
 
 def _why(found: Answers) -> str:

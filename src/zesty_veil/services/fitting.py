@@ -12,8 +12,8 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.card import Card
 from zesty_veil.log.drawdown import reflectance
-from zesty_veil.log.drawn import Laid, drawn
-from zesty_veil.log.fit import lab_of
+from zesty_veil.log.drawn import DrawdownMix, paint_drawdown
+from zesty_veil.log.fit import fitted_lab
 from zesty_veil.log.measured import Measured, measured
 from zesty_veil.paint.paint import Paint
 
@@ -42,15 +42,17 @@ class Fitted:
     after: Array | None = None
 
 
-def fittings(asked: Fitting, wanted: Callable[[], bool]) -> Iterator[Fitted]:
+def fittings(asked: Fitting, should_continue: Callable[[], bool]) -> Iterator[Fitted]:
     """Yield what cards tell of a paint."""
-    before = None if asked.before is None else srgb(drawn(asked.before, Laid()).lab)[0]
+    before = (
+        None if asked.before is None else srgb(paint_drawdown(asked.before, DrawdownMix()).lab)[0]
+    )
     try:
         found = measured(asked.cards)
     except VeilError as error:
         yield Fitted(asked, None, str(error), before=before)
         return
     fit = found.fit
-    colours = lab_of(reflectance(fit.down, fit.theta, fit.films, fit.k_f))
-    after = srgb(drawn(found.paint, Laid()).lab)[0]
+    colours = fitted_lab(reflectance(fit.down, fit.theta, fit.films, fit.k_f))
+    after = srgb(paint_drawdown(found.paint, DrawdownMix()).lab)[0]
     yield Fitted(asked, found, "", np.asarray(srgb(colours)[0]), before, after)

@@ -24,24 +24,24 @@ from zesty_veil.predict.appearance import appearance, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
-from zesty_veil.predict.forms.onform import Seen, kept_table
+from zesty_veil.predict.forms.onform import FormConditions, kept_table
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, laid_up, thickness
-from zesty_veil.predict.look import Look, on_screen
+from zesty_veil.predict.look import ViewingConditions, on_screen
 from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.solid import judged_over, solid_after
 from zesty_veil.predict.squint import along_axis
-from zesty_veil.predict.sure import Sureness, sureness
+from zesty_veil.predict.sure import ColourUncertainty, sureness
 from zesty_veil.predict.targets import Missed, missed
-from zesty_veil.services.formpicture import layers, picture
+from zesty_veil.services.formpicture import form_layers, form_picture
 
-PLACES = 256
+SECTION_PLACES = 256
 _RIBBON_PLACES = 96
 _SURE_PLACES = 32
 _FEW_PAINTS = 120
 _SOLID_WITHIN = 8  # passes; what takes more is a glaze
 FLAT = SITES.index("flat")
-SHOWN = Seen()
+SHOWN = FormConditions()
 _SWATCH_PRIMERS: tuple[Primer, ...] = ("white", "black")
 
 
@@ -60,11 +60,11 @@ class Request:
     plan: Plan
     passage: int  # -1 if the plan has none
     rack: tuple[Paint, ...]  # the paints that may be chosen
-    look: Look
+    look: ViewingConditions
     background: float = 0.2  # luminous reflectance of the field round the colours
     sure: bool = False  # whether it is asked how sure the colours are
     form_size: int = 0  # in pixels; 0 for no form
-    how: Seen = SHOWN  # how the form is looked at
+    how: FormConditions = SHOWN  # how the form is looked at
     squint_mm: float = 0.0  # from how far a squinting eye looks; 0 for an open one
     split: str | None = None  # the light that half of what is shown is seen under instead
     instead: Plan | None = None  # a plan whose passage of that name is shown in place of this one
@@ -77,7 +77,7 @@ class Request:
 
 
 @dataclass(frozen=True)
-class Drawn:
+class DrawnCoat:
     """A coat as it is drawn."""
 
     dry_um: Array  # (n,) film on the flat after the water has left
@@ -90,7 +90,7 @@ class Forecast:
 
     request: Request
     field: Field | None = None
-    layers: tuple[Drawn, ...] = ()
+    layers: tuple[DrawnCoat, ...] = ()
     harsh: tuple[float, ...] = ()
     ground: Array | None = None  # (n, 3) encoded sRGB of the ground along the axis
     metal: bool = False  # whether there is anything that glints
@@ -105,11 +105,11 @@ class Forecast:
     shown: Array | None = None  # (n, sites, 3) encoded sRGB of the ribbons, if not the field's
     missed: Missed | None = None  # how far it is from its targets
     remarks: tuple[Remark, ...] | None = None
-    sure: Sureness | None = None
+    sure: ColourUncertainty | None = None
     bounds: tuple[Array, Array] | None = None  # (n, sites, 3) encoded sRGB of both bounds
 
 
-def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast]:
+def forecasts(request: Request, should_continue: Callable[[], bool]) -> Iterator[Forecast]:
     """Yield the forecast of the passage in view, then the same with more and more around it.
 
     `wanted` is asked before each long part; when it says no, the rest is not computed.
@@ -118,36 +118,36 @@ def forecasts(request: Request, wanted: Callable[[], bool]) -> Iterator[Forecast
     if now.field is not None:
         yield now
     plan, look = request.plan, request.look
-    if not wanted():
+    if not should_continue():
         return
     if request.form_size and now.field is not None:
         now = replace(now, form=_on_form(request))
         yield now
-    if not wanted():
+    if not should_continue():
         return
     ribbons = tuple(_ribbon(p, plan.paints, look) for p in plan.passages)
     # Of a large rack the menus' swatches take longest; what is in view comes first then.
     few = len(request.rack) <= _FEW_PAINTS
-    now = replace(now, ribbons=ribbons, paints=_swatches(request, wanted) if few else None)
+    now = replace(now, ribbons=ribbons, paints=_swatches(request, should_continue) if few else None)
     yield now
-    if wanted():
-        now = yield from _judged(now, request, wanted)
-    if not few and wanted():
-        yield replace(now, paints=_swatches(request, wanted))
+    if should_continue():
+        now = yield from _judged(now, request, should_continue)
+    if not few and should_continue():
+        yield replace(now, paints=_swatches(request, should_continue))
 
 
-def _swatches(request: Request, wanted: Callable[[], bool]) -> dict[Paint, Swatch]:
+def _swatches(request: Request, should_continue: Callable[[], bool]) -> dict[Paint, Swatch]:
     """Return how the usual coat of each paint looks; only some, if it is not wanted any more."""
     out = {}
     for paint in request.rack:
-        if not wanted():
+        if not should_continue():
             break
         out[paint] = _usual_swatch(paint, request.look)
     return out
 
 
 def _judged(
-    now: Forecast, request: Request, wanted: Callable[[], bool]
+    now: Forecast, request: Request, should_continue: Callable[[], bool]
 ) -> Generator[Forecast, None, Forecast]:
     """Yield what is said of the passage in view, and return the last of it."""
     plan, look = request.plan, request.look
@@ -157,14 +157,16 @@ def _judged(
     adds = contributions(passage, rack, look)
     now = replace(now, adds=adds, passes=one_passes(passage, rack, look))
     yield now
-    if wanted():
+    if should_continue():
         newer = refined(plan, request.passage, request.known, request.hand)
         now = replace(now, remarks=(*newer, *remarks(plan, request.passage, request.rack)))
         yield now
-    if request.sure and wanted():
+    if request.sure and should_continue():
         places = axis(_SURE_PLACES)
         try:
-            sure = sureness(passage, rack, places, SITE_RELIEF, plan.hand, look, wanted=wanted)
+            sure = sureness(
+                passage, rack, places, SITE_RELIEF, plan.hand, look, should_continue=should_continue
+            )
         except DroppedError:
             return now
         now = replace(
@@ -211,8 +213,8 @@ def _front(request: Request) -> tuple[Passage, tuple[Paint, ...]]:
 
 def _on_form(request: Request) -> npt.NDArray[np.uint8]:
     """Return the passage in view on its form, before the one that surrounds it."""
-    return picture(
-        layers(request.plan, request.passage, *_front(request)),
+    return form_picture(
+        form_layers(request.plan, request.passage, *_front(request)),
         request.form_size,
         request.look,
         request.how,
@@ -230,7 +232,7 @@ def _passage_in_view(request: Request) -> Forecast:
     passage = plan.passages[request.passage]
     front, paints = _front(request)
     rack = {paint.name: paint for paint in paints}
-    u = axis(PLACES)
+    u = axis(SECTION_PLACES)
     below = ground(front, rack, u, SITE_RELIEF)
     state = dry = laid_up(front, front.coats, rack, u, SITE_RELIEF)
     if look.finish == "wet":
@@ -260,27 +262,31 @@ def _passage_in_view(request: Request) -> Forecast:
     )
 
 
-def _shown(lch: Array, look: Look) -> Array:
+def _shown(lch: Array, look: ViewingConditions) -> Array:
     return on_screen(lab_from_lch(lch), look)[0]
 
 
 @lru_cache(maxsize=256)
-def _ribbon(passage: Passage, paints: tuple[Paint, ...], look: Look) -> Array:
+def _ribbon(passage: Passage, paints: tuple[Paint, ...], look: ViewingConditions) -> Array:
     rack = {paint.name: paint for paint in paints}
     return predict(passage, rack, axis(_RIBBON_PLACES), np.zeros(1), look).rgb[:, 0]
 
 
 @lru_cache(maxsize=512)
-def _drawn(coat: Coat, length_mm: float, paints: tuple[Paint, ...], look: Look) -> Drawn:
+def _drawn(
+    coat: Coat, length_mm: float, paints: tuple[Paint, ...], look: ViewingConditions
+) -> DrawnCoat:
     # A coat that leaves the flats out is drawn all the same, or it could not be taken hold of.
     drawn = coat if "flat" in coat.sites else with_sites(coat, SITES)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
-    dry = thickness(drawn, Passage("drawn", length_mm), axis(PLACES), relief).dry[:, 0] * 1000
-    return Drawn(dry, _swatch(coat, paints, look))
+    dry = (
+        thickness(drawn, Passage("drawn", length_mm), axis(SECTION_PLACES), relief).dry[:, 0] * 1000
+    )
+    return DrawnCoat(dry, _swatch(coat, paints, look))
 
 
 @lru_cache(maxsize=4096)
-def _usual_swatch(paint: Paint, look: Look) -> Swatch:
+def _usual_swatch(paint: Paint, look: ViewingConditions) -> Swatch:
     coat = usual_coat(paint)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)
     passes = range(_SOLID_WITHIN + 2)
@@ -298,7 +304,7 @@ def _solid(paint: Paint, labs: Array) -> int | None:
 
 
 @lru_cache(maxsize=256)
-def _swatch(coat: Coat, paints: tuple[Paint, ...], look: Look) -> Swatch:
+def _swatch(coat: Coat, paints: tuple[Paint, ...], look: ViewingConditions) -> Swatch:
     rack = {paint.name: paint for paint in paints}
     full = with_sites(with_feather(with_span(coat, 0, 1), 0, 0), SITES)
     relief = np.ones(1) if coat.tool == "drybrush" else np.zeros(1)

@@ -27,7 +27,7 @@ def with_usual_axis(plan: Plan, index: int) -> Plan:
     """Return the plan with a passage's axis from the top to the bottom of its sculpt, if any."""
     for sculpt in plan.sculpts:
         if sculpt.name == plan.passages[index].form:
-            return edits.run(plan, index, usual_axis(sculpt))
+            return edits.set_axis(plan, index, usual_axis(sculpt))
     return plan
 
 

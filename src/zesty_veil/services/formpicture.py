@@ -10,15 +10,17 @@ import numpy.typing as npt
 
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage, Plan
-from zesty_veil.predict.forms.onform import Seen, kept_table, scene
+from zesty_veil.predict.forms.onform import FormConditions, kept_table, scene
 from zesty_veil.predict.forms.shapes import Shape, shape_of
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.squint import over_form
 
-Layer = tuple[Shape, Passage, tuple[Paint, ...]]
+FormLayer = tuple[Shape, Passage, tuple[Paint, ...]]
 
 
-def layers(plan: Plan, index: int, front: Passage, paints: tuple[Paint, ...]) -> list[Layer]:
+def form_layers(
+    plan: Plan, index: int, front: Passage, paints: tuple[Paint, ...]
+) -> list[FormLayer]:
     """Return what stands on the form: the passage that surrounds the one in view, then `front`.
 
     `front` is that passage as it is shown, of some `paints`; it may lack coats.
@@ -29,11 +31,11 @@ def layers(plan: Plan, index: int, front: Passage, paints: tuple[Paint, ...]) ->
     return [*out, (shape_of(plan, passage), front, paints)]
 
 
-def picture(
-    shown: Sequence[Layer],
+def form_picture(
+    shown: Sequence[FormLayer],
     size: int,
-    look: Look,
-    how: Seen,
+    look: ViewingConditions,
+    how: FormConditions,
     grey: bool = False,
     split: str | None = None,
     squint_mm: float = 0.0,
@@ -59,7 +61,7 @@ def picture(
         Encoded grey of the field round the form, 0-1.
     """
 
-    def under(seen: Look) -> npt.NDArray[np.uint8]:
+    def under(seen: ViewingConditions) -> npt.NDArray[np.uint8]:
         tables = [(shape, kept_table(p, paints, seen, grey)) for shape, p, paints in shown]
         return scene(tables, size, how)
 

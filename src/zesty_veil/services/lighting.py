@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.glow.painting import Painted, School, painted, written
-from zesty_veil.advise.glow.rings import PIXELS, before, field
+from zesty_veil.advise.glow.painting import Painted, School, painted, with_painting
+from zesty_veil.advise.glow.rings import PIXELS, before, light_field
 from zesty_veil.advise.glow.wanted import Lit, both_lights, shown, wanted
 from zesty_veil.advise.glow.warnings import Warned, after_coats, before_coats
 from zesty_veil.advise.match.limits import Limits
@@ -23,13 +23,13 @@ from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.forms.lit import reach_of
 from zesty_veil.predict.forms.shapes import form
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 _FLAT = np.zeros(1)
 
 
 @dataclass(frozen=True)
-class Asked:
+class LightRequest:
     """A light before the forms of a plan, one of them in view."""
 
     plan: Plan
@@ -38,21 +38,21 @@ class Asked:
 
 
 @dataclass(frozen=True, eq=False)
-class Seen:
+class LightSeen:
     """What the light wants everywhere, and how the form in view looks in it.
 
     picture : (n, n, 4) RGBA. source_value : the greatest value on the source as it is painted now.
     warned : what would go wrong about it.
     """
 
-    asked: Asked
+    asked: LightRequest
     lits: tuple[Lit, ...]
     picture: npt.NDArray[np.uint8]
     source_value: float
     warned: tuple[Warned, ...]
 
 
-def lighting(asked: Asked, still: Callable[[], bool]) -> Iterator[Seen]:
+def lighting(asked: LightRequest, should_continue: Callable[[], bool]) -> Iterator[LightSeen]:
     """Yield what a light wants.
 
     Raises
@@ -64,18 +64,20 @@ def lighting(asked: Asked, still: Callable[[], bool]) -> Iterator[Seen]:
     names = [passage.name for passage in asked.plan.passages]
     source = names.index(asked.glow.source)
     light = asked.plan.passages[source]
-    painted_now = predict(light, asked.plan.rack(), axis(33), _FLAT, Look(asked.plan.light))
+    painted_now = predict(
+        light, asked.plan.rack(), axis(33), _FLAT, ViewingConditions(asked.plan.light)
+    )
     brightest = float(painted_now.value.max())
     warned = tuple(before_coats(lits, source, brightest))
-    yield Seen(asked, lits, _picture(asked, lits[asked.surface]), brightest, warned)
+    yield LightSeen(asked, lits, _picture(asked, lits[asked.surface]), brightest, warned)
 
 
-def _picture(asked: Asked, on: Lit) -> npt.NDArray[np.uint8]:
+def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     """Return the form in view under the light, with the edges of the rings."""
     surface = asked.glow.surfaces[asked.surface]
     lamp, bare, _ = before(asked.plan, asked.glow, asked.plan.passages[on.ringed.passage])
     made = form(bare, PIXELS)
-    d, light = field(lamp, bare, surface)
+    d, light = light_field(lamp, bare, surface)
     near, far = reach_of(d, made)
     u = (d[made.mask] - near) / (far - near)
     both = both_lights(asked.glow, surface, light[made.mask], u, on.ringed.away)
@@ -106,7 +108,7 @@ class Painting:
 
 
 @dataclass(frozen=True, eq=False)
-class Found:
+class FoundCoats:
     """The coats so far.
 
     achieved : for each passage what they come to at its targets, (targets, 3) sRGB. share : how
@@ -127,13 +129,19 @@ class Found:
         return self.plan is not None
 
 
-def painting(asked: Painting, still: Callable[[], bool]) -> Iterator[Found]:
+def paint_lights(asked: Painting, should_continue: Callable[[], bool]) -> Iterator[FoundCoats]:
     """Yield the coats for a glow, passage by passage."""
     paints = {paint.name: paint for paint in asked.paints}
-    look = Look(asked.plan.light)
+    look = ViewingConditions(asked.plan.light)
     count = len(asked.glow.surfaces) + (asked.flame is not None)
     every = painted(
-        asked.plan, asked.glow, asked.school, asked.paints, asked.limits, asked.flame, still
+        asked.plan,
+        asked.glow,
+        asked.school,
+        asked.paints,
+        asked.limits,
+        asked.flame,
+        should_continue,
     )
     found: tuple[Painted, ...] = ()
     known: tuple[Array | None, ...] = ()
@@ -142,17 +150,17 @@ def painting(asked: Painting, still: Callable[[], bool]) -> Iterator[Found]:
         if len(found) - 1 > len(known):
             known = _achieved(found[:-1], asked.plan, paints, look)
         share = (len(found) - 1 + found[-1].share) / count
-        yield Found(asked, found[:-1], known, 0.98 * share)
-    if still() and found:
-        plan = written(asked.plan, asked.glow, found, asked.paints)
+        yield FoundCoats(asked, found[:-1], known, 0.98 * share)
+    if should_continue() and found:
+        plan = with_painting(asked.plan, asked.glow, found, asked.paints)
         warned = tuple(after_coats(plan, found, asked.paints))
         known = _achieved(found, asked.plan, paints, look)
-        if still():
-            yield Found(asked, found, known, 1.0, plan, warned)
+        if should_continue():
+            yield FoundCoats(asked, found, known, 1.0, plan, warned)
 
 
 def _achieved(
-    found: tuple[Painted, ...], plan: Plan, paints: dict[str, Paint], look: Look
+    found: tuple[Painted, ...], plan: Plan, paints: dict[str, Paint], look: ViewingConditions
 ) -> tuple[Array | None, ...]:
     out: list[Array | None] = []
     for one in found:

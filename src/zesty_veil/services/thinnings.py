@@ -16,8 +16,8 @@ from zesty_veil.plan.edits import with_passes, with_thinning
 from zesty_veil.plan.model import Coat, Plan, Target
 from zesty_veil.predict.coatsto import RATIOS, coats_to
 from zesty_veil.predict.field import fold, predict
-from zesty_veil.predict.look import Look, colours
-from zesty_veil.services.finding import Search, Shown
+from zesty_veil.predict.look import ViewingConditions, colours
+from zesty_veil.services.finding import ShownWay, WaySearch
 
 # At its own thinning a coat comes to what it is, dE00.
 _ITSELF = 0.01
@@ -29,11 +29,11 @@ class Copying:
 
     plan: Plan
     passage: int
-    look: Look
+    look: ViewingConditions
     count: int
 
 
-def copying(asked: Copying, wanted: Callable[[], bool]) -> Iterator[tuple[Target, ...]]:
+def copying(asked: Copying, should_continue: Callable[[], bool]) -> Iterator[tuple[Target, ...]]:
     """Yield what is wanted on a passage, or else what it comes to at evenly spaced places."""
     passage = asked.plan.passages[asked.passage]
     if passage.targets:
@@ -49,8 +49,8 @@ def copying(asked: Copying, wanted: Callable[[], bool]) -> Iterator[tuple[Target
 class Thinnings:
     """A coat of a way, to be laid at other thinnings."""
 
-    search: Search
-    way: Shown
+    search: WaySearch
+    way: ShownWay
     coat: int
 
 
@@ -58,16 +58,18 @@ class Thinnings:
 class Thinned:
     """A coat at one thinning: as many passes as come to the same, or none if it never does.
 
-    minutes : drying included. touchy : by how much an ordinary hand strays, dE00.
+    minutes : drying included. sensitivity : by how much an ordinary hand strays, dE00.
     """
 
     thinning: float
     coat: Coat | None
     minutes: float
-    touchy: float
+    sensitivity: float
 
 
-def thinnings(asked: Thinnings, wanted: Callable[[], bool]) -> Iterator[tuple[Thinned, ...]]:
+def thinnings(
+    asked: Thinnings, should_continue: Callable[[], bool]
+) -> Iterator[tuple[Thinned, ...]]:
     """Yield how a coat of a way comes to the same at other thinnings."""
     search, way, i = asked.search, asked.way, asked.coat
     coat = way.coats[i]
@@ -91,5 +93,5 @@ def thinnings(asked: Thinnings, wanted: Callable[[], bool]) -> Iterator[tuple[Th
         if row.passes:
             thinned = with_passes(with_thinning(coat, row.thinning), row.passes)
         minutes = whole(thinned, below) if thinned is not None else 0.0
-        out.append(Thinned(row.thinning, thinned, minutes, row.touchy or 0.0))
+        out.append(Thinned(row.thinning, thinned, minutes, row.sensitivity or 0.0))
     yield tuple(out)

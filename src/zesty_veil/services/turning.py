@@ -12,7 +12,7 @@ from zesty_veil.exchange.sculptjob import Opened
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Sculpt
 from zesty_veil.predict.forms.mesh import View, drawing, heights, turned
-from zesty_veil.predict.forms.sculpted import SIDE, kept
+from zesty_veil.predict.forms.sculpted import SIDE, kept_view
 from zesty_veil.predict.forms.shading import clay
 
 _DRAFT = 256
@@ -84,7 +84,7 @@ class Turner:
     def __init__(self) -> None:
         self._drawn: tuple[Opened, Pose, Array] | None = None
 
-    def turning(self, request: Turning, wanted: Callable[[], bool]) -> Iterator[Turned]:
+    def turning(self, request: Turning, should_continue: Callable[[], bool]) -> Iterator[Turned]:
         """Yield the draft of a view, then all of it; for a request with a name, the view as kept.
 
         Raises
@@ -101,11 +101,11 @@ class Turner:
         else:
             height = np.full((SIDE, SIDE), -np.inf)
             for share in drawing(opened.mesh, view, height):
-                if not wanted():
+                if not should_continue():
                     return
                 yield Turned(share=share)
             self._drawn = (opened, request.pose, height)
         if request.name:
-            yield Turned(sculpt=kept(request.name, height, view.half_width))
+            yield Turned(sculpt=kept_view(request.name, height, view.half_width))
         else:
             yield Turned(clay(height), 1.0)

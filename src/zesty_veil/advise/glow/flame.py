@@ -8,7 +8,7 @@ from itertools import product
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.fire import SCHOOLS, fire
+from zesty_veil.advise.fire import FIRE_SCHOOLS, fire
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
@@ -18,7 +18,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Coat, Passage, Plan, Target
 from zesty_veil.predict.field import predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 # A fire is painted in so many steps, white first.
 FIRE_STEPS = 6
@@ -49,8 +49,8 @@ def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
     own = next((each for each in plan.fires if each.name == school), None)
     if own is not None:
         made = np.array(own.colours)
-    elif school not in SCHOOLS:
-        known = ", ".join((*SCHOOLS, *(each.name for each in plan.fires)))
+    elif school not in FIRE_SCHOOLS:
+        known = ", ".join((*FIRE_SCHOOLS, *(each.name for each in plan.fires)))
         raise InputError(f"There is no fire '{school}'; use one of {known}.")
     elif glow.colour is not None:
         made = fire("single", FIRE_STEPS, hue=float(lch(np.array(glow.colour))[2]))
@@ -63,7 +63,7 @@ def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
     return tuple(out)
 
 
-def touches(fire: Passage, paints: Sequence[Paint], look: Look) -> tuple[Coat, ...]:
+def touches(fire: Passage, paints: Sequence[Paint], look: ViewingConditions) -> tuple[Coat, ...]:
     """Return last thin coats on a painted fire, on ridges and in recesses alone; none if none help.
 
     Ridges are glazed with what the fire's own farther parts are painted with. Recesses get a touch
@@ -110,7 +110,7 @@ def _nearest_touch(
     fire: Passage,
     touches: Sequence[tuple[Coat, ...]],
     rack: Mapping[str, Paint],
-    look: Look,
+    look: ViewingConditions,
     site: Site,
 ) -> tuple[Coat, ...]:
     """Return the coats that bring a site nearest to how a shifted flat looks, if any help."""
@@ -133,7 +133,9 @@ def _whites(parts: tuple[Part, ...], rack: Mapping[str, Paint]) -> bool:
     return any("PW6" in rack[part.paint].pigments for part in parts)
 
 
-def specks(fire: Passage, paints: Sequence[Paint], look: Look) -> tuple[Coat, Target, float] | None:
+def specks(
+    fire: Passage, paints: Sequence[Paint], look: ViewingConditions
+) -> tuple[Coat, Target, float] | None:
     """Return light-blue specks for a painted fire, what is wanted of them, and how far off, dE00.
 
     They are stippled in white with a little of one paint; of all paints, parts and passes those

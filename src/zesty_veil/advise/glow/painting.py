@@ -18,9 +18,9 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.flame import flame_targets, specks, touches
 from zesty_veil.advise.glow.wanted import Lit, wanted
-from zesty_veil.advise.match.answers import Answer, Wish, answers
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import Towards
+from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
 from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, lch
@@ -32,7 +32,7 @@ from zesty_veil.plan.drying import whole
 from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 School = Literal["sketch", "inward", "white"]
 SCHOOLS: tuple[School, ...] = get_args(School)
@@ -61,7 +61,7 @@ class Painted:
     ground: Ground
     targets: tuple[Target, ...]
     lit: Lit | None
-    answer: Answer | None
+    answer: MatchAnswer | None
     share: float = 0.0
     why: WhyNot | None = None
     where: Target | None = None
@@ -81,7 +81,7 @@ def painted(
     paints: Sequence[Paint],
     limits: Limits,
     flame: str | None = None,
-    still: Callable[[], bool] = lambda: True,
+    should_continue: Callable[[], bool] = lambda: True,
 ) -> Iterator[tuple[Painted, ...]]:
     """Yield the passages of a glow, more and more of them with their coats.
 
@@ -94,7 +94,7 @@ def painted(
     flame
         The school of fire that the source is painted by, or a fire of the plan's own by its name;
         none to leave it as it is.
-    still
+    should_continue
         Asked between the steps whether it is still wanted.
 
     Raises
@@ -114,21 +114,21 @@ def painted(
         source = _index(plan, glow.source)
         targets = flame_targets(plan, glow, flame)
         jobs.insert(0, (Painted(source, Ground("white"), targets, None, None), "far"))
-    look = Look(plan.light)
+    look = ViewingConditions(plan.light)
     for job, along in jobs:
         base = replace(job.on(plan.passages[job.passage]), coats=())
         over = _ink_over(job.targets, paints, look) if school == "white" and job.lit else ()
         if job.lit is not None and job.lit.ringed.surface.finish == "gloss":
             over = (*over, *_varnish(paints))
-        wish = Wish(
+        wish = MatchRequest(
             (base,), (), job.targets, tuple(paints), limits, look, towards=along, over=over
         )  # fmt: skip
         now = job
-        for found in answers(wish, still):
+        for found in solve(wish, should_continue):
             best = found.ways[0] if found.ways else None
             now = changed(job, answer=best, share=found.share, why=found.why, where=found.where)
             yield (*done, now)
-        if not still():
+        if not should_continue():
             return
         if job.lit is None:
             now = _touched(now, plan.passages[job.passage], paints, look, flame == "cold")
@@ -136,7 +136,9 @@ def painted(
         done.append(now)
 
 
-def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequence[Paint]) -> Plan:
+def with_painting(
+    plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequence[Paint]
+) -> Plan:
     """Return the plan with a glow and the coats found for it, on grounds of their own."""
     rack = {paint.name: paint for paint in paints}
     plan = edits.set_glow(plan, glow)
@@ -153,7 +155,9 @@ def written(plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequenc
     return plan
 
 
-def _ink_over(targets: Sequence[Target], paints: Sequence[Paint], look: Look) -> tuple[Coat, ...]:
+def _ink_over(
+    targets: Sequence[Target], paints: Sequence[Paint], look: ViewingConditions
+) -> tuple[Coat, ...]:
     """Return an ink of the glow's own hue, thin over all, or what is next to an ink; or none."""
     strongest = max((lch(np.array(target.lab)) for target in targets), key=lambda c: float(c[1]))
     near = []
@@ -174,14 +178,14 @@ def _varnish(paints: Sequence[Paint]) -> tuple[Coat, ...]:
 
 
 def _touched(
-    fire: Painted, passage: Passage, paints: Sequence[Paint], look: Look, cold: bool
+    fire: Painted, passage: Passage, paints: Sequence[Paint], look: ViewingConditions, cold: bool
 ) -> Painted:
     """Return a fire with its bright recesses and dark ridges, and specks if it is a cold one."""
     answer, targets = fire.answer, fire.targets
     if answer is None:
         return fire
     on = fire.on(passage)
-    more, off = touches(on, paints, look), answer.off
+    more, off = touches(on, paints, look), answer.delta_e
     found = specks(replace(on, coats=(*on.coats, *more)), paints, look) if cold else None
     if found is not None:
         coat, target, far = found
@@ -189,7 +193,7 @@ def _touched(
     coats = (*answer.coats, *more)
     minutes = answer.minutes + sum(whole(coat, on) for coat in more)
     pots = len({coat.mixture for coat in coats})
-    answer = changed(answer, coats=coats, off=off, minutes=minutes, pots=pots)
+    answer = changed(answer, coats=coats, delta_e=off, minutes=minutes, pots=pots)
     return changed(fire, answer=answer, targets=targets)
 
 
@@ -240,7 +244,7 @@ def usual_glow(plan: Plan) -> Glow:
 
 def _surface(passage: Passage, plan: Plan) -> Surface:
     """Return a passage as a surface, with a colour of its own that is about its strongest."""
-    field = predict(passage, plan.rack(), axis(9), np.zeros(1), Look(plan.light))
+    field = predict(passage, plan.rack(), axis(9), np.zeros(1), ViewingConditions(plan.light))
     strongest = int(np.argmax(field.lch[:, 0, 1]))
     L, C, h = (float(v) for v in field.lch[strongest, 0])
     L, a, b = (round(float(v), 1) for v in lab_from_lch(np.array([max(L, 35.0), C, h])))

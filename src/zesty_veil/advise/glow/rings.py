@@ -81,7 +81,7 @@ def _rings(
 ) -> tuple[tuple[Ring, ...], float]:
     """Return rings and length of the axis; kept, as only one light is dragged at a time."""
     made = form(bare, PIXELS)
-    d, light = field(lamp, bare, surface)
+    d, light = light_field(lamp, bare, surface)
     near, far = reach_of(d, made)
     rings: list[Ring] = []
     total = made.mask.sum()
@@ -102,7 +102,7 @@ def _rings(
 
 
 @kept_within(12)
-def field(lamp: Lamp, bare: Shape, surface: Surface) -> tuple[Array, Array]:
+def light_field(lamp: Lamp, bare: Shape, surface: Surface) -> tuple[Array, Array]:
     """Return how far each place of a form is from a light, and how much of it is shown there.
 
     (n, n) each, n = `PIXELS`; kept, for the rings and for the picture.

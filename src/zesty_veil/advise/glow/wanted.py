@@ -19,7 +19,7 @@ from zesty_veil.light.cielab import lab, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import power, weights, white
 from zesty_veil.light.planck import lamp_weights, planckian
-from zesty_veil.light.smoothest import smoothest
+from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.light.value import luminance, value
 from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Plan, Target
@@ -66,7 +66,7 @@ def light_of(glow: Glow) -> Array:
 def own_spectrum(colour: tuple[float, float, float]) -> Array:
     """Return the smoothest reflectance of a colour by daylight, (36,)."""
     eye = weights()
-    return smoothest(xyz_from_lab(np.array(colour), eye.sum(axis=0)), eye)
+    return recover_reflectance(xyz_from_lab(np.array(colour), eye.sum(axis=0)), eye)
 
 
 def lit_colours(glow: Glow, surface: Surface, light: Array) -> Array:

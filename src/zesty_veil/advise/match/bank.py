@@ -28,11 +28,11 @@ from zesty_veil.paint.mixture import (
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.layer import Layer, State, put
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import Layer, StackOptics, apply_layer
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.pour import Laydown, amounts, heaps, in_full, laid, layers, poured
 
-Rows = npt.NDArray[np.intp]
+CoatRows = npt.NDArray[np.intp]
 
 # Tools that a kind of paint is laid with, the usual one first; common practice.
 _BY_KIND = {
@@ -67,8 +67,8 @@ class Cost(NamedTuple):
     """What coats cost: minutes, passes, and pots mixed of two paints; (c,) each."""
 
     minutes: Array
-    passes: Rows
-    mixes: Rows
+    passes: CoatRows
+    mixes: CoatRows
 
 
 @dataclass(frozen=True)
@@ -81,11 +81,11 @@ class Bank:
 
     coats: tuple[Coat, ...]
     cost: Cost
-    plain_rows: Rows
+    plain_rows: CoatRows
     plain: Layer | None
     odd: Mapping[int, tuple[Layer, ...]]
 
-    def all_on(self, state: State) -> Iterator[tuple[Rows, State]]:
+    def all_on(self, state: StackOptics) -> Iterator[tuple[CoatRows, StackOptics]]:
         """Yield every coat on every one of some stacks.
 
         state
@@ -97,13 +97,13 @@ class Bank:
             Coats by their numbers, in groups that share a kind of state.
         """
         if self.plain is not None:
-            yield self.plain_rows, put(state, self.plain)
+            yield self.plain_rows, apply_layer(state, self.plain)
         for number, films in self.odd.items():
             yield np.array([number]), _with_films(state, films)
 
     def labs_on(
-        self, state: State, look: Look, over: Sequence[Bank] = ()
-    ) -> Iterator[tuple[Rows, Array]]:
+        self, state: StackOptics, look: ViewingConditions, over: Sequence[Bank] = ()
+    ) -> Iterator[tuple[CoatRows, Array]]:
         """Yield the colours of every coat on every one of some stacks, as `all_on`.
 
         Parameters
@@ -130,7 +130,7 @@ class Bank:
         for number, films in odd.items():
             yield np.array([number]), colours(_under(_with_films(state, films), over), look)[0]
 
-    def _labs(self, state: State, look: Look, over: Sequence[Layer]) -> Array:
+    def _labs(self, state: StackOptics, look: ViewingConditions, over: Sequence[Layer]) -> Array:
         """Return the same of plain films alone: one product a band (optics.projective)."""
         assert self.plain is not None
         rows = np.broadcast_to(looks(), (BANDS, *looks().shape))
@@ -159,21 +159,21 @@ class Bank:
         every = matrix(self.plain.film)[0]  # (k, 36, 5, 5)
         return np.ascontiguousarray(every.transpose(1, 2, 0, 3)).reshape(BANDS, SIZE, -1)
 
-    def on(self, state: State, numbers: Rows) -> State:
+    def on(self, state: StackOptics, numbers: CoatRows) -> StackOptics:
         """Return the stacks (n, 1) of a state with one coat each, by number (n,); all plain."""
         assert self.plain is not None
         where = np.searchsorted(self.plain_rows, numbers)
         rows = (np.zeros(1, dtype=np.intp), where[:, None])
         finish = np.asarray(self.plain.finish)[rows]
-        return put(state, self.plain.at(rows)._replace(finish=finish))  # type: ignore[arg-type]
+        return apply_layer(state, self.plain.at(rows)._replace(finish=finish))  # type: ignore[arg-type]
 
-    def one_on(self, state: State, number: int) -> State:
+    def one_on(self, state: StackOptics, number: int) -> StackOptics:
         """Return one coat on stacks of leading shape (n, k)."""
         if number in self.odd:
             return _with_films(state, self.odd[number])
         n, k = state.finish.shape
         rows = np.full(n * k, number)
-        flat = State(
+        flat = StackOptics(
             state.R.shaped((n * k, 1)),
             state.finish.reshape(n * k, 1),
             None if state.mirror is None else state.mirror.reshape(n * k, 1, -1),
@@ -181,7 +181,7 @@ class Bank:
         return self.on(flat, rows)
 
 
-def _under(state: State, over: Sequence[Bank]) -> State:
+def _under(state: StackOptics, over: Sequence[Bank]) -> StackOptics:
     """Return stacks (n, k) with one coat of each bank on all of them."""
     if not over:
         return state
@@ -192,17 +192,17 @@ def _under(state: State, over: Sequence[Bank]) -> State:
     return reshaped(state, n, k)
 
 
-def reshaped(state: State, n: int, k: int) -> State:
+def reshaped(state: StackOptics, n: int, k: int) -> StackOptics:
     """Return stacks with their places in another shape."""
     shape = state.R.d.shape[:2]
     finish = np.broadcast_to(state.finish, shape).reshape(n, k)
     mirror = None if state.mirror is None else state.mirror.reshape(n, k, -1)
-    return State(state.R.shaped((n, k)), finish, mirror)
+    return StackOptics(state.R.shaped((n, k)), finish, mirror)
 
 
-def _with_films(state: State, films: Iterable[Layer]) -> State:
+def _with_films(state: StackOptics, films: Iterable[Layer]) -> StackOptics:
     for film in films:
-        state = put(state, film)
+        state = apply_layer(state, film)
     if state.mirror is None:
         return state
     return state._replace(mirror=np.broadcast_to(state.mirror, state.R.d.shape))

@@ -8,14 +8,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.match.course import Course, Spot
-from zesty_veil.advise.match.far import far, roughly
+from zesty_veil.advise.match.difference import delta_e, delta_e_approx
+from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.reach import Level, levels, nearest
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat
-from zesty_veil.predict.layer import State
+from zesty_veil.predict.layer import StackOptics
 
-Known = dict[tuple[int, float], list[Level]]
+ChainsKnown = dict[tuple[int, float], list[Level]]
 # Of each chain so many next coats are measured, and so many kept, without mixing and with.
 _MEASURED, _PER_CHAIN = 80, 10
 # A step from one colour to the next may take so many coats.
@@ -38,7 +38,9 @@ class Chain:
         return Chain(self.coats, (*self.looked, len(self.coats)), self.error + squares)
 
 
-def reached(course: Course, known: Known, wanted: Callable[[], bool]) -> list[Chain]:
+def reached(
+    course: RampProblem, known: ChainsKnown, should_continue: Callable[[], bool]
+) -> list[Chain]:
     """Return chains over the first step, out of all that a few coats reach there.
 
     A beam goes coat by coat, and would throw away the white that a yellow needs below it. What is
@@ -51,7 +53,7 @@ def reached(course: Course, known: Known, wanted: Callable[[], bool]) -> list[Ch
     bank = course.options[spot.relief]
     key = (id(spot.ground), spot.relief)
     if key not in known:
-        known[key] = list(levels(spot.ground, bank, limits, bench.look, wanted))
+        known[key] = list(levels(spot.ground, bank, limits, bench.look, should_continue))
     out = []
     for level in known[key]:
         stacks = [coats for _, coats in nearest(level, bank, spot.lab, _REACHED)]
@@ -60,13 +62,13 @@ def reached(course: Course, known: Known, wanted: Callable[[], bool]) -> list[Ch
         squares = np.zeros(len(stacks))
         for each in step:
             labs = course.seen(course.stood(stacks, each), each)[:, 0]
-            squares += far(labs, each.lab) ** 2
+            squares += delta_e(labs, each.lab) ** 2
         out += [Chain(c, (len(c),), float(s)) for c, s in zip(stacks, squares, strict=True)]
     return out
 
 
 def chains_over(
-    course: Course, first: list[Chain], width: int, wanted: Callable[[], bool]
+    course: RampProblem, first: list[Chain], width: int, should_continue: Callable[[], bool]
 ) -> Iterator[list[Chain]]:
     """Yield the best chains over more and more of the steps, by a beam along the stack.
 
@@ -78,14 +80,14 @@ def chains_over(
         error = np.zeros(len(beam))
         stood = [course.stood([chain.coats for chain in beam], spot) for spot in step]
         for spot, state in zip(step, stood, strict=True):
-            error += far(course.seen(state, spot)[:, 0], spot.lab) ** 2
+            error += delta_e(course.seen(state, spot)[:, 0], spot.lab) ** 2
         every = [chain.looked_at(float(e)) for chain, e in zip(beam, error, strict=True)]
         unlooked = beam
         for more in range(_COATS_A_STEP):
             if more:
                 stood = [course.stood([c.coats for c in unlooked], spot) for spot in step]
-            grown = _grown(unlooked, course, list(zip(step, stood, strict=True)), wanted)
-            if not wanted():
+            grown = _grown(unlooked, course, list(zip(step, stood, strict=True)), should_continue)
+            if not should_continue():
                 return
             every += [chain.looked_at(e) for chain, e in grown]
             # A second coat of the step goes on what the first one makes room for.
@@ -100,9 +102,9 @@ def chains_over(
 
 def _grown(
     chains: list[Chain],
-    course: Course,
-    stood: Sequence[tuple[Spot, State]],
-    wanted: Callable[[], bool],
+    course: RampProblem,
+    stood: Sequence[tuple[Spot, StackOptics]],
+    should_continue: Callable[[], bool],
 ) -> list[tuple[Chain, float]]:
     """Return chains with one coat more and the squares of how far each is off, the best first.
 
@@ -112,9 +114,11 @@ def _grown(
     before = np.array([chain.error for chain in chains])[:, None]
     bench, bank = course.bench, next(iter(course.options.values()))
     cost = bank.cost
-    labs = [course.every_option(state, spot, wanted) for spot, state in stood]
+    labs = [course.every_option(state, spot, should_continue) for spot, state in stood]
     added = np.stack([bench.added(chain.coats, bank) for chain in chains])
-    rough = np.sum([roughly(lab, s.lab) for lab, (s, _) in zip(labs, stood, strict=True)], axis=0)
+    rough = np.sum(
+        [delta_e_approx(lab, s.lab) for lab, (s, _) in zip(labs, stood, strict=True)], axis=0
+    )
     # The best of each chain, with and without mixing: what is best now may use up too much.
     for some in (np.flatnonzero(cost.mixes == 0), np.flatnonzero(cost.mixes > 0)):
         if some.size == 0:
@@ -122,7 +126,7 @@ def _grown(
         near = some[_least(rough[:, some], _MEASURED)]  # (chains, measured)
         squares = np.zeros(near.shape)
         for lab, (spot, _) in zip(labs, stood, strict=True):
-            squares += far(np.take_along_axis(lab, near[..., None], axis=1), spot.lab) ** 2
+            squares += delta_e(np.take_along_axis(lab, near[..., None], axis=1), spot.lab) ** 2
         total = before + squares + np.take_along_axis(added, near, axis=1)
         for row, best in enumerate(_least(total, _PER_CHAIN)):
             chain = chains[row]

@@ -11,7 +11,7 @@ from zesty_veil.plan.model import MOST_PASSES
 # What lies on most benches; sponge, stipple and sprays must be asked for.
 USUAL_TOOLS = ("loaded", "glaze", "wash", "contrast")
 # Deeper searches take longer than anybody waits, and no painter lays that many for one colour.
-MOST_COATS = 6
+MOST_COATS_IN_WAY = 6
 
 
 @dataclass(frozen=True)
@@ -41,9 +41,11 @@ class Limits:
         InputError
             With one sentence that says which, and what it should be.
         """
-        if not 1 <= self.coats <= MOST_COATS:
-            raise InputError(f"At most {self.coats} coats: it must be from 1 to {MOST_COATS}.")
-        if not 1 <= self.passes <= MOST_PASSES * MOST_COATS:
+        if not 1 <= self.coats <= MOST_COATS_IN_WAY:
+            raise InputError(
+                f"At most {self.coats} coats: it must be from 1 to {MOST_COATS_IN_WAY}."
+            )
+        if not 1 <= self.passes <= MOST_PASSES * MOST_COATS_IN_WAY:
             raise InputError(f"At most {self.passes} passes: it must be 1 or more.")
         if self.minutes is not None and not self.minutes > 0:
             raise InputError(f"At most {self.minutes:g} minutes: it must be more than 0.")

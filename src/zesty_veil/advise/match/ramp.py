@@ -18,18 +18,18 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
-from zesty_veil.advise.match.chains import Chain, Known, chains_over, reached
-from zesty_veil.advise.match.choosing import Aims, aims, worth_choosing
-from zesty_veil.advise.match.course import Course, Spot
+from zesty_veil.advise.match.chains import Chain, ChainsKnown, chains_over, reached
+from zesty_veil.advise.match.context import ANYWHERE, MINUTE_DE00, MatchContext
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import ANYWHERE, MINUTE_DE00, Bench
+from zesty_veil.advise.match.pareto import Objectives, objectives, pareto_front
+from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.errors import InputError
 from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import MOST_PASSES, Coat, Passage
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
-MOST_TARGETS = 9
+MOST_RAMP_TARGETS = 9
 Towards = Literal["far", "light"]
 _BEAM = 7  # of each number of coats and of mixes
 _NARROW = 4  # where it is only to show which paints are of use
@@ -46,36 +46,36 @@ SPECIAL = frozenset({"fluorescent", "metallic"}) | CLEAR
 class RampWay:
     """Nested coats that lead to a ramp, from the ground up, and what they cost.
 
-    off : dE00 at each target. towards : the end that later coats draw back to. touchy : by how
-    much an ordinary hand strays on average, dE00. start : which of the grounds it starts from,
+    delta_e : dE00 at each target. towards : the end that later coats draw back to. sensitivity : by
+    how much an ordinary hand strays on average, dE00. start : which of the grounds it starts from,
     where there were several to choose from.
     """
 
     coats: tuple[Coat, ...]
-    off: tuple[float, ...]
+    delta_e: tuple[float, ...]
     towards: Towards
     minutes: float
     pots: int
-    touchy: float
+    sensitivity: float
     start: int = 0
 
     @property
     def mean(self) -> float:
         """Mean dE00 over the targets."""
-        return float(np.mean(self.off))
+        return float(np.mean(self.delta_e))
 
     @property
-    def aims(self) -> Aims:
+    def aims(self) -> Objectives:
         """What is made small."""
-        return aims(self.mean, self.pots, self.minutes, self.touchy)
+        return objectives(self.mean, self.pots, self.minutes, self.sensitivity)
 
 
 def ramp_ways(
     spots: Sequence[Spot],
     paints: Sequence[Paint],
     limits: Limits,
-    look: Look,
-    wanted: Callable[[], bool] = lambda: True,
+    look: ViewingConditions,
+    should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
     only: Towards | None = None,
     over: tuple[Coat, ...] = (),
@@ -85,10 +85,10 @@ def ramp_ways(
     Parameters
     ----------
     spots
-        What is wanted where, in rising order of place; of at most `MOST_TARGETS` places.
+        What is wanted where, in rising order of place; of at most `MOST_RAMP_TARGETS` places.
     paints, limits, look
         What may be used and done, and how it is looked at.
-    wanted
+    should_continue
         Asked between the steps; when it says no, nothing more is yielded.
     passage
         Whose size tells how long a coat takes.
@@ -103,8 +103,10 @@ def ramp_ways(
         If there is no target, or too many, or their places do not rise.
     """
     places = list(dict.fromkeys(spot.place for spot in spots))
-    if not 1 <= len(places) <= MOST_TARGETS:
-        raise InputError(f"A ramp has from 1 to {MOST_TARGETS} targets; this has {len(places)}.")
+    if not 1 <= len(places) <= MOST_RAMP_TARGETS:
+        raise InputError(
+            f"A ramp has from 1 to {MOST_RAMP_TARGETS} targets; this has {len(places)}."
+        )
     sites = {(spot.place, spot.relief) for spot in spots}
     if places != sorted(places) or len(sites) < len(spots):
         raise InputError("The places of a ramp's targets must rise from the light to the far end.")
@@ -115,36 +117,38 @@ def ramp_ways(
     reliefs = sorted({spot.relief for spot in spots})
     # Over metal every film is worked out for straight beams too, so one such ground says it.
     ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
-    benches = {r: Bench(ground, paints, limits, look, r, passage) for r in reliefs}
-    course = Course(spots, benches, {}, over).with_options(single)
+    benches = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
+    course = RampProblem(spots, benches, {}, over).with_options(single)
     both: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
     directions = both if only is None else (only,)
-    known: Known = {}
-    first = {d: reached(_in_order(course, d), known, wanted) for d in directions}
+    known: ChainsKnown = {}
+    first = {d: reached(_in_order(course, d), known, should_continue) for d in directions}
     chains: dict[Towards, list[Chain]] = {}
     for towards in directions:
         width = _NARROW if limits.mixes else _BEAM
-        for beam in chains_over(_in_order(course, towards), first[towards], width, wanted):
+        for beam in chains_over(_in_order(course, towards), first[towards], width, should_continue):
             chains[towards] = beam
             yield ()
-    if limits.mixes and wanted():
+    if limits.mixes and should_continue():
         # Of all pairs only those are mixed whose paints have shown that they are of use.
         of_use = _of_use([chain for each in chains.values() for chain in each[:_USED]], usable)
         course = course.with_options([*single, *mixed_coats(of_use, limits.tools)])
         for towards in directions:
-            for beam in chains_over(_in_order(course, towards), first[towards], _BEAM, wanted):
+            for beam in chains_over(
+                _in_order(course, towards), first[towards], _BEAM, should_continue
+            ):
                 chains[towards] = beam
                 yield ()
     found: list[RampWay] = []
     for towards in directions:
         ordered = _in_order(course, towards)
         for chain in _worth_tuning(chains.get(towards, [])):
-            if not wanted():
+            if not should_continue():
                 return
-            way = _way(_tuned(chain, ordered, wanted), ordered, towards)
+            way = _way(_tuned(chain, ordered, should_continue), ordered, towards)
             if way not in found:
                 found.append(way)
-            yield worth_choosing(found)
+            yield pareto_front(found)
 
 
 def ramp_steps(places: int, limits: Limits) -> int:
@@ -162,7 +166,7 @@ def _worth_tuning(chains: Sequence[Chain]) -> list[Chain]:
     return best
 
 
-def _in_order(course: Course, towards: Towards) -> Course:
+def _in_order(course: RampProblem, towards: Towards) -> RampProblem:
     return course if towards == "far" else course.backwards()
 
 
@@ -173,16 +177,16 @@ def _of_use(chains: Sequence[Chain], paints: Sequence[Paint]) -> list[Paint]:
     return [p for p in paints if p.name in often or p.pigments in _ALWAYS]
 
 
-def _tuned(chain: Chain, course: Course, wanted: Callable[[], bool]) -> Chain:
+def _tuned(chain: Chain, course: RampProblem, should_continue: Callable[[], bool]) -> Chain:
     """Return a chain with each coat in turn swapped and tuned until that helps no more."""
     for _ in range(_SWEEPS):
         before = chain
         for at in range(len(chain.coats)):
-            if not wanted():
+            if not should_continue():
                 return chain
             chain = _better(chain, at, course.options, course)
             fine = {r: bench.tuned(chain.coats[at]) for r, bench in course.benches.items()}
-            if not wanted():
+            if not should_continue():
                 return chain
             chain = _better(chain, at, fine, course)
         if chain == before:
@@ -190,7 +194,7 @@ def _tuned(chain: Chain, course: Course, wanted: Callable[[], bool]) -> Chain:
     return chain
 
 
-def _better(chain: Chain, at: int, banks: dict[float, Bank], course: Course) -> Chain:
+def _better(chain: Chain, at: int, banks: dict[float, Bank], course: RampProblem) -> Chain:
     bench, bank = course.bench, next(iter(banks.values()))
     error = course.errors(chain.coats, chain.looked, at, banks)
     now = chain.error + bench.effort(chain.coats)
@@ -204,7 +208,7 @@ def _better(chain: Chain, at: int, banks: dict[float, Bank], course: Course) -> 
     return best
 
 
-def joined(coats: Sequence[Coat]) -> list[Coat]:
+def joined_coats(coats: Sequence[Coat]) -> list[Coat]:
     """Return coats, those that differ in nothing but their passes as one, where they follow."""
     out: list[Coat] = []
     for coat in coats:
@@ -217,7 +221,7 @@ def joined(coats: Sequence[Coat]) -> list[Coat]:
     return out
 
 
-def _way(chain: Chain, course: Course, towards: Towards) -> RampWay:
+def _way(chain: Chain, course: RampProblem, towards: Towards) -> RampWay:
     """Return a chain as coats with spans and feathers."""
     along = [step[0].place if towards == "far" else 1 - step[0].place for step in course.steps]
     coats = []
@@ -229,20 +233,20 @@ def _way(chain: Chain, course: Course, towards: Towards) -> RampWay:
             coats.append(with_feather(with_span(coat, start, 1.0), feather, 0.0))
         else:
             coats.append(with_feather(with_span(coat, 0.0, 1.0 - start), 0.0, feather))
-    coats = joined(coats)
+    coats = joined_coats(coats)
     off = [
-        course.off(chain.coats[:looked], spot)
+        course.delta_e(chain.coats[:looked], spot)
         for step, looked in zip(course.steps, chain.looked, strict=True)
         for spot in step
     ]
     if towards == "light":
         off.reverse()
-    touchy = np.mean(
+    sensitivity = np.mean(
         [
-            course.benches[spot.relief].touchy(chain.coats[:looked], spot.ground)
+            course.benches[spot.relief].sensitivity(chain.coats[:looked], spot.ground)
             for step, looked in zip(course.steps, chain.looked, strict=True)
             for spot in step
         ]
     )
     minutes, pots = course.bench.minutes(tuple(coats)), len({coat.mixture for coat in coats})
-    return RampWay(tuple(coats), tuple(off), towards, minutes, pots, float(touchy))
+    return RampWay(tuple(coats), tuple(off), towards, minutes, pots, float(sensitivity))

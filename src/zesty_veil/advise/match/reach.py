@@ -13,13 +13,13 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.match.bank import Bank, Rows
-from zesty_veil.advise.match.far import far, roughly
+from zesty_veil.advise.match.bank import Bank, CoatRows
+from zesty_veil.advise.match.difference import delta_e, delta_e_approx
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat
-from zesty_veil.predict.layer import State, joined
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.layer import StackOptics, joined_stacks
+from zesty_veil.predict.look import ViewingConditions
 
 # So many stacks are kept to be grown, of plain films and of each other kind.
 _MOST, _MOST_ODD = 900, 60
@@ -40,11 +40,11 @@ class Pool:
     minutes, passes, mixes : (n,), what they cost.
     """
 
-    state: State
-    coats: Rows
+    state: StackOptics
+    coats: CoatRows
     minutes: Array
-    passes: Rows
-    mixes: Rows
+    passes: CoatRows
+    mixes: CoatRows
 
     @property
     def kind(self) -> tuple[int, bool]:
@@ -60,7 +60,7 @@ class Grown:
     """
 
     pool: Pool
-    numbers: Rows
+    numbers: CoatRows
     lab: npt.NDArray[np.float32]
     allowed: npt.NDArray[np.bool_]
     minutes: npt.NDArray[np.float32]
@@ -69,18 +69,18 @@ class Grown:
 Level = tuple[Grown, ...]
 
 
-def bare_pool(ground: State) -> Pool:
+def bare_pool(ground: StackOptics) -> Pool:
     """Return the ground, of leading shape (1, 1), as what is grown first."""
     none = np.zeros(1, dtype=np.intp)
     return Pool(ground, np.zeros((1, 0), dtype=np.intp), np.zeros(1), none, none)
 
 
 def levels(
-    ground: State,
+    ground: StackOptics,
     bank: Bank,
     limits: Limits,
-    look: Look,
-    wanted: Callable[[], bool] = lambda: True,
+    look: ViewingConditions,
+    should_continue: Callable[[], bool] = lambda: True,
 ) -> Iterator[Level]:
     """Yield what one coat reaches, then two, up to as many as the limits allow.
 
@@ -90,16 +90,16 @@ def levels(
         Of leading shape (1, 1).
     bank, limits, look
         What may be laid, and how it is seen.
-    wanted
+    should_continue
         Asked several times a second; when it says no, nothing more is yielded.
     """
     pools = [bare_pool(ground)]
     for depth in range(1, limits.coats + 1):
         grown: list[Grown] = []
         for pool in pools:
-            for part in _grown(pool, bank, limits, look, wanted):
+            for part in _grown(pool, bank, limits, look, should_continue):
                 grown.append(part)
-            if not wanted():
+            if not should_continue():
                 return
         yield tuple(grown)
         if depth < limits.coats:
@@ -117,7 +117,7 @@ def nearest(
         return []
     roughs = []
     for grown in level:
-        rough = roughly(grown.lab.reshape(-1, 3), target)
+        rough = delta_e_approx(grown.lab.reshape(-1, 3), target)
         rough[~grown.allowed.ravel()] = np.inf
         roughs.append(rough)
     every = np.concatenate(roughs)
@@ -125,7 +125,7 @@ def nearest(
     limit = np.partition(every, count - 1)[count - 1]
     picked = [np.flatnonzero((rough <= limit) & np.isfinite(rough)) for rough in roughs]
     labs = [grown.lab.reshape(-1, 3)[some] for grown, some in zip(level, picked, strict=True)]
-    off = far(np.concatenate(labs).astype(np.float64), target)
+    off = delta_e(np.concatenate(labs).astype(np.float64), target)
     out: list[tuple[float, tuple[int, ...]]] = []
     first = 0
     for grown, some in zip(level, picked, strict=True):
@@ -139,15 +139,19 @@ def nearest(
 
 
 def _grown(
-    pool: Pool, bank: Bank, limits: Limits, look: Look, wanted: Callable[[], bool]
+    pool: Pool,
+    bank: Bank,
+    limits: Limits,
+    look: ViewingConditions,
+    should_continue: Callable[[], bool],
 ) -> Iterator[Grown]:
-    parts: dict[int, tuple[Rows, list[npt.NDArray[np.float32]]]] = {}
+    parts: dict[int, tuple[CoatRows, list[npt.NDArray[np.float32]]]] = {}
     for first in range(0, len(pool.minutes), _BLOCK):
-        if not wanted():
+        if not should_continue():
             return
         some = pool.state.some(slice(first, first + _BLOCK))
         for i, (numbers, lab) in enumerate(bank.labs_on(some, look)):
-            if not wanted():
+            if not should_continue():
                 return
             parts.setdefault(i, (numbers, []))[1].append(lab.astype(np.float32))
     for numbers, labs in parts.values():
@@ -166,7 +170,7 @@ def _chosen(grown: list[Grown], bank: Bank) -> Iterator[Pool]:
         kinds.setdefault(pool.kind, []).append(pool)
     for pools in kinds.values():
         yield Pool(
-            joined([pool.state for pool in pools]),
+            joined_stacks([pool.state for pool in pools]),
             np.concatenate([pool.coats for pool in pools]),
             np.concatenate([pool.minutes for pool in pools]),
             np.concatenate([pool.passes for pool in pools]),
@@ -187,7 +191,7 @@ def _picked(grown: list[Grown], bank: Bank) -> Iterator[Pool]:
                 yield _pool(part, row[here], column[here], bank)
 
 
-def _soonest(group: list[Grown], most: int) -> tuple[Rows, Rows, Rows]:
+def _soonest(group: list[Grown], most: int) -> tuple[CoatRows, CoatRows, CoatRows]:
     """Return the soonest done stack of each colour: which part, which stack, which coat."""
     which, row, column = (
         np.concatenate(x)
@@ -214,7 +218,7 @@ def _soonest(group: list[Grown], most: int) -> tuple[Rows, Rows, Rows]:
     return which[best], row[best], column[best]
 
 
-def _pool(part: Grown, row: Rows, column: Rows, bank: Bank) -> Pool:
+def _pool(part: Grown, row: CoatRows, column: CoatRows, bank: Bank) -> Pool:
     """Return some of the stacks of a grown pool as a pool."""
     numbers, pool = part.numbers[column], part.pool
     state = pool.state.some(row)

@@ -12,11 +12,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from zesty_veil.advise.match.bank import Bank
-from zesty_veil.advise.match.choosing import worth_choosing
-from zesty_veil.advise.match.course import Spot
+from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import ANYWHERE, Bench
+from zesty_veil.advise.match.pareto import pareto_front
 from zesty_veil.advise.match.ramp import RampWay
+from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.advise.match.search import NEAR, Kinds, Matcher, Way
 from zesty_veil.advise.match.starts import ramps_from
 from zesty_veil.light.ciede2000 import ciede2000
@@ -26,10 +26,10 @@ from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.folding import lay
+from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import ground, prepare
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.thresholds import CLOSE_DE00, WHITE_COVER_L
 
 # Whites that cover: opaque paints at least this light; so many of them are tried.
@@ -50,19 +50,19 @@ def now_on(
     place: float,
     relief: float = 0.0,
     coats: int | None = None,
-) -> State:
+) -> StackOptics:
     """Return what is on a place of a passage after some of its coats, of leading shape (1, 1)."""
     u, r = np.array([place]), np.array([relief])
     laid = passage.coats if coats is None else passage.coats[:coats]
-    return lay(ground(passage, paints, u, r), prepare(laid, paints, passage, u, r))
+    return fold_coats(ground(passage, paints, u, r), prepare(laid, paints, passage, u, r))
 
 
 def rescue(
-    matcher: Matcher, target: Array, wanted: Callable[[], bool] = lambda: True
+    matcher: Matcher, target: Array, should_continue: Callable[[], bool] = lambda: True
 ) -> Rescue | None:
     """Return the best ways to a colour with and without covering first; none if not wanted."""
-    every = list(rescue_ways(matcher, target, wanted))
-    if not every or not wanted():
+    every = list(rescue_ways(matcher, target, should_continue))
+    if not every or not should_continue():
         return None
     best = every[-1]
     on = [way for way in best if not covers(matcher.bench, way.coats)]
@@ -71,7 +71,7 @@ def rescue(
 
 
 def rescue_ways(
-    matcher: Matcher, target: Array, wanted: Callable[[], bool] = lambda: True
+    matcher: Matcher, target: Array, should_continue: Callable[[], bool] = lambda: True
 ) -> Iterator[tuple[Way, ...]]:
     """Yield the ways to a colour as `Matcher.ways`, the best of going on and of covering in them.
 
@@ -79,7 +79,7 @@ def rescue_ways(
     ----------
     matcher
         On what is there now.
-    target, wanted
+    target, should_continue
         As there.
     """
     found: dict[tuple[Coat, ...], Way] = {}
@@ -98,12 +98,12 @@ def rescue_ways(
         for start, (cover, after) in enumerate(starts):
             if kind == "all" and (min(best) < NEAR or best[start] > min(best)):
                 continue  # only from where plain paints came nearest
-            for ways in after.ways(target, wanted, (kind,)):
+            for ways in after.ways(target, should_continue, (kind,)):
                 for way in ways:
                     coats = (*cover, *way.coats)
                     if coats not in found and matcher.bench.fits(coats):
                         found[coats] = matcher.way(coats, target)
-                best[start] = min(best[start], ways[0].off)
+                best[start] = min(best[start], ways[0].delta_e)
                 yield both_kinds()
 
 
@@ -111,8 +111,8 @@ def rescue_ramps(
     spots: Sequence[Spot],
     paints: Sequence[Paint],
     limits: Limits,
-    look: Look,
-    wanted: Callable[[], bool] = lambda: True,
+    look: ViewingConditions,
+    should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp from what is there now, as `ramp_ways`, and those that cover first.
@@ -120,15 +120,17 @@ def rescue_ramps(
     `start` of a way is 0 where it goes on, and higher where its first coat covers everything.
     """
     every: list[RampWay] = []
-    benches = {s.relief: Bench(s.ground, paints, limits, look, s.relief, passage) for s in spots}
+    benches = {
+        s.relief: MatchContext(s.ground, paints, limits, look, s.relief, passage) for s in spots
+    }
     bench = benches[spots[0].relief]
-    for ways in ramps_from([spots], paints, limits, look, wanted, passage):
+    for ways in ramps_from([spots], paints, limits, look, should_continue, passage):
         every = list(ways)
         yield ways
     for start, (cover, rest) in enumerate(covering(bench), 1):
         over = [replace(s, ground=benches[s.relief].on((cover,), s.ground)) for s in spots]
         minutes, more = bench.minutes((cover,)), []
-        for ways in ramps_from([over], paints, rest, look, wanted, passage):
+        for ways in ramps_from([over], paints, rest, look, should_continue, passage):
             more = [
                 replace(
                     way, coats=(cover, *way.coats), minutes=way.minutes + minutes,
@@ -149,7 +151,7 @@ def _over_covers(matcher: Matcher) -> Iterator[tuple[tuple[Coat, ...], Matcher]]
         yield (cover,), Matcher(below, paints, rest, bench.look, bench.relief, bench.passage)
 
 
-def covers(bench: Bench, coats: tuple[Coat, ...]) -> bool:
+def covers(bench: MatchContext, coats: tuple[Coat, ...]) -> bool:
     """Tell whether coats hide what lies below them: over black and over white they look alike."""
     labs = [
         colours(bench.on(coats, below), bench.look)[0][0, 0] for below in _black_and_white(bench)
@@ -157,7 +159,7 @@ def covers(bench: Bench, coats: tuple[Coat, ...]) -> bool:
     return float(ciede2000(*labs)) < CLOSE_DE00
 
 
-def _hiding(bench: Bench, bank: Bank) -> list[Coat]:
+def _hiding(bench: MatchContext, bank: Bank) -> list[Coat]:
     """Return the coats of a bank that hide what lies below them."""
     out = []
     black, white = (bank.all_on(below) for below in _black_and_white(bench))
@@ -167,13 +169,15 @@ def _hiding(bench: Bench, bank: Bank) -> list[Coat]:
     return out
 
 
-def _black_and_white(bench: Bench) -> tuple[State, State]:
+def _black_and_white(bench: MatchContext) -> tuple[StackOptics, StackOptics]:
     shape, finish = bench.ground.R.d.shape, bench.ground.finish
-    black, white = (State(plain(lambertian(np.full(shape, R))), finish, None) for R in (0.0, 0.9))
+    black, white = (
+        StackOptics(plain(lambertian(np.full(shape, R))), finish, None) for R in (0.0, 0.9)
+    )
     return black, white
 
 
-def covering(bench: Bench) -> Iterator[tuple[Coat, Limits]]:
+def covering(bench: MatchContext) -> Iterator[tuple[Coat, Limits]]:
     """Yield coats that hide everything with white or ivory, and the limits that they leave."""
     limits = bench.limits
     if limits.coats < 2 or "loaded" not in limits.tools:
@@ -198,11 +202,11 @@ def _both_kinds(
     found: Mapping[tuple[Coat, ...], Way], kinds: Mapping[tuple[Coat, ...], bool]
 ) -> tuple[Way, ...]:
     """Return the ways worth choosing, the nearest of going on and of covering among them."""
-    kept = list(worth_choosing(found.values()))
+    kept = list(pareto_front(found.values()))
     for kind in (False, True):
         if not any(kinds[way.coats] is kind for way in kept):
             of_kind = (way for way in found.values() if kinds[way.coats] is kind)
-            best = min(of_kind, key=lambda way: (way.aims, way.off), default=None)
+            best = min(of_kind, key=lambda way: (way.aims, way.delta_e), default=None)
             if best is not None:
                 kept.append(best)
     return tuple(sorted(kept, key=lambda way: (way.aims, len(way.coats))))

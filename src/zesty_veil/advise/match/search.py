@@ -8,16 +8,16 @@ from functools import cached_property
 from typing import Literal
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
-from zesty_veil.advise.match.choosing import Aims, aims, worth_choosing
+from zesty_veil.advise.match.context import ANYWHERE, MatchContext, near, polished
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import ANYWHERE, Bench, near, polished
+from zesty_veil.advise.match.pareto import Objectives, objectives, pareto_front
 from zesty_veil.advise.match.reach import Level, levels, nearest
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 
 # Of each level so many of the nearest stacks are looked at, and so many of them are tuned.
 _NEAREST, _PER_LEVEL = 60, 3
@@ -31,29 +31,29 @@ NEAR = 1.0
 class Way:
     """Coats that lead to a colour, from the ground up, and what they cost.
 
-    lab : (3,), where they lead. off : how far that is from what is wanted, dE00. pots : how
-    many mixtures are stirred. touchy : by how much an ordinary hand strays, dE00. start : which
-    of the grounds it starts from, where there were several to choose from.
+    lab : (3,), where they lead. delta_e : how far that is from what is wanted, dE00. pots : how
+    many mixtures are stirred. sensitivity : by how much an ordinary hand strays, dE00. start :
+    which of the grounds it starts from, where there were several to choose from.
     """
 
     coats: tuple[Coat, ...]
     lab: Array
-    off: float
+    delta_e: float
     minutes: float
     pots: int
-    touchy: float
+    sensitivity: float
     start: int = 0
 
     @property
-    def aims(self) -> Aims:
+    def aims(self) -> Objectives:
         """What is made small."""
-        return aims(self.off, self.pots, self.minutes, self.touchy)
+        return objectives(self.delta_e, self.pots, self.minutes, self.sensitivity)
 
 
 class _Reach:
     """What some paints reach on a bench, worked out when it is first asked for."""
 
-    def __init__(self, bench: Bench, paints: Sequence[Paint]) -> None:
+    def __init__(self, bench: MatchContext, paints: Sequence[Paint]) -> None:
         self.bench, self.paints = bench, paints
         self._levels: list[Level] = []
 
@@ -74,14 +74,16 @@ class _Reach:
         """Whether there is nothing that could be laid."""
         return not self.bank.coats
 
-    def stacks(self, target: Array, wanted: Callable[[], bool]) -> Iterator[tuple[Coat, ...]]:
+    def stacks(
+        self, target: Array, should_continue: Callable[[], bool]
+    ) -> Iterator[tuple[Coat, ...]]:
         """Yield tuned stacks, from those that come near with the fewest coats on."""
         bench = self.bench
         if self.idle:
             return
         if not self._levels:
             found = []
-            for level in levels(bench.ground, self.bank, bench.limits, bench.look, wanted):
+            for level in levels(bench.ground, self.bank, bench.limits, bench.look, should_continue):
                 found.append(level)
                 yield ()
             if len(found) < bench.limits.coats:
@@ -90,9 +92,9 @@ class _Reach:
         start = starting_stacks(self._levels, self.bank, target)
         yield from start[:1]  # rough, but at once
         for stack in start:
-            if not wanted():
+            if not should_continue():
                 return
-            yield polished(stack, bench, near(target), self.swaps, wanted)
+            yield polished(stack, bench, near(target), self.swaps, should_continue)
 
 
 class Matcher:
@@ -112,14 +114,14 @@ class Matcher:
 
     def __init__(
         self,
-        ground: State,
+        ground: StackOptics,
         paints: Sequence[Paint],
         limits: Limits,
-        look: Look,
+        look: ViewingConditions,
         relief: float = 0.0,
         passage: Passage = ANYWHERE,
     ) -> None:
-        self.bench = Bench(ground, paints, limits, look, relief, passage)
+        self.bench = MatchContext(ground, paints, limits, look, relief, passage)
         self.plain = _Reach(self.bench, [p for p in paints if p.kind not in _SPECIAL])
         special = [p for p in paints if p.kind in _SPECIAL and p.kind not in CLEAR]
         self.all = _Reach(self.bench, [*self.plain.paints, *special]) if special else None
@@ -127,7 +129,7 @@ class Matcher:
     def ways(
         self,
         target: Array,
-        wanted: Callable[[], bool] = lambda: True,
+        should_continue: Callable[[], bool] = lambda: True,
         kinds: Sequence[Kinds] = ("plain", "all"),
     ) -> Iterator[tuple[Way, ...]]:
         """Yield the ways to a colour that are worth choosing between, better and better.
@@ -136,7 +138,7 @@ class Matcher:
         ----------
         target : (3,) float64
             CIELAB.
-        wanted
+        should_continue
             Asked between the steps; when it says no, nothing more is yielded.
         kinds
             Of paint; the second only where the first come to nothing: fluorescent and metallic
@@ -147,12 +149,12 @@ class Matcher:
         yield (bare,)
         for kind in kinds:
             reach = self.plain if kind == "plain" else self.all
-            if reach is None or min(way.off for way in found.values()) < NEAR:
+            if reach is None or min(way.delta_e for way in found.values()) < NEAR:
                 break
-            for coats in reach.stacks(target, wanted):
+            for coats in reach.stacks(target, should_continue):
                 if coats not in found:
                     found[coats] = self.way(coats, target)
-                yield worth_choosing(found.values())
+                yield pareto_front(found.values())
 
     @property
     def steps(self) -> int:
@@ -169,7 +171,7 @@ class Matcher:
             float(ciede2000(lab, target)),
             self.bench.minutes(coats),
             len({coat.mixture for coat in coats}),
-            self.bench.touchy(coats, self.bench.ground),
+            self.bench.sensitivity(coats, self.bench.ground),
         )
 
 

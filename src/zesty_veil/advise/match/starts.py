@@ -5,28 +5,28 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
-from zesty_veil.advise.match.choosing import worth_choosing
-from zesty_veil.advise.match.course import Spot
+from zesty_veil.advise.match.context import ANYWHERE
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import ANYWHERE
+from zesty_veil.advise.match.pareto import pareto_front
 from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_ways
+from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 
 def ways_from(
-    matchers: Sequence[Matcher], target: Array, wanted: Callable[[], bool] = lambda: True
+    matchers: Sequence[Matcher], target: Array, should_continue: Callable[[], bool] = lambda: True
 ) -> Iterator[tuple[Way, ...]]:
     """Yield the ways to a colour from several grounds, as `Matcher.ways`; each names its start."""
     every: list[Way] = []
     for start, matcher in enumerate(matchers):
         here: list[Way] = []
-        for ways in matcher.ways(target, wanted):
+        for ways in matcher.ways(target, should_continue):
             here = [replace(way, start=start) for way in ways]
-            yield worth_choosing([*every, *here])
+            yield pareto_front([*every, *here])
         every += here
 
 
@@ -34,8 +34,8 @@ def ramps_from(
     starts: Sequence[Sequence[Spot]],
     paints: Sequence[Paint],
     limits: Limits,
-    look: Look,
-    wanted: Callable[[], bool] = lambda: True,
+    look: ViewingConditions,
+    should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
     only: Towards | None = None,
     over: tuple[Coat, ...] = (),
@@ -47,7 +47,7 @@ def ramps_from(
     every: list[RampWay] = []
     for start, spots in enumerate(starts):
         here: list[RampWay] = []
-        for ways in ramp_ways(spots, paints, limits, look, wanted, passage, only, over):
+        for ways in ramp_ways(spots, paints, limits, look, should_continue, passage, only, over):
             here = [replace(way, start=start) for way in ways]
-            yield worth_choosing([*every, *here])
+            yield pareto_front([*every, *here])
         every += here

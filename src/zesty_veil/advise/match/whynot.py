@@ -15,7 +15,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.model import Coat
-from zesty_veil.predict.layer import State
+from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import colours
 from zesty_veil.thresholds import MET_DE00
 
@@ -27,12 +27,12 @@ _PALE = 10.0
 class WhyNot:
     """What stands in the way of a colour.
 
-    off : how far the nearest way is, in L, C (signed: below 0 it falls short) and h (degrees).
+    delta_e : how far the nearest way is, in L, C (signed: below 0 it falls short) and h (degrees).
     reasons : sentences. paint : what added to the rack would help most, if anything, and how far
     off the best would then be.
     """
 
-    off: tuple[float, float, float]
+    delta_e: tuple[float, float, float]
     reasons: tuple[str, ...]
     paint: Paint | None = None
     with_paint: float = 0.0
@@ -42,9 +42,9 @@ def why_not(
     matcher: Matcher,
     way: Way,
     target: Array,
-    white: State,
+    white: StackOptics,
     catalogue: Sequence[Paint],
-    wanted: Callable[[], bool] = lambda: True,
+    should_continue: Callable[[], bool] = lambda: True,
 ) -> WhyNot | None:
     """Return what stands in the way, or nothing if the nearest way is near enough.
 
@@ -56,17 +56,17 @@ def why_not(
         White primer, of leading shape (1, 1): what the ground might be instead.
     catalogue
         Paints that might be added.
-    wanted
+    should_continue
         Asked between the steps; when it says no, the rest is left out.
     """
-    if way.off <= MET_DE00:
+    if way.delta_e <= MET_DE00:
         return None
     have, want = lch(way.lab), lch(target)
     turn = float((have[2] - want[2] + 180) % 360 - 180)
     off = (float(have[0] - want[0]), float(have[1] - want[1]), turn)
     reasons = [*_plainly(off, want)]
     bench = matcher.bench
-    if wanted() and way.off > MET_DE00:
+    if should_continue() and way.delta_e > MET_DE00:
         other = Matcher(
             white,
             tuple(bench.paints.values()),
@@ -75,11 +75,11 @@ def why_not(
             bench.relief,
             bench.passage,
         )
-        best = _nearest(other, target, wanted)
-        if best is not None and best.off < _HELPS * way.off:
-            words = f"on white primer it would come within dE {best.off:.1f}"
+        best = _nearest(other, target, should_continue)
+        if best is not None and best.delta_e < _HELPS * way.delta_e:
+            words = f"on white primer it would come within dE {best.delta_e:.1f}"
             reasons.insert(0, f"The ground is in the way: {words}.")
-    paint, with_paint = _helper(matcher, way, target, catalogue, wanted)
+    paint, with_paint = _helper(matcher, way, target, catalogue, should_continue)
     if paint is not None and paint.kind == "fluorescent":
         reasons.append("Only a fluorescent paint is as bright as this.")
     elif paint is None and not reasons:
@@ -103,11 +103,11 @@ def _plainly(off: tuple[float, float, float], want: Array) -> list[str]:
     return out
 
 
-def _nearest(matcher: Matcher, target: Array, wanted: Callable[[], bool]) -> Way | None:
+def _nearest(matcher: Matcher, target: Array, should_continue: Callable[[], bool]) -> Way | None:
     best = None
-    for ways in matcher.ways(target, wanted):
+    for ways in matcher.ways(target, should_continue):
         best = ways[0]
-        if best.off < 1:
+        if best.delta_e < 1:
             break
     return best
 
@@ -117,7 +117,7 @@ def _helper(
     way: Way,
     target: Array,
     catalogue: Sequence[Paint],
-    wanted: Callable[[], bool],
+    should_continue: Callable[[], bool],
 ) -> tuple[Paint | None, float]:
     """Return the paint that would help most, and how far off the best would then be.
 
@@ -129,9 +129,9 @@ def _helper(
     bases: list[tuple[Coat, ...]] = [(), way.coats, way.coats[:-1]]
     if whites:
         bases.append((Coat(Mixture((Part(whites[0].name),), "water", 0.5), "loaded", 3),))
-    best, found = way.off * _HELPS, None
+    best, found = way.delta_e * _HELPS, None
     for paint in catalogue:
-        if not wanted():
+        if not should_continue():
             break
         if (paint.pigments, paint.kind) in have or paint.kind in CLEAR:
             continue

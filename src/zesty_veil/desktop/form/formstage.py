@@ -15,7 +15,7 @@ from zesty_veil.desktop.form.handles import (
     nozzle_at,
 )
 from zesty_veil.desktop.kit.formview import FormView
-from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import font, grey
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.light.illuminant import LIGHTS
@@ -40,7 +40,7 @@ class FormStage(FormView):
 
     dragged = Signal(str)
 
-    def __init__(self, document: Document, hand: Hand) -> None:
+    def __init__(self, document: Document, hand: PassageEditor) -> None:
         super().__init__()
         self._document, self._hand = document, hand
         self._mirrored = False
@@ -147,7 +147,7 @@ class FormStage(FormView):
             place = held_to_square((x + _STEP * _ARROWS[key][0], y + _STEP * _ARROWS[key][1]))
             axis = replace(now, end=place) if far else replace(now, start=place)
             index = self._hand.passage_index
-            plan = lengthened(edits.run(self._document.plan, index, axis), index)
+            plan = lengthened(edits.set_axis(self._document.plan, index, axis), index)
             self._document.preview(plan)
             self.dragged.emit("axis on the sculpt")
         else:
@@ -173,7 +173,7 @@ class FormStage(FormView):
         far = QPointF(axis.end[0] - axis.start[0], axis.end[1] - axis.start[1])
         if far.manhattanLength() < _LEAST_AXIS:
             return None
-        return lengthened(edits.run(plan, index, axis), index)
+        return lengthened(edits.set_axis(plan, index, axis), index)
 
     def _draw_split(self, painter: QPainter, left: str, right: str) -> None:
         square = self.square()

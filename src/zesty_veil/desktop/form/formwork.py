@@ -13,7 +13,7 @@ from zesty_veil.desktop.form.formstage import FormStage
 from zesty_veil.desktop.form.handles import handles
 from zesty_veil.desktop.form.sculptview import SculptView
 from zesty_veil.desktop.kit.commands import hint_line
-from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import with_nozzles
@@ -40,7 +40,7 @@ class FormWork(QObject):
     def __init__(
         self,
         document: Document,
-        hand: Hand,
+        hand: PassageEditor,
         say: Callable[[str], None],
         show: Callable[[QWidget], None],
     ) -> None:
@@ -77,7 +77,7 @@ class FormWork(QObject):
         """See the passage in view on another form, or on a sculpt that the plan has."""
         if self._hand.passage is not None:
             index = self._hand.passage_index
-            plan = edits.shape(self._document.plan, index, name)
+            plan = edits.set_form(self._document.plan, index, name)
             if self._hand.passage.axis == Axis():
                 plan = with_usual_axis(plan, index)
             self._document.edit(faced(plan, index), "form of the passage")
@@ -101,7 +101,7 @@ class FormWork(QObject):
             return
         axis = replace(passage.axis, rings=not passage.axis.rings)
         words = "axis in rings" if axis.rings else "straight axis"
-        self._document.edit(edits.run(plan, self._hand.passage_index, axis), words)
+        self._document.edit(edits.set_axis(plan, self._hand.passage_index, axis), words)
 
     def _settle(self, words: str) -> None:
         """Keep what was dragged on the form, and let the section follow."""
@@ -112,7 +112,7 @@ class FormWork(QObject):
         index = self._hand.passage_index
         if self._hand.passage is None:
             return
-        plan = edits.wear(self._document.plan, index, sculpt, usual_axis(sculpt))
+        plan = edits.set_sculpt(self._document.plan, index, sculpt, usual_axis(sculpt))
         self._document.edit(faced(lengthened(plan, index), index), f"view of {sculpt.name}")
         self._show(self.form)
         self._say(

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from zesty_veil.advise.fire import SCHOOLS as FLAMES
+from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
 from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_LIMITS, glow_now
 from zesty_veil.desktop.glow.depth import Depth
 from zesty_veil.desktop.glow.ladder import Ladder
@@ -20,9 +20,9 @@ from zesty_veil.desktop.glow.notes import Notes
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.commands import pressed, tooltip
-from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.kit.numbersrow import NumbersRow
 from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.kit.theme import Surround
@@ -31,7 +31,14 @@ from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.glow import Glow, Place3, Surface
-from zesty_veil.services.lighting import Asked, Found, Painting, Seen, lighting, painting
+from zesty_veil.services.lighting import (
+    FoundCoats,
+    LightRequest,
+    LightSeen,
+    Painting,
+    lighting,
+    paint_lights,
+)
 
 _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",
@@ -51,16 +58,16 @@ class GlowView(Page):
 
     where = "light"
 
-    def __init__(self, document: Document, hand: Hand, rack: RackView) -> None:
+    def __init__(self, document: Document, hand: PassageEditor, rack: RackView) -> None:
         super().__init__()
         self._document, self._hand, self._rack = document, hand, rack
         self.glow: Glow | None = None
         self.in_view = 0
-        self.found: Found | None = None
-        self.lights: NewestWins[Asked, Seen] = NewestWins(lighting, self, "short")
+        self.found: FoundCoats | None = None
+        self.lights: NewestWins[LightRequest, LightSeen] = NewestWins(lighting, self, "short")
         self.lights.answered.connect(self._seen)
         self.lights.failed.connect(self._failed)
-        self.jobs: NewestWins[Painting, Found] = NewestWins(painting, self, "long")
+        self.jobs: NewestWins[Painting, FoundCoats] = NewestWins(paint_lights, self, "long")
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
         self.view = LightView()
@@ -212,7 +219,7 @@ class GlowView(Page):
         self.view.show_light(surface.place, surface.end)
         self.row.show_surface(self.glow, surface)
         self.numbers.show_numbers(self.glow)
-        self.lights.ask(Asked(self._document.plan, self.glow, self.in_view))
+        self.lights.ask(LightRequest(self._document.plan, self.glow, self.in_view))
 
     def _outdated(self) -> None:
         """Forget the coats; they are for another light or another way to paint."""
@@ -222,7 +229,7 @@ class GlowView(Page):
         self._going(False)
         self.words.setText("Drag the light. Left in each cell: wanted, with its value.")
 
-    def _seen(self, seen: Seen) -> None:
+    def _seen(self, seen: LightSeen) -> None:
         self.view.show_picture(seen.picture)
         self.ladder.show_lits(seen.lits, seen.source_value, seen.asked.surface)
         self.dark.show_lit(seen.lits[seen.asked.surface])
@@ -230,11 +237,11 @@ class GlowView(Page):
         if self.found is not None:
             self._found(self.found)
 
-    def _found(self, found: Found) -> None:
+    def _found(self, found: FoundCoats) -> None:
         self.found = found
         for one, rgb in zip(found.passages, found.achieved, strict=True):
             if rgb is not None and one.answer is not None:
-                self.ladder.show_achieved(one.passage, rgb, one.answer.off)
+                self.ladder.show_achieved(one.passage, rgb, one.answer.delta_e)
         self._going(not found.done, found.share)
         self.write.setEnabled(found.done)
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
@@ -321,9 +328,9 @@ class GlowView(Page):
         event.accept()
 
 
-def _said(found: Found) -> str:
+def _said(found: FoundCoats) -> str:
     """Return in words how near the coats come."""
-    off = [each for one in found.passages if one.answer for each in one.answer.off]
+    off = [each for one in found.passages if one.answer for each in one.answer.delta_e]
     minutes = sum(one.answer.minutes for one in found.passages if one.answer)
     mean = sum(off) / max(len(off), 1)
     return (

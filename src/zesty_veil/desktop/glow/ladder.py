@@ -8,7 +8,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
-from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, STRONG, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
 from zesty_veil.light.grid import Array
@@ -111,14 +111,14 @@ class Ladder(QWidget):
             left, right = QRectF(cell), QRectF(cell)
             left.setWidth(cell.width() / 2)
             right.setLeft(left.right())
-            painter.fillRect(left, colour(wanted[k]))
+            painter.fillRect(left, screen_colour(wanted[k]))
             value = f"{lit.values[k]:.1f}"
             write(painter, left, value, reading_ink(wanted[k]), MIDDLE)
             if known is None or k >= len(known[1]):
                 painter.setPen(QPen(grey(EDGE), 1))
                 painter.drawRect(right)
                 continue
-            painter.fillRect(right, colour(known[0][k]))
+            painter.fillRect(right, screen_colour(known[0][k]))
             write(painter, right, f"dE {known[1][k]:.1f}", reading_ink(known[0][k]), MIDDLE)
 
     def _values(self, painter: QPainter) -> None:

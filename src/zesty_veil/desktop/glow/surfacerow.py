@@ -14,7 +14,7 @@ from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.glow import Glow, Surface
-from zesty_veil.services.colours import colour
+from zesty_veil.services.colours import parse_colour
 
 # A line of light is as long as this to begin with, in half widths.
 _LINE = 0.8
@@ -135,7 +135,7 @@ class SurfaceRow(QWidget):
 
     def _read(self, words: str) -> tuple[float, float, float] | None:
         try:
-            L, a, b = (round(float(v), 2) for v in colour(words))
+            L, a, b = (round(float(v), 2) for v in parse_colour(words))
         except VeilError as error:
             self.complained.emit(str(error))
             return None

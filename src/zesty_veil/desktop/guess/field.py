@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.guess import CHOICES, Question
@@ -68,7 +68,7 @@ class GuessField(QWidget):
         bottom = self.height() * 0.5 - 24
         box = QRectF(2 * _GAP, bottom - height, self.width() - 4 * _GAP, height)
         rgb = srgb(question.below)[0]
-        painter.fillRect(box, colour(rgb))
+        painter.fillRect(box, screen_colour(rgb))
         painter.setFont(font(12))
         painter.setPen(reading_ink(rgb))
         left = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
@@ -83,7 +83,7 @@ class GuessField(QWidget):
 
     def _draw_choice(self, painter: QPainter, question: Question, choice: int) -> None:
         box, rgb = self.box(choice), srgb(question.choices[choice])[0]
-        painter.fillRect(box, colour(rgb))
+        painter.fillRect(box, screen_colour(rgb))
         painter.setFont(font(13, bold=True))
         painter.setPen(reading_ink(rgb))
         painter.drawText(box.topLeft() + QPointF(12, 26), str(choice + 1))

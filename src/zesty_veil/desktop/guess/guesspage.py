@@ -13,11 +13,11 @@ from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.log.guess import Guesses, Question, tally
-from zesty_veil.log.judge import apart
-from zesty_veil.log.record import Seen
+from zesty_veil.log.judge import delta_components
+from zesty_veil.log.record import ObservedColour
 from zesty_veil.services.asking import Wanted, questions
 
 _ASK = "What comes when this is laid and dry? Pick one of the five before it is shown."
@@ -29,7 +29,7 @@ class GuessPage(Page):
     where = "guess"
     whole = True
 
-    def __init__(self, document: Document, keeping: Keeping) -> None:
+    def __init__(self, document: Document, keeping: UserStore) -> None:
         super().__init__()
         self._document, self._keeping = document, keeping
         self._seeds = np.random.default_rng()
@@ -126,7 +126,7 @@ class GuessPage(Page):
         else:
             L, a, b = (float(v) for v in picked)
             R, c, d = (float(v) for v in right)
-            lean = apart(Seen("", 0, "flat", 0, (L, a, b), (R, c, d))).words
+            lean = delta_components(ObservedColour("", 0, "flat", 0, (L, a, b), (R, c, d))).words
             de = float(ciede2000(right, picked))
             self.told.setText(f"You expected it {lean} (dE {de:.0f}).  Space: another one.")
         self._keeping.do(lambda desk: Guesses(desk.store).add(asked, choice), anew=False)

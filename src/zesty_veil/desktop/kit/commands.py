@@ -240,7 +240,7 @@ PAGES: dict[str, tuple[Command, ...]] = {
 }
 
 
-def every() -> Iterator[Command]:
+def all_commands() -> Iterator[Command]:
     """Yield all commands: those of the menus, then those of pages."""
     for commands in MENUS.values():
         yield from (each for each in commands if each is not SEPARATOR)
@@ -248,7 +248,7 @@ def every() -> Iterator[Command]:
         yield from (each._replace(where=where) for each in commands)
 
 
-COMMANDS: dict[str, Command] = {each.id: each for each in every()}
+COMMANDS: dict[str, Command] = {each.id: each for each in all_commands()}
 
 
 def key_words(command: Command) -> str:

@@ -21,7 +21,7 @@ _REST = (
 _OFFER_MS = 60_000
 
 
-class Answer(NamedTuple):
+class Reply(NamedTuple):
     """One answer to a question: what stands on its button, and what it does."""
 
     label: str
@@ -31,7 +31,7 @@ class Answer(NamedTuple):
 class _Question(NamedTuple):
     kind: str
     words: str
-    answers: dict[str, Answer]
+    answers: dict[str, Reply]
     passing: bool
 
 
@@ -86,7 +86,7 @@ class MessageLine(QWidget):
         self._rest, self._alone = words or _REST, alone
         self._show()
 
-    def ask(self, kind: str, words: str, answers: dict[str, Answer]) -> None:
+    def ask(self, kind: str, words: str, answers: dict[str, Reply]) -> None:
         """Ask a question; its answers by their keys, of which the first one is in hand.
 
         It stands until it is answered or withdrawn. One of its kind that was asked before is
@@ -100,7 +100,7 @@ class MessageLine(QWidget):
 
         The offer is over sooner when something else is said.
         """
-        self._put(_Question("offer", words, {"offer": Answer(label, act)}, True))
+        self._put(_Question("offer", words, {"offer": Reply(label, act)}, True))
         self._over.start()
 
     def withdraw(self, kind: str) -> None:
@@ -121,7 +121,7 @@ class MessageLine(QWidget):
         self._put_answers()
         self._show()
 
-    def _answered(self, question: _Question, answer: Answer) -> None:
+    def _answered(self, question: _Question, answer: Reply) -> None:
         self._questions = [q for q in self._questions if q is not question]
         self._said = ""
         self._put_answers()

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QDoubleSpinBox, QSpinBox
 
 _TYPED = re.compile(r"([-+]?)(\d*)(?:[.,](\d*))?")
 
-State = QValidator.State
+_State = QValidator.State
 
 
 def read_number(words: str) -> float | None:
@@ -25,16 +25,16 @@ def read_number(words: str) -> float | None:
     return float(f"{found[1]}{found[2] or 0}.{found[3] or 0}")
 
 
-def _judged(box: QSpinBox | QDoubleSpinBox, text: str) -> State:
+def _judged(box: QSpinBox | QDoubleSpinBox, text: str) -> _State:
     """Tell whether what is typed is a number of a box, may become one, or cannot."""
     words = _bare(box, text)
     if text and text == box.specialValueText():
-        return State.Acceptable
+        return _State.Acceptable
     if _TYPED.fullmatch(words) is None:
-        return State.Invalid
+        return _State.Invalid
     number = read_number(words)
     inside = number is not None and box.minimum() <= number <= box.maximum()
-    return State.Acceptable if inside else State.Intermediate
+    return _State.Acceptable if inside else _State.Intermediate
 
 
 def _bare(box: QSpinBox | QDoubleSpinBox, text: str) -> str:
@@ -57,7 +57,7 @@ class _Typed:
         box.setLocale(QLocale.c())
         box.setKeyboardTracking(False)
 
-    def validate(self, text: str, place: int) -> tuple[State, str, int]:
+    def validate(self, text: str, place: int) -> tuple[_State, str, int]:
         """Take point and comma alike; what is beyond the limits may still be typed."""
         return _judged(self, text), text, place  # type: ignore[arg-type]
 

@@ -9,7 +9,7 @@ from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QMenu, QWidget
 
 from zesty_veil.desktop.kit.plain import entry
-from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
@@ -25,8 +25,8 @@ def paint_icon(swatch: Swatch | None) -> QIcon:
     pixmap = QPixmap(SWATCH * 2)
     painter = QPainter(pixmap)
     half = SWATCH.width()  # the picture has two pixels for one
-    painter.fillRect(QRectF(0, 0, half, SWATCH.height() * 2), colour(swatch.over_white))
-    painter.fillRect(QRectF(half, 0, half, SWATCH.height() * 2), colour(swatch.over_black))
+    painter.fillRect(QRectF(0, 0, half, SWATCH.height() * 2), screen_colour(swatch.over_white))
+    painter.fillRect(QRectF(half, 0, half, SWATCH.height() * 2), screen_colour(swatch.over_black))
     painter.end()
     pixmap.setDevicePixelRatio(2)
     return QIcon(pixmap)

@@ -11,10 +11,10 @@ from PySide6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, Qt
 from PySide6.QtGui import QImage, QImageReader, QImageWriter
 
 from zesty_veil.errors import InputError
-from zesty_veil.exchange.picturefile import head_of, read_photograph
+from zesty_veil.exchange.picturefile import head_of, open_photograph
 from zesty_veil.light.picture import Pixels
 
-FILTER = "Photographs (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
+PICTURE_FILTER = "Photographs (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _MOST_SIDE = 4000
 _THUMB = 160
 
@@ -32,7 +32,7 @@ class Picture:
     pixels: Pixels
 
 
-def pictures(path: Path, wanted: Callable[[], bool]) -> Iterator[Picture]:
+def pictures(path: Path, should_continue: Callable[[], bool]) -> Iterator[Picture]:
     """Yield the photograph in a file; work for a worker, as it takes some tenths of a second."""
     yield read_picture(path)
 
@@ -45,7 +45,7 @@ def read_picture(path: Path, most_side: int = _MOST_SIDE) -> Picture:
     FileError, InputError
         If it is none.
     """
-    raw = read_photograph(path)
+    raw = open_photograph(path)
     # The format is the one that its bytes tell, never one that a name or a plugin guesses.
     buffer = QBuffer()
     buffer.setData(QByteArray(raw))
@@ -74,7 +74,7 @@ def pixels_of(image: QImage) -> Pixels:
     return rows[:, : 3 * image.width()].reshape(image.height(), image.width(), 3).copy()
 
 
-def fitted(image: QImage | None, room: QRectF) -> QRectF:
+def fitted_rect(image: QImage | None, room: QRectF) -> QRectF:
     """Return where a picture lies in a room, as large as it fits, in the middle."""
     if image is None:
         return room

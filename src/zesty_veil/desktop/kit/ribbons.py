@@ -10,7 +10,7 @@ from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.light.grid import Array
 
 
-def colour(rgb: Array) -> QColor:
+def screen_colour(rgb: Array) -> QColor:
     """Return one encoded sRGB colour, (3,) in 0-1, for drawing."""
     r, g, b = (round(float(v) * 255) for v in rgb)
     return QColor(r, g, b)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import font
-from zesty_veil.services.forecast import Drawn
+from zesty_veil.services.forecast import DrawnCoat
 
 
 class CoatSwatch(QWidget):
@@ -15,7 +15,7 @@ class CoatSwatch(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.layer: Drawn | None = None
+        self.layer: DrawnCoat | None = None
         self.setFixedHeight(44)
         self.setAccessibleName("The coat over white and over black primer")
 
@@ -28,7 +28,7 @@ class CoatSwatch(QWidget):
                 (0, swatch.over_white, "over white"),
                 (half, swatch.over_black, "over black"),
             ):
-                painter.fillRect(x, 0, half, self.height(), colour(rgb))
+                painter.fillRect(x, 0, half, self.height(), screen_colour(rgb))
                 painter.setFont(font())
                 painter.setPen(reading_ink(rgb))
                 painter.drawText(x + 8, self.height() - 9, words)

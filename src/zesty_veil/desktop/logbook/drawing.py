@@ -8,23 +8,25 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, font, grey
 from zesty_veil.light.srgb import srgb
-from zesty_veil.log.judge import Apart, Point
-from zesty_veil.log.record import Seen
+from zesty_veil.log.judge import DeltaComponents, TrendPoint
+from zesty_veil.log.record import ObservedColour
 
 ROW_H = 64
 _PARTS_DE = 10.0  # a bar of full length
 
 
-def draw_seen(painter: QPainter, rect: QRectF, seen: Seen, apart: Apart, length_mm: float) -> None:
+def draw_seen(
+    painter: QPainter, rect: QRectF, seen: ObservedColour, apart: DeltaComponents, length_mm: float
+) -> None:
     """Draw one colour: predicted left, painted right, the parts of the difference, and words."""
     side = rect.height() - 12
     box = QRectF(rect.x(), rect.y() + 4, 2 * side, side)
     for k, lab in enumerate((seen.predicted, seen.lab)):
         rgb = srgb(np.array(lab))[0]
-        painter.fillRect(QRectF(box.x() + k * side, box.y(), side + 0.5, side), colour(rgb))
+        painter.fillRect(QRectF(box.x() + k * side, box.y(), side + 0.5, side), screen_colour(rgb))
     x = box.right() + 14
     painter.setFont(font(bold=True))
     painter.setPen(grey(TEXT))
@@ -41,7 +43,7 @@ def draw_seen(painter: QPainter, rect: QRectF, seen: Seen, apart: Apart, length_
     draw_parts(painter, bars, apart)
 
 
-def draw_parts(painter: QPainter, rect: QRectF, apart: Apart) -> None:
+def draw_parts(painter: QPainter, rect: QRectF, apart: DeltaComponents) -> None:
     """Draw lightness, chroma and hue of a difference as bars to either side of a middle line."""
     middle = rect.x() + rect.width() * 0.6
     half = rect.width() * 0.4
@@ -64,7 +66,7 @@ def draw_parts(painter: QPainter, rect: QRectF, apart: Apart) -> None:
         )  # fmt: skip
 
 
-def draw_trend(painter: QPainter, rect: QRectF, points: Sequence[Point]) -> None:
+def draw_trend(painter: QPainter, rect: QRectF, points: Sequence[TrendPoint]) -> None:
     """Draw how far predictions were off, record by record: dots, and a line for the last five."""
     field = rect.adjusted(34, 8, -10, -22)
     most = max(4.0, max((p.de for p in points), default=0.0) * 1.1)

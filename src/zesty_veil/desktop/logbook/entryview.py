@@ -21,19 +21,19 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.kit.numbersrow import number
-from zesty_veil.desktop.kit.photos import FILTER, Picture, pictures, thumbnail
+from zesty_veil.desktop.kit.photos import PICTURE_FILTER, Picture, pictures, thumbnail
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.logbook.pickview import PickView
 from zesty_veil.desktop.logbook.rowfields import RowFields
 from zesty_veil.desktop.session.jobs import NewestWins
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.errors import VeilError
-from zesty_veil.light.picture import Point
+from zesty_veil.light.picture import PicturePoint
 from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.judge import predicted_at
-from zesty_veil.log.record import Conditions, Record, Seen, check_record
+from zesty_veil.log.record import Conditions, ObservedColour, Record, check_record
 from zesty_veil.plan.model import Plan
-from zesty_veil.services.foretelling import Foretelling, Lab, Row, foretold
+from zesty_veil.services.recordforecast import Foretelling, Row, _Lab, foretold
 
 _START = (
     "Give the colour that came out at each place: from a photograph (Shift + click on something "
@@ -47,7 +47,7 @@ class EntryView(QWidget):
     done = Signal(int)
 
     def __init__(
-        self, keeping: Keeping, now: Callable[[], datetime] = lambda: datetime.now(UTC)
+        self, keeping: UserStore, now: Callable[[], datetime] = lambda: datetime.now(UTC)
     ) -> None:
         super().__init__()
         self._keeping, self._now = keeping, now
@@ -59,8 +59,8 @@ class EntryView(QWidget):
         self.picture = PickView()
         self.picture.picked.connect(self._picked)
         self.picture.white_picked.connect(self._white)
-        self._predicted: dict[int, Lab] = {}
-        self.jobs: NewestWins[Foretelling, tuple[Lab, ...]] = NewestWins(foretold, self, "short")
+        self._predicted: dict[int, _Lab] = {}
+        self.jobs: NewestWins[Foretelling, tuple[_Lab, ...]] = NewestWins(foretold, self, "short")
         self.jobs.answered.connect(self._foretold)
         self.jobs.failed.connect(lambda error: self.say(str(error)))
         self.photos: NewestWins[Path, Picture] = NewestWins(pictures, self)
@@ -190,7 +190,9 @@ class EntryView(QWidget):
                 for v in predicted_at(self._plan, passage.name, row.place, row.site, row.coats)
             )
             seen.append(
-                Seen(passage.name, row.place, row.site, row.coats, row.lab, (L, a, b), row.how)
+                ObservedColour(
+                    passage.name, row.place, row.site, row.coats, row.lab, (L, a, b), row.how
+                )
             )
         minutes = self.minutes_text.text().strip().replace(",", ".")
         try:
@@ -214,7 +216,7 @@ class EntryView(QWidget):
         """Say a sentence above the rows."""
         self.words.setText(words)
 
-    def _picked(self, point: Point) -> None:
+    def _picked(self, point: PicturePoint) -> None:
         if not self.rows:
             return
         if self.picture.white is None:
@@ -226,7 +228,7 @@ class EntryView(QWidget):
         self._row = next((i for i in after if i > self._row), self._row)
         self._show_marks()
 
-    def _read(self, row: int, point: Point) -> None:
+    def _read(self, row: int, point: PicturePoint) -> None:
         try:
             lab = self.picture.colour(point)
         except VeilError as error:
@@ -261,7 +263,7 @@ class EntryView(QWidget):
         self.jobs.ask(Foretelling(self._plan, tuple(self.rows)))
         self._show_marks()
 
-    def _foretold(self, labs: tuple[Lab, ...]) -> None:
+    def _foretold(self, labs: tuple[_Lab, ...]) -> None:
         self._predicted = dict(enumerate(labs))
         self._show_marks()
 
@@ -282,7 +284,7 @@ class EntryView(QWidget):
 
     def _choose_photo(self) -> None:
         home = str(Path.home())
-        name, _ = QFileDialog.getOpenFileName(self, "What was painted", home, FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "What was painted", home, PICTURE_FILTER)
         if name:
             self.open_photograph(Path(name))
 

@@ -28,16 +28,16 @@ from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.exchange.logfile import write_log
-from zesty_veil.log.judge import Point
+from zesty_veil.log.judge import TrendPoint
 from zesty_veil.log.logbook import Line, Logbook, Removed, photograph_path
 from zesty_veil.log.record import Record
 from zesty_veil.log.store import opened
 from zesty_veil.services.browsing import (
     Listed,
+    LogSearch,
     One,
-    Search,
     Searching,
     Some,
     lines,
@@ -63,7 +63,7 @@ class LogPage(Page):
     again_wanted = Signal(object)  # Plan
 
     def __init__(
-        self, document: Document, keeping: Keeping, place: Callable[[], tuple[int, float]]
+        self, document: Document, keeping: UserStore, place: Callable[[], tuple[int, float]]
     ) -> None:
         super().__init__()
         self._document, self._keeping, self._place = document, keeping, place
@@ -73,7 +73,7 @@ class LogPage(Page):
         self.setFocusProxy(self.list)
         self.entry.done.connect(self._entered)
         self._searching = Searching()
-        self.searches: NewestWins[Search, Listed] = NewestWins(self._searching, self)
+        self.searches: NewestWins[LogSearch, Listed] = NewestWins(self._searching, self)
         self.pagings: NewestWins[Some, tuple[Line, ...]] = NewestWins(lines, self)
         self.looks: NewestWins[One, Record] = NewestWins(looking, self)
         self.searches.answered.connect(self._listed)
@@ -102,7 +102,7 @@ class LogPage(Page):
 
     def refresh(self, anew: bool = True) -> None:
         """Search the log; with `anew`, what was read before may have changed."""
-        self.searches.ask(Search(self._keeping.log, self.search.text(), anew))
+        self.searches.ask(LogSearch(self._keeping.log, self.search.text(), anew))
 
     @property
     def in_hand(self) -> Record | None:
@@ -192,7 +192,7 @@ class LogPage(Page):
         )
         self._take(self.list.in_hand)
 
-    def _show_trend(self, points: tuple[Point, ...]) -> None:
+    def _show_trend(self, points: tuple[TrendPoint, ...]) -> None:
         self.trend.show_points(points)
         for widget in (self.trend, self.learnt):
             widget.setVisible(bool(points))

@@ -6,9 +6,9 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.photos import Picture, fitted
+from zesty_veil.desktop.kit.photos import Picture, fitted_rect
 from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
-from zesty_veil.light.picture import Point, read_along
+from zesty_veil.light.picture import PicturePoint, read_along
 
 
 class PickView(QWidget):
@@ -20,9 +20,9 @@ class PickView(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._picture: Picture | None = None
-        self._points: dict[int, Point] = {}
+        self._points: dict[int, PicturePoint] = {}
         self._row = 0
-        self.white: Point | None = None
+        self.white: PicturePoint | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setCursor(Qt.CursorShape.CrossCursor)
         self.setAccessibleName("photograph of what was painted")
@@ -38,24 +38,26 @@ class PickView(QWidget):
         self._picture, self._points, self.white = picture, {}, None
         self.update()
 
-    def show_points(self, points: dict[int, Point], row: int) -> None:
+    def show_points(self, points: dict[int, PicturePoint], row: int) -> None:
         """Show the points of rows, one in hand."""
         self._points, self._row = points, row
         self.update()
 
-    def colour(self, point: Point) -> tuple[float, float, float]:
+    def colour(self, point: PicturePoint) -> tuple[float, float, float]:
         """Return CIELAB at a point against what was picked as white; raises InputError."""
         assert self._picture is not None
         L, a, b = read_along(self._picture.pixels, point, point, 1, self.white)[0]
         return float(L), float(a), float(b)
 
-    def at(self, point: Point) -> QPointF:
+    def at(self, point: PicturePoint) -> QPointF:
         """Return where a point of the photograph is in the widget."""
         box = self._box()
         return QPointF(box.x() + point[0] * box.width(), box.y() + point[1] * box.height())
 
     def _box(self) -> QRectF:
-        return fitted(None if self._picture is None else self._picture.image, QRectF(self.rect()))
+        return fitted_rect(
+            None if self._picture is None else self._picture.image, QRectF(self.rect())
+        )
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

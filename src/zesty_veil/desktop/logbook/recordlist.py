@@ -24,7 +24,7 @@ from zesty_veil.desktop.kit.theme import (
 )
 from zesty_veil.log.logbook import Line
 
-ROW_H = 66
+RECORD_H = 66
 _THUMB = 52
 _KEPT = 400  # lines and thumbnails that stay at hand
 _AHEAD = 8  # lines asked for above and below those seen
@@ -60,7 +60,7 @@ class RecordList(QWidget):
         return tuple(self._lines[n] for n in self._numbers if n in self._lines)
 
     def sizeHint(self) -> QSize:
-        return QSize(300, max(len(self._numbers), 1) * ROW_H)
+        return QSize(300, max(len(self._numbers), 1) * RECORD_H)
 
     def show_numbers(self, numbers: tuple[int, ...], in_hand: int, anew: bool) -> None:
         """Show records, one of them in hand; with `anew`, lines that were read may have changed."""
@@ -70,7 +70,7 @@ class RecordList(QWidget):
         if anew:
             self._lines.clear()
             self._thumbs.clear()
-        self.setMinimumHeight(max(len(numbers), 1) * ROW_H)
+        self.setMinimumHeight(max(len(numbers), 1) * RECORD_H)
         self.updateGeometry()
         self.update()
 
@@ -89,7 +89,7 @@ class RecordList(QWidget):
 
     def row(self, number: int) -> QRectF:
         """Return where a record is drawn."""
-        return QRectF(0, self._places.get(number, 0) * ROW_H, self.width(), ROW_H)
+        return QRectF(0, self._places.get(number, 0) * RECORD_H, self.width(), RECORD_H)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -101,7 +101,7 @@ class RecordList(QWidget):
                 "Nothing is logged here yet. N writes down what came out of the open plan: colours "
                 "beside what was predicted, a photograph, a few words.",
             )  # fmt: skip
-        first, last = event.rect().top() // ROW_H, event.rect().bottom() // ROW_H
+        first, last = event.rect().top() // RECORD_H, event.rect().bottom() // RECORD_H
         for number in self._numbers[max(first, 0) : last + 1]:
             self._draw(painter, number, self._lines.get(number))
         painter.end()
@@ -166,7 +166,7 @@ class RecordList(QWidget):
         self.chosen.emit(number)
 
     def _at(self, point: QPoint) -> int:
-        at = point.y() // ROW_H
+        at = point.y() // RECORD_H
         return self._numbers[at] if 0 <= at < len(self._numbers) else 0
 
 

@@ -21,7 +21,7 @@ from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import QUIET, RAISED, font, grey
 from zesty_veil.desktop.logbook.drawing import ROW_H, draw_seen, draw_trend
 from zesty_veil.desktop.session.jobs import NewestWins
-from zesty_veil.log.judge import Point, apart
+from zesty_veil.log.judge import TrendPoint, delta_components
 from zesty_veil.log.record import Record
 
 _PHOTO = QSize(270, 260)
@@ -52,7 +52,7 @@ class SeenRows(QWidget):
         lengths = {p.name: p.length_mm for p in record.plan.passages} if record else {}
         for i, seen in enumerate(record.seen if record is not None else ()):
             row = QRectF(0, i * ROW_H, self.width(), ROW_H)
-            draw_seen(painter, row, seen, apart(seen), lengths.get(seen.passage, 1.0))
+            draw_seen(painter, row, seen, delta_components(seen), lengths.get(seen.passage, 1.0))
         painter.end()
 
 
@@ -92,7 +92,7 @@ class Photo(QWidget):
         painter.end()
 
 
-def _small(path: Path, wanted: Callable[[], bool]) -> Iterator[Picture]:
+def _small(path: Path, should_continue: Callable[[], bool]) -> Iterator[Picture]:
     yield read_picture(path, 2 * max(_PHOTO.width(), _PHOTO.height()))
 
 
@@ -101,11 +101,11 @@ class Trend(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._points: tuple[Point, ...] = ()
+        self._points: tuple[TrendPoint, ...] = ()
         self.setFixedHeight(130)
         self.setAccessibleName("how far predictions were off, record by record, as dE")
 
-    def show_points(self, points: tuple[Point, ...]) -> None:
+    def show_points(self, points: tuple[TrendPoint, ...]) -> None:
         """Show a trend."""
         self._points = points
         self.update()

@@ -13,12 +13,12 @@ from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
-from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.theme import PRESSED, QUIET, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.model import Plan
-from zesty_veil.services.foretelling import Lab, Row
+from zesty_veil.services.recordforecast import Row, _Lab
 
 _HEAD = ("", "passage", "from the light", "site", "predicted | painted", "colour")
 
@@ -32,7 +32,7 @@ class _Swatch(Label):
         self.setAccessibleName("predicted, and painted")
         self._halves = (grey(PRESSED), grey(PRESSED))
 
-    def show_colours(self, predicted: Lab | None, painted: Lab | None) -> None:
+    def show_colours(self, predicted: _Lab | None, painted: _Lab | None) -> None:
         """Show two colours."""
         halves = (_shown(predicted), _shown(painted))
         if halves != self._halves:
@@ -147,7 +147,7 @@ class RowFields(QWidget):
                 line.typed.setModified(False)
                 self.typed.emit(i, line.typed.text())
 
-    def show_rows(self, rows: list[Row], in_hand: int, predicted: dict[int, Lab]) -> None:
+    def show_rows(self, rows: list[Row], in_hand: int, predicted: dict[int, _Lab]) -> None:
         """Show which row is in hand, and the colours."""
         self._rows = rows
         for i, (row, line) in enumerate(zip(rows, self._lines, strict=True)):
@@ -185,5 +185,5 @@ class RowFields(QWidget):
             widget.deleteLater()
 
 
-def _shown(lab: Lab | None) -> QColor:
-    return grey(PRESSED) if lab is None else colour(srgb(np.array(lab))[0])
+def _shown(lab: _Lab | None) -> QColor:
+    return grey(PRESSED) if lab is None else screen_colour(srgb(np.array(lab))[0])

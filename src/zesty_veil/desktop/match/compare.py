@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from zesty_veil.desktop.kit.marks import draw_tally
 from zesty_veil.desktop.kit.theme import EDGE, ON_STRONG, STRONG, TEXT, WELL, font, grey
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
-from zesty_veil.desktop.match.wayslist import marks
-from zesty_veil.services.finding import Shown
+from zesty_veil.desktop.match.wayslist import way_marks
+from zesty_veil.services.finding import ShownWay
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 40.0, 8.0, 30.0, 46.0
 _RADIUS = 11.0
@@ -30,7 +30,7 @@ class ComparePlot(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._ways: tuple[Shown, ...] = ()
+        self._ways: tuple[ShownWay, ...] = ()
         self._in_hand = 0
         self._most = 75.0, 4.48
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -46,11 +46,11 @@ class ComparePlot(QWidget):
     def minimumSizeHint(self) -> QSize:
         return QSize(260, 180)
 
-    def show_ways(self, ways: tuple[Shown, ...], in_hand: int) -> None:
+    def show_ways(self, ways: tuple[ShownWay, ...], in_hand: int) -> None:
         """Show other ways, and which is in hand."""
         if ways is not self._ways:
             minutes = max((way.answer.minutes for way in ways), default=60.0)
-            off = max((way.mean + way.answer.touchy for way in ways), default=4.0)
+            off = max((way.mean + way.answer.sensitivity for way in ways), default=4.0)
             # Minutes and dE at the far ends of the axes.
             self._most = max(minutes, 10.0) * 1.25, max(off, 2.0) * 1.12
         self._ways, self._in_hand = ways, in_hand
@@ -68,7 +68,7 @@ class ComparePlot(QWidget):
         painter.fillRect(field, grey(WELL))
         self._axes(painter, field)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        names = marks(self._ways)
+        names = way_marks(self._ways)
         for index in (*range(len(self._ways)), self._in_hand):  # the one in hand over the others
             if index < len(self._ways):
                 self._mark(painter, index, names[index])
@@ -111,7 +111,7 @@ class ComparePlot(QWidget):
 
     def _mark(self, painter: QPainter, index: int, name: str) -> None:
         way, at, held = self._ways[index], self.point(index), index == self._in_hand
-        top = self._y(way.mean + way.answer.touchy)
+        top = self._y(way.mean + way.answer.sensitivity)
         painter.setPen(QPen(grey(TEXT), 1.4))
         painter.drawLine(at, QPointF(at.x(), top))
         painter.drawLine(QPointF(at.x() - 4, top), QPointF(at.x() + 4, top))

@@ -6,7 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
-from zesty_veil.advise.match.limits import MOST_COATS, USUAL_TOOLS, Limits
+from zesty_veil.advise.match.limits import MOST_COATS_IN_WAY, USUAL_TOOLS, Limits
 from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.paintmenu import empty, in_parts, paint_icon
 from zesty_veil.desktop.kit.plain import Label, entry
@@ -48,7 +48,7 @@ class LimitsBar(QWidget):
         super().__init__()
         self._rack = rack
         self._left_out: set[str] = set()
-        self.coats = self._box("coats at most", 1, MOST_COATS, 4)
+        self.coats = self._box("coats at most", 1, MOST_COATS_IN_WAY, 4)
         self.mixes = self._box("mixed pots at most", 0, _MOST_MIXES, 2)
         self.passes = self._box("passes at most, of all coats together", 1, MOST_PASSES, 24)
         self.minutes = self._box("minutes at most", _ANY_TIME, _MOST_MINUTES, _ANY_TIME)

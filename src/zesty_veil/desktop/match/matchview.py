@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
 from zesty_veil.desktop.kit.commands import pressed
-from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.photos import Picture, pictures
 from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.match.matchpage import MatchPage
@@ -20,14 +20,14 @@ from zesty_veil.errors import VeilError
 from zesty_veil.plan import edits
 from zesty_veil.plan.glow import LEAST_COLOURS
 from zesty_veil.plan.model import Coat, Target
-from zesty_veil.predict.look import Look
-from zesty_veil.services.colours import colour
+from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.services.colours import parse_colour
 from zesty_veil.services.finding import (
-    Found,
-    Kept,
-    Search,
+    FoundWays,
+    KeptWay,
+    WaySearch,
     finding,
-    laid,
+    laid_way,
     target_ribbon,
 )
 from zesty_veil.services.thinnings import Copying, Thinned, Thinnings, copying, thinnings
@@ -54,19 +54,19 @@ class MatchView(MatchPage):
     def __init__(
         self,
         document: Document,
-        hand: Hand,
+        hand: PassageEditor,
         rack: RackView,
-        look: Callable[[], Look],
+        look: Callable[[], ViewingConditions],
         place: Callable[[], float],
     ) -> None:
         super().__init__(rack)
         self._document, self._hand = document, hand
         self._rack, self._look, self._place = rack, look, place
-        self._search: Search | None = None
-        self._shown_for: Search | None = None
-        self._kept: tuple[Kept, ...] = ()
+        self._search: WaySearch | None = None
+        self._shown_for: WaySearch | None = None
+        self._kept: tuple[KeptWay, ...] = ()
         self._passage = -1
-        self.jobs: NewestWins[Search, Found] = NewestWins(finding, self, "long")
+        self.jobs: NewestWins[WaySearch, FoundWays] = NewestWins(finding, self, "long")
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
         self.pictures: NewestWins[Path, Picture] = NewestWins(pictures, self)
@@ -179,10 +179,10 @@ class MatchView(MatchPage):
     def add_target(self, words: str) -> None:
         """Want the colour that is written at the place that is read, and search again."""
         try:
-            L, a, b = (round(float(v), 2) for v in colour(words))
+            L, a, b = (round(float(v), 2) for v in parse_colour(words))
             index = self._hand.passage_index
             target = Target(round(self._place(), 4), (L, a, b))
-            plan = edits.aim(self._document.plan, index, target)
+            plan = edits.set_target(self._document.plan, index, target)
         except VeilError as error:
             self.words.setText(str(error))
             return
@@ -204,7 +204,7 @@ class MatchView(MatchPage):
         except VeilError as error:
             self._rest(str(error))
             return
-        self._search = Search(
+        self._search = WaySearch(
             self._document.plan, self._hand.passage_index, starts, self.limits.usable(), limits,
             self._look(), self.wanted.rescuing, self._kept,
         )  # fmt: skip
@@ -241,7 +241,7 @@ class MatchView(MatchPage):
             return
         if self._document.plan != search.plan:
             return  # the plan has moved on, and ways for it are sought already
-        plan = laid(search, self.list.ways[index])
+        plan = laid_way(search, self.list.ways[index])
         self.give_up()
         self._document.edit(plan, "matched coats")
 
@@ -291,7 +291,7 @@ class MatchView(MatchPage):
         self.progress.hide()
         self._enable(False)
 
-    def _found(self, found: Found) -> None:
+    def _found(self, found: FoundWays) -> None:
         search = self._search
         assert search is not None
         self._shown_for = search

@@ -6,11 +6,11 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.photos import Picture, fitted
+from zesty_veil.desktop.kit.photos import Picture, fitted_rect
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, grey
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
-from zesty_veil.light.picture import Point, read_along
+from zesty_veil.light.picture import PicturePoint, read_along
 
 _DRAG_FROM_PX = 4
 _STEP = 0.02
@@ -31,9 +31,9 @@ class PictureView(QWidget):
         super().__init__()
         self._picture: Picture | None = None
         self._surround = SURROUNDS["middle"]
-        self.start: Point | None = None
-        self.end: Point | None = None
-        self.white: Point | None = None
+        self.start: PicturePoint | None = None
+        self.end: PicturePoint | None = None
+        self.white: PicturePoint | None = None
         self._pressed: QPointF | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -64,15 +64,17 @@ class PictureView(QWidget):
             raise InputError("Draw a line first: drag from the light to the far end.")
         return read_along(self._picture.pixels, self.start, self.end, count, self.white)
 
-    def point(self, share: Point) -> QPointF:
+    def point(self, share: PicturePoint) -> QPointF:
         """Return where a place of the picture is in the widget."""
         box = self._box()
         return QPointF(box.x() + share[0] * box.width(), box.y() + share[1] * box.height())
 
     def _box(self) -> QRectF:
-        return fitted(None if self._picture is None else self._picture.image, QRectF(self.rect()))
+        return fitted_rect(
+            None if self._picture is None else self._picture.image, QRectF(self.rect())
+        )
 
-    def _share(self, point: QPointF) -> Point:
+    def _share(self, point: QPointF) -> PicturePoint:
         box = self._box()
         x, y = (point.x() - box.x()) / box.width(), (point.y() - box.y()) / box.height()
         return min(max(x, 0.0), 1.0), min(max(y, 0.0), 1.0)
@@ -139,6 +141,6 @@ class PictureView(QWidget):
         event.accept()
 
 
-def _moved(share: Point, step: tuple[int, int]) -> Point:
+def _moved(share: PicturePoint, step: tuple[int, int]) -> PicturePoint:
     x, y = (min(max(s + _STEP * by, 0.0), 1.0) for s, by in zip(share, step, strict=True))
     return round(x, 4), round(y, 4)

@@ -80,8 +80,10 @@ class ThinningTable(QWidget):
         draw_tally(painter, x + 28, box.center().y(), 11, min(passes, _MOST_TALLY), ink)
         minutes = QRectF(_COLUMNS[2], box.y(), 50, box.height())
         write(painter, minutes, f"{math.ceil(row.minutes)}", ink)
-        write(painter, QRectF(_COLUMNS[3], box.y(), 30, box.height()), f"{row.touchy:.1f}", ink)
-        end = QPointF(_COLUMNS[3] + 32 + 6 * min(row.touchy, 6), box.center().y())
+        write(
+            painter, QRectF(_COLUMNS[3], box.y(), 30, box.height()), f"{row.sensitivity:.1f}", ink
+        )
+        end = QPointF(_COLUMNS[3] + 32 + 6 * min(row.sensitivity, 6), box.center().y())
         painter.setPen(QPen(ink, 4))
         painter.drawLine(QPointF(_COLUMNS[3] + 32, box.center().y()), end)
 
@@ -116,4 +118,4 @@ def _words(row: Thinned) -> str:
     if row.coat is None:
         return f"{thinned} never comes to the same"
     passes = f"{row.coat.passes} pass{'' if row.coat.passes == 1 else 'es'}"
-    return f"{row.thinning:g}:1 {passes}, {math.ceil(row.minutes)} min, strays by {row.touchy:.1f}"
+    return f"{row.thinning:g}:1 {passes}, {math.ceil(row.minutes)} min, strays by {row.sensitivity:.1f}"

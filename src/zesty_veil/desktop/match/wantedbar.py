@@ -6,12 +6,12 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
-from zesty_veil.advise.match.ramp import MOST_TARGETS
+from zesty_veil.advise.match.ramp import MOST_RAMP_TARGETS
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
-from zesty_veil.services.colours import colour
+from zesty_veil.services.colours import parse_colour
 
 _FROM_ANY, _FROM_MEASURED = -1, -2
 _PLAIN: tuple[Primer, ...] = ("white", "grey", "black")
@@ -41,7 +41,7 @@ class WantedBar(QWidget):
         self.open_picture.setToolTip("Want the colours along a line of a reference picture")
         self.open_picture.clicked.connect(self.picture_wanted.emit)
         self.count = CountBox()
-        self.count.setRange(1, MOST_TARGETS)
+        self.count.setRange(1, MOST_RAMP_TARGETS)
         self.count.setValue(5)
         self.count.setMinimumHeight(28)
         self.count.setAccessibleName("colours taken along the line")
@@ -101,7 +101,7 @@ class WantedBar(QWidget):
         if kind == _FROM_ANY:
             return tuple(replace(bare, ground=Ground(primer)) for primer in _PLAIN)
         if kind == _FROM_MEASURED:
-            L, a, b = (round(float(v), 2) for v in colour(self.measured.text()))
+            L, a, b = (round(float(v), 2) for v in parse_colour(self.measured.text()))
             return (replace(bare, ground=Ground("white", measured=(L, a, b))),)
         return (replace(passage, coats=passage.coats[:kind]),)
 

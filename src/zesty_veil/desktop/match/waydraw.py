@@ -8,13 +8,13 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from zesty_veil.desktop.kit.geometry import Box, Strata, strata
-from zesty_veil.desktop.kit.ribbons import colour, draw_ribbon
+from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.kit.writing import RIGHT, write
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat, coat_name
 from zesty_veil.predict.field import axis
-from zesty_veil.services.finding import Shown
+from zesty_veil.services.finding import ShownWay
 
 LINE, PAD = 19.0, 9.0
 _RIBBON, _GAP, _FILMS, _GROUND = 17.0, 4.0, 62.0, 7.0
@@ -23,7 +23,7 @@ _REACH_WIDTH = 84.0
 _LEAST = 2 * _RIBBON + _GAP + _FILMS + _GROUND
 
 
-def height(way: Shown) -> float:
+def height(way: ShownWay) -> float:
     """Return the height that a way wants."""
     return 2 * PAD + max(_LEAST, (2 + max(len(way.coats), 1)) * LINE)
 
@@ -34,7 +34,7 @@ def films_box(row: QRectF) -> Box:
     return Box(row.x() + PAD, top, (row.width() - 2 * PAD) * _LEFT, _FILMS)
 
 
-def layout(way: Shown, row: QRectF) -> Strata:
+def layout(way: ShownWay, row: QRectF) -> Strata:
     """Return the films of a way laid out in its row."""
     return strata(way.films, axis(way.films[0].size) if way.films else axis(2), films_box(row))
 
@@ -42,7 +42,7 @@ def layout(way: Shown, row: QRectF) -> Strata:
 def draw_way(
     painter: QPainter,
     row: QRectF,
-    way: Shown,
+    way: ShownWay,
     mark: str,
     wanted: Array | None,
     surround: Surround,
@@ -61,7 +61,7 @@ def draw_way(
     painter.setPen(QPen(surround.text, 1))
     painter.drawLine(QPointF(box.x, box.bottom), QPointF(box.right, box.bottom))
     left, right = box.right + 18, row.right() - PAD
-    along = len(way.off) > 1
+    along = len(way.delta_e) > 1
     for k, words in enumerate((f"{mark}   {_near(way)}", costs(way))):
         line = QRectF(left, row.y() + PAD - 2 + k * LINE, right - left, LINE)
         write(painter, line, words, surround.text, bold=k == 0)
@@ -77,15 +77,17 @@ def draw_way(
         write(painter, QRectF(left, top, right - left, LINE), words, surround.text)
 
 
-def costs(way: Shown) -> str:
+def costs(way: ShownWay) -> str:
     """Return what a way costs: 'about 40 min, 3 pots, strays by 1.2'."""
     pots = f"{way.answer.pots} pot{'' if way.answer.pots == 1 else 's'}"
-    words = f"about {math.ceil(way.answer.minutes)} min, {pots}, strays by {way.answer.touchy:.1f}"
+    words = (
+        f"about {math.ceil(way.answer.minutes)} min, {pots}, strays by {way.answer.sensitivity:.1f}"
+    )
     return f"{words}; covers all" if way.answer.covers else words
 
 
-def _near(way: Shown) -> str:
-    worst = f", worst {max(way.off):.1f}" if len(way.off) > 1 else ""
+def _near(way: ShownWay) -> str:
+    worst = f", worst {max(way.delta_e):.1f}" if len(way.delta_e) > 1 else ""
     kept = "kept, " if way.kept else ""
     where = f", on {way.words}" if way.words else ""
     return f"{kept}dE {way.mean:.1f}{worst}{where}"
@@ -108,13 +110,13 @@ def _reach(coat: Coat) -> str:
 
 
 def _draw_films(
-    painter: QPainter, films: Strata, way: Shown, surround: Surround, coat: int | None
+    painter: QPainter, films: Strata, way: ShownWay, surround: Surround, coat: int | None
 ) -> None:
     for i, (stratum, fill) in enumerate(zip(films.strata, way.fills, strict=True)):
         xs = films.box.x + films.u * films.box.width
         upper = [QPointF(x, y) for x, y in zip(xs, stratum.upper, strict=True)]
         lower = [QPointF(x, y) for x, y in zip(xs, stratum.lower, strict=True)]
-        painter.setBrush(colour(fill))
+        painter.setBrush(screen_colour(fill))
         pen = QPen(surround.text, 2.0) if i == coat else QPen(surround.colour, 0.8)
         painter.setPen(pen)
         painter.drawPolygon(QPolygonF(upper + lower[::-1]))

@@ -11,13 +11,13 @@ from zesty_veil.desktop.kit.writing import write
 from zesty_veil.desktop.match.waydraw import costs, draw_way, height, layout
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import coat_name
-from zesty_veil.services.finding import Kept, Shown
+from zesty_veil.services.finding import KeptWay, ShownWay
 
 _GAP, _MARGIN = 8.0, 12.0
 _LETTERS = "ABCDEFGH"
 
 
-def marks(ways: tuple[Shown, ...]) -> list[str]:
+def way_marks(ways: tuple[ShownWay, ...]) -> list[str]:
     """Return how ways are called: kept ones by letters, found ones by numbers."""
     kept = sum(way.kept for way in ways)
     return [_LETTERS[i] if i < kept else str(i - kept + 1) for i in range(len(ways))]
@@ -31,10 +31,10 @@ class WaysList(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.ways: tuple[Shown, ...] = ()
+        self.ways: tuple[ShownWay, ...] = ()
         self.in_hand = 0
         self.coat = 0
-        self._taken: Kept | None = None
+        self._taken: KeptWay | None = None
         self._taken_coat = 0
         self._wanted: Array | None = None
         self._surround = SURROUNDS["middle"]
@@ -49,7 +49,7 @@ class WaysList(QWidget):
         return QSize(480, self.sizeHint().height())
 
     @property
-    def way(self) -> Shown | None:
+    def way(self) -> ShownWay | None:
         """The way in hand."""
         return self.ways[self.in_hand] if self.ways else None
 
@@ -58,7 +58,7 @@ class WaysList(QWidget):
         self._surround = surround
         self.update()
 
-    def show_ways(self, ways: tuple[Shown, ...], wanted: Array | None) -> None:
+    def show_ways(self, ways: tuple[ShownWay, ...], wanted: Array | None) -> None:
         """Show other ways, and what is wanted along the axis, (n, 3) encoded sRGB.
 
         What somebody took in hand stays in hand as soon as it is there; else it is the first one.
@@ -103,7 +103,7 @@ class WaysList(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._surround.colour)
         painter.setFont(font())
-        names = marks(self.ways)
+        names = way_marks(self.ways)
         for index, way in enumerate(self.ways):
             row, held = self.row(index), index == self.in_hand
             painter.setPen(self._surround.text)

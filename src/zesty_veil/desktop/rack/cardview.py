@@ -7,16 +7,16 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.bench.card import PASSES
-from zesty_veil.desktop.kit.ribbons import colour, reading_ink
+from zesty_veil.bench.card import CARD_PASSES
+from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, STRONG, TEXT, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.card import Backing, Patch
 
-Place = tuple[Backing, int]
-PLACES: tuple[Place, ...] = tuple(
-    (backing, passes) for backing in ("white", "black") for passes in (0, *PASSES)
+PatchPlace = tuple[Backing, int]
+PATCH_PLACES: tuple[PatchPlace, ...] = tuple(
+    (backing, passes) for backing in ("white", "black") for passes in (0, *CARD_PASSES)
 )
 _BARE: dict[Backing, int] = {"white": 0xEC, "black": 0x2A}
 _HEAD, _LABEL = 20, 60
@@ -31,9 +31,9 @@ class CardView(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._patches: dict[Place, Patch] = {}
-        self._fitted: dict[Place, tuple[Array, float]] = {}
-        self.in_hand: Place = ("white", 1)
+        self._patches: dict[PatchPlace, Patch] = {}
+        self._fitted: dict[PatchPlace, tuple[Array, float]] = {}
+        self.in_hand: PatchPlace = ("white", 1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName("patches of the card")
@@ -43,13 +43,13 @@ class CardView(QWidget):
         return QSize(460, 190)
 
     def show_patches(
-        self, patches: dict[Place, Patch], fitted: dict[Place, tuple[Array, float]]
+        self, patches: dict[PatchPlace, Patch], fitted: dict[PatchPlace, tuple[Array, float]]
     ) -> None:
         """Show patches as read, and as fitted: encoded sRGB (3,) and dE00."""
         self._patches, self._fitted = patches, fitted
         self.update()
 
-    def choose(self, place: Place) -> None:
+    def choose(self, place: PatchPlace) -> None:
         """Take a patch in hand."""
         self.in_hand = place
         self.update()
@@ -57,12 +57,12 @@ class CardView(QWidget):
 
     def next(self) -> None:
         """Take the next patch in hand."""
-        self.choose(PLACES[(PLACES.index(self.in_hand) + 1) % len(PLACES)])
+        self.choose(PATCH_PLACES[(PATCH_PLACES.index(self.in_hand) + 1) % len(PATCH_PLACES)])
 
-    def box(self, place: Place) -> QRectF:
+    def box(self, place: PatchPlace) -> QRectF:
         """Return where a patch is drawn."""
-        row, column = divmod(PLACES.index(place), len(PASSES) + 1)
-        width = (self.width() - _LABEL) / (len(PASSES) + 1)
+        row, column = divmod(PATCH_PLACES.index(place), len(CARD_PASSES) + 1)
+        width = (self.width() - _LABEL) / (len(CARD_PASSES) + 1)
         height = (self.height() - _HEAD) / 2
         return QRectF(_LABEL + column * width, _HEAD + row * height, width - 4, height - 4)
 
@@ -70,8 +70,8 @@ class CardView(QWidget):
         painter = QPainter(self)
         painter.setFont(font())
         painter.setPen(grey(QUIET))
-        for k, words in enumerate(("bare", *(f"{n} pass{'es' * (n > 1)}" for n in PASSES))):
-            top = self.box(PLACES[k])
+        for k, words in enumerate(("bare", *(f"{n} pass{'es' * (n > 1)}" for n in CARD_PASSES))):
+            top = self.box(PATCH_PLACES[k])
             head = QRectF(top.x(), 0, top.width(), _HEAD)
             painter.drawText(head, Qt.AlignmentFlag.AlignCenter, words)
         for backing in ("white", "black"):
@@ -81,11 +81,11 @@ class CardView(QWidget):
                 QRectF(0, side.y(), _LABEL - 6, side.height()),
                 Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, backing,
             )  # fmt: skip
-        for place in PLACES:
+        for place in PATCH_PLACES:
             self._draw(painter, place)
         painter.end()
 
-    def _draw(self, painter: QPainter, place: Place) -> None:
+    def _draw(self, painter: QPainter, place: PatchPlace) -> None:
         box, patch = self.box(place), self._patches.get(place)
         hand = place == self.in_hand
         if patch is None:
@@ -94,14 +94,14 @@ class CardView(QWidget):
             painter.drawRect(box)
         else:
             rgb = srgb(patch.colour)[0]
-            painter.fillRect(box, colour(rgb))
+            painter.fillRect(box, screen_colour(rgb))
             ink = reading_ink(rgb)
             words = " ".join(str(round(float(v))) for v in patch.colour)
             fitted = self._fitted.get(place)
             if fitted is not None:
                 right = QRectF(box.x() + box.width() * _SPLIT, box.y(),
                                box.width() * (1 - _SPLIT), box.height())  # fmt: skip
-                painter.fillRect(right, colour(fitted[0]))
+                painter.fillRect(right, screen_colour(fitted[0]))
                 painter.setPen(reading_ink(fitted[0]))
                 painter.drawText(right.adjusted(4, 0, -2, -5), Qt.AlignmentFlag.AlignBottom,
                                  f"{fitted[1]:.1f}")  # fmt: skip
@@ -119,18 +119,18 @@ class CardView(QWidget):
             painter.drawRect(box.adjusted(1, 1, -1, -1))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        for place in PLACES:
+        for place in PATCH_PLACES:
             if self.box(place).contains(event.position()):
                 self.choose(place)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Arrows choose, Del forgets."""
-        columns, at = len(PASSES) + 1, PLACES.index(self.in_hand)
+        columns, at = len(CARD_PASSES) + 1, PATCH_PLACES.index(self.in_hand)
         steps = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1,
                  Qt.Key.Key_Up: -columns, Qt.Key.Key_Down: columns}  # fmt: skip
         key = Qt.Key(event.key())
         if key in steps:
-            self.choose(PLACES[int(np.clip(at + steps[key], 0, len(PLACES) - 1))])
+            self.choose(PATCH_PLACES[int(np.clip(at + steps[key], 0, len(PATCH_PLACES) - 1))])
         elif key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             self.cleared.emit(self.in_hand)
         else:

@@ -6,16 +6,16 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, WELL, font, grey
-from zesty_veil.desktop.rack.model import Shown
+from zesty_veil.desktop.rack.model import RackShown
 from zesty_veil.light.grid import Array
 from zesty_veil.log.racks import Kept
 
 CELL_W, CELL_H = 156, 104
 _GAP, _MARGIN = 10, 12
 _NAME_H = 24
-PASSES = 4
+SHOWN_PASSES = 4
 
 
 def draw_drawdown(painter: QPainter, rect: QRectF, rgb: Array, bare: bool = False) -> None:
@@ -24,14 +24,14 @@ def draw_drawdown(painter: QPainter, rect: QRectF, rgb: Array, bare: bool = Fals
     With `bare` the ground itself is drawn first.
     """
     first = 0 if bare else 1
-    count = PASSES + 1 - first
+    count = SHOWN_PASSES + 1 - first
     width, height = rect.width() / count, rect.height() / 2
     for row in range(2):
         for k in range(count):
             x, y = rect.x() + k * width, rect.y() + row * height
             # Half a pixel more each way, or the field below shines through the seams.
             box = QRectF(x, y, width + 0.5, height + 0.5).intersected(rect)
-            painter.fillRect(box, colour(rgb[row, first + k]))
+            painter.fillRect(box, screen_colour(rgb[row, first + k]))
 
 
 def draw_cell(painter: QPainter, rect: QRectF, kept: Kept, rgb: Array, in_hand: bool) -> None:
@@ -81,7 +81,7 @@ class RackGrid(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self._shown: Shown | None = None
+        self._shown: RackShown | None = None
         self._all: list[str] = []
         self._name = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -94,7 +94,7 @@ class RackGrid(QWidget):
         """The name of the paint in hand."""
         return self._name
 
-    def show_rack(self, shown: Shown, name: str) -> None:
+    def show_rack(self, shown: RackShown, name: str) -> None:
         """Show a rack, with one paint in hand."""
         self._shown, self._name = shown, name
         self._all = [kept.paint.name for kept in shown.kept]

@@ -12,8 +12,8 @@ from PySide6.QtWidgets import QFileDialog
 
 from zesty_veil.desktop.kit.commands import pressed
 from zesty_veil.desktop.kit.paper.testcard import write_card
-from zesty_veil.desktop.kit.photos import FILTER, Picture
-from zesty_veil.desktop.rack.cardview import PLACES, Place
+from zesty_veil.desktop.kit.photos import PICTURE_FILTER, Picture
+from zesty_veil.desktop.rack.cardview import PATCH_PLACES, PatchPlace
 from zesty_veil.desktop.rack.drafts import Draft, Drafts
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
 from zesty_veil.desktop.rack.meterbar import MeterBar
@@ -24,7 +24,7 @@ from zesty_veil.desktop.rack.reading import (
     photographs,
 )
 from zesty_veil.desktop.session.jobs import NewestWins
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
 from zesty_veil.log.card import Card, Patch, Source
@@ -56,13 +56,13 @@ class MeasureView(MeasureLeaf):
     done = Signal(object)  # Paint or None
     complained = Signal(str)
 
-    def __init__(self, keeping: Keeping, meter: Callable[[], Meter] | None = None) -> None:
+    def __init__(self, keeping: UserStore, meter: Callable[[], Meter] | None = None) -> None:
         # A driver of a real meter takes the place of these two; the rest is the same.
         make: Callable[[], Meter] = _simulated if meter is None else meter
         super().__init__(MeterBar(make, self._lay_meter, _SIMULATED if meter is None else ""))
         self._keeping = keeping
         self._kept: Kept | None = None
-        self._patches: dict[Place, Patch] = {}
+        self._patches: dict[PatchPlace, Patch] = {}
         self._source: Source = "typed"
         self._drafts = Drafts()
         self._picture: Picture | None = None
@@ -134,8 +134,8 @@ class MeasureView(MeasureLeaf):
         return self._kept.paint.name if self._kept is not None else ""
 
     def _card(self) -> Card:
-        patches = tuple(self._patches[place] for place in PLACES if place in self._patches)
-        others = tuple(p for place, p in self._patches.items() if place not in PLACES)
+        patches = tuple(self._patches[place] for place in PATCH_PLACES if place in self._patches)
+        others = tuple(p for place, p in self._patches.items() if place not in PATCH_PLACES)
         return self.form.card((*patches, *others), self._source)
 
     def open_photograph(self, path: Path) -> None:
@@ -274,12 +274,12 @@ class MeasureView(MeasureLeaf):
         if self._picture is not None:
             self.photos.ask(Photograph(self._picture.pixels, corners.copy()))
 
-    def _take(self, patches: dict[Place, Patch], source: Source) -> None:
+    def _take(self, patches: dict[PatchPlace, Patch], source: Source) -> None:
         self._patches, self._source = patches, source
         self._show()
         self._refit()
 
-    def _forget(self, place: Place) -> None:
+    def _forget(self, place: PatchPlace) -> None:
         self._take({p: patch for p, patch in self._patches.items() if p != place}, self._source)
 
     def _lay_meter(self, meter: Meter, tile: bool) -> None:
@@ -322,7 +322,7 @@ class MeasureView(MeasureLeaf):
         self._show()
 
     def _show(self) -> None:
-        fitted: dict[Place, tuple[Array, float]] = {}
+        fitted: dict[PatchPlace, tuple[Array, float]] = {}
         result = self.result
         if result is not None and result.found is not None and result.fitted is not None:
             for patch, rgb, de in zip(
@@ -347,7 +347,9 @@ class MeasureView(MeasureLeaf):
         self.words.setText(words)
 
     def _choose_photo(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "A photographed card", str(Path.home()), FILTER)
+        name, _ = QFileDialog.getOpenFileName(
+            self, "A photographed card", str(Path.home()), PICTURE_FILTER
+        )
         if name:
             self.open_photograph(Path(name))
 

@@ -11,7 +11,15 @@ from pathlib import Path
 from zesty_veil.desktop.rack.uses import known_plans, uses_of
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
-from zesty_veil.log.drawn import Drawn, Laid, Near, Order, drawn, nearest, ordered
+from zesty_veil.log.drawn import (
+    DrawdownMix,
+    Near,
+    Order,
+    PaintDrawdown,
+    nearest_drawdowns,
+    ordered,
+    paint_drawdown,
+)
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import MOST_PAINTS, Kept, Rack, Status
 from zesty_veil.log.store import opened
@@ -22,34 +30,34 @@ _TELL_S = 0.3  # between two answers
 
 
 @dataclass(frozen=True)
-class Asked:
+class RackRequest:
     """A rack, how its paints are laid, and in which order they are wanted."""
 
     rack: Rack
-    laid: Laid
+    laid: DrawdownMix
     order: Order
     status: Status | None = None  # show only these
     words: str = ""  # and only paints with all of these
 
 
 @dataclass(frozen=True, eq=False)
-class Shown:
+class RackShown:
     """Drawdowns in order, with their screen colours (2, 5, 3) each."""
 
-    asked: Asked
+    asked: RackRequest
     kept: tuple[Kept, ...]
-    drawn: tuple[Drawn, ...]
+    drawn: tuple[PaintDrawdown, ...]
     rgb: tuple[Array, ...]
     whole: bool  # whether all that was asked for is here
 
 
-def showing(asked: Asked, wanted: Callable[[], bool]) -> Iterator[Shown]:
+def showing(asked: RackRequest, should_continue: Callable[[], bool]) -> Iterator[RackShown]:
     """Yield the rack as drawdowns; a slow machine, or a large rack, sees the first ones soon."""
     kept = tuple(k for k in asked.rack.paints if _wanted(k, asked))
-    found: list[Drawn] = []
+    found: list[PaintDrawdown] = []
     told = time.monotonic()
     for one in kept:
-        if not wanted():
+        if not should_continue():
             return
         found.append(_drawn(one.paint, asked.laid))
         if time.monotonic() - told > _TELL_S and asked.order == "rack":
@@ -58,9 +66,11 @@ def showing(asked: Asked, wanted: Callable[[], bool]) -> Iterator[Shown]:
     yield _shown(asked, kept, found, True)
 
 
-def _shown(asked: Asked, kept: tuple[Kept, ...], found: list[Drawn], whole: bool) -> Shown:
+def _shown(
+    asked: RackRequest, kept: tuple[Kept, ...], found: list[PaintDrawdown], whole: bool
+) -> RackShown:
     places = ordered(found, asked.order)
-    return Shown(
+    return RackShown(
         asked,
         tuple(kept[i] for i in places),
         tuple(found[i] for i in places),
@@ -75,13 +85,13 @@ class Beside:
 
     rack: Rack
     name: str
-    laid: Laid
+    laid: DrawdownMix
     plan: Plan
     log: Path
 
 
 @dataclass(frozen=True)
-class Known:
+class PaintNeighbours:
     """What lies beside a paint: the paints at hand that are most like it, and the plans with it."""
 
     asked: Beside
@@ -89,24 +99,24 @@ class Known:
     used: tuple[str, ...]
 
 
-def beside(asked: Beside, wanted: Callable[[], bool]) -> Iterator[Known]:
+def neighbours(asked: Beside, should_continue: Callable[[], bool]) -> Iterator[PaintNeighbours]:
     """Yield where a paint is used, and then also what is near to it."""
     with opened(asked.log) as store:
         used = uses_of(asked.name, asked.plan, known_plans(Logbook(store).titles()))
-    yield Known(asked, (), used)
+    yield PaintNeighbours(asked, (), used)
     one = next((k for k in asked.rack.paints if k.paint.name == asked.name), None)
     if one is None:
         return
     others = []
     for kept in asked.rack.paints:
-        if not wanted():
+        if not should_continue():
             return
         if kept.status == "own":
             others.append(_drawn(kept.paint, asked.laid))
-    yield Known(asked, nearest(_drawn(one.paint, asked.laid), others), used)
+    yield PaintNeighbours(asked, nearest_drawdowns(_drawn(one.paint, asked.laid), others), used)
 
 
-def _wanted(kept: Kept, asked: Asked) -> bool:
+def _wanted(kept: Kept, asked: RackRequest) -> bool:
     if asked.status is not None and kept.status != asked.status:
         return False
     paint = kept.paint
@@ -115,10 +125,10 @@ def _wanted(kept: Kept, asked: Asked) -> bool:
 
 
 @lru_cache(maxsize=MOST_PAINTS + 200)
-def _drawn(paint: Paint, laid: Laid) -> Drawn:
-    return drawn(paint, laid)
+def _drawn(paint: Paint, laid: DrawdownMix) -> PaintDrawdown:
+    return paint_drawdown(paint, laid)
 
 
 @lru_cache(maxsize=MOST_PAINTS + 200)
-def _rgb(paint: Paint, laid: Laid) -> Array:
+def _rgb(paint: Paint, laid: DrawdownMix) -> Array:
     return srgb(_drawn(paint, laid).lab)[0]

@@ -19,7 +19,7 @@ from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import QUIET, font, grey
 from zesty_veil.desktop.rack.grid import draw_drawdown
 from zesty_veil.light.grid import Array
-from zesty_veil.log.drawn import Drawn, Near
+from zesty_veil.log.drawn import Near, PaintDrawdown
 from zesty_veil.log.racks import STATUSES, Kept
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import Paint
@@ -128,7 +128,7 @@ class PaintCard(QWidget):
         self,
         kept: Kept | None,
         base: Paint | None,
-        drawn: Drawn | None,
+        drawn: PaintDrawdown | None,
         rgb: Array | None,
         near: Sequence[Near],
         used: Sequence[str],
@@ -184,7 +184,7 @@ def _known(kept: Kept, base: Paint | None) -> str:
     return words + "."
 
 
-def _lies(drawn: Drawn) -> str:
+def _lies(drawn: PaintDrawdown) -> str:
     hides = drawn.passes_to_hide()
     hiding = (
         "does not hide in 4 passes"

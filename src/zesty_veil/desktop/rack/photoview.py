@@ -15,7 +15,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.photos import fitted
+from zesty_veil.desktop.kit.photos import fitted_rect
 from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.log.photo.reading import Reading
@@ -89,7 +89,7 @@ class PhotoView(QWidget):
         return QPointF(box.x() + corner[0] * scale, box.y() + corner[1] * scale)
 
     def _box(self) -> QRectF:
-        return fitted(self._image, QRectF(self.rect()))
+        return fitted_rect(self._image, QRectF(self.rect()))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

@@ -10,7 +10,7 @@ from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.kit.searchline import search_line
-from zesty_veil.log.drawn import ORDERS, Laid
+from zesty_veil.log.drawn import ORDERS, DrawdownMix
 from zesty_veil.log.racks import STATUSES, Rack
 from zesty_veil.paint.mixture import THINNERS, Mixture
 
@@ -94,9 +94,9 @@ class RackBar(QWidget):
         self.racks.activated.connect(lambda _: self.chosen.emit(self.racks.currentData()))
 
     @property
-    def laid(self) -> Laid:
+    def laid(self) -> DrawdownMix:
         """How drawdowns are laid."""
-        return Laid(self.thinning.value(), self.thinner.currentData(), None)
+        return DrawdownMix(self.thinning.value(), self.thinner.currentData(), None)
 
     def lay_as(self, mixture: Mixture) -> None:
         """Lay drawdowns as a mixture is thinned."""

@@ -22,13 +22,20 @@ from zesty_veil.desktop.kit.commands import hint_line, pressed
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.rack.grid import RackGrid
 from zesty_veil.desktop.rack.measuring import MeasureView
-from zesty_veil.desktop.rack.model import Asked, Beside, Known, Shown, beside, showing
+from zesty_veil.desktop.rack.model import (
+    Beside,
+    PaintNeighbours,
+    RackRequest,
+    RackShown,
+    neighbours,
+    showing,
+)
 from zesty_veil.desktop.rack.paintcard import PaintCard
 from zesty_veil.desktop.rack.rackbar import RackBar
 from zesty_veil.desktop.rack.takings import Takings
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
-from zesty_veil.desktop.session.keeping import Desk, Keeping
+from zesty_veil.desktop.session.userstore import Desk, UserStore
 from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import Kept, Rack, free_name
 from zesty_veil.paint.mixture import Mixture
@@ -56,18 +63,18 @@ class RackPage(Page):
     def __init__(
         self,
         document: Document,
-        keeping: Keeping,
+        keeping: UserStore,
         in_hand: Callable[[], Mixture | None] = lambda: None,
     ) -> None:
         super().__init__()
         self._document, self._keeping, self._mixture = document, keeping, in_hand
-        self._shown: Shown | None = None
+        self._shown: RackShown | None = None
         self._name = ""
-        self._beside: Known | None = None
-        self.jobs: NewestWins[Asked, Shown] = NewestWins(showing, self, "short")
+        self._beside: PaintNeighbours | None = None
+        self.jobs: NewestWins[RackRequest, RackShown] = NewestWins(showing, self, "short")
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
-        self.besides: NewestWins[Beside, Known] = NewestWins(beside, self, "short")
+        self.besides: NewestWins[Beside, PaintNeighbours] = NewestWins(neighbours, self, "short")
         self.besides.answered.connect(self._known)
         self.besides.failed.connect(lambda error: self.complained.emit(str(error)))
         self.takings = Takings(keeping, self)
@@ -81,7 +88,7 @@ class RackPage(Page):
         self._lay_out()
         self._connect()
 
-    def shown_now(self) -> Shown:
+    def shown_now(self) -> RackShown:
         """Return what is shown; it must be shown first."""
         assert self._shown is not None
         return self._shown
@@ -109,7 +116,7 @@ class RackPage(Page):
     def refresh(self) -> None:
         """Ask for the drawdowns anew."""
         bar = self.bar
-        asked = Asked(
+        asked = RackRequest(
             self._keeping.rack, bar.laid, bar.order.currentData(), bar.status.currentData(),
             bar.search.text(),
         )  # fmt: skip
@@ -172,7 +179,7 @@ class RackPage(Page):
             return
         event.accept()
 
-    def _answered(self, shown: Shown) -> None:
+    def _answered(self, shown: RackShown) -> None:
         self._shown = shown
         names = [kept.paint.name for kept in shown.kept]
         if self._name not in names and names and shown.whole:
@@ -206,7 +213,7 @@ class RackPage(Page):
             same.used if same is not None else (),
         )
 
-    def _known(self, known: Known) -> None:
+    def _known(self, known: PaintNeighbours) -> None:
         self._beside = known
         self._show_card()
 
@@ -319,15 +326,15 @@ class RackPage(Page):
         self.shelves.setWidgetResizable(True)
         self.shelves.setFrameShape(QFrame.Shape.NoFrame)
         self.shelves.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        beside = QScrollArea()
-        beside.setWidget(self.card)
-        beside.setWidgetResizable(True)
-        beside.setFrameShape(QFrame.Shape.NoFrame)
-        beside.setFixedWidth(self.card.width() + 14)
+        neighbours = QScrollArea()
+        neighbours.setWidget(self.card)
+        neighbours.setWidgetResizable(True)
+        neighbours.setFrameShape(QFrame.Shape.NoFrame)
+        neighbours.setFixedWidth(self.card.width() + 14)
         field = QHBoxLayout()
         field.setSpacing(0)
         field.addWidget(self.shelves, 1)
-        field.addWidget(beside)
+        field.addWidget(neighbours)
         self.shelf = QWidget()
         column = QVBoxLayout(self.shelf)
         column.setContentsMargins(0, 0, 0, 0)

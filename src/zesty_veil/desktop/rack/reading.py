@@ -31,19 +31,19 @@ class FromFile:
     note: str
 
 
-def measurements(path: Path, wanted: Callable[[], bool]) -> Iterator[FromFile]:
+def measurements(path: Path, should_continue: Callable[[], bool]) -> Iterator[FromFile]:
     """Yield what an instrument's file holds."""
     samples = read_samples(path)
     yield FromFile(path.name, patches_of(samples, path.name), percent_words(samples))
 
 
 def photographs(
-    asked: Path | Photograph, wanted: Callable[[], bool]
+    asked: Path | Photograph, should_continue: Callable[[], bool]
 ) -> Iterator[Picture | Reading]:
     """Yield the photograph in a file, so that it can be shown, and then what it tells."""
     if isinstance(asked, Path):
         picture = read_picture(asked)
         yield picture
         asked = Photograph(picture.pixels)
-    if wanted():
+    if should_continue():
         yield read_photograph(asked.pixels, asked.corners)

@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, Signal
 
 from zesty_veil.desktop.session.jobs import EachInTurn
-from zesty_veil.desktop.session.keeping import Desk, Keeping
+from zesty_veil.desktop.session.userstore import Desk, UserStore
 from zesty_veil.errors import DroppedError
 from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.log.racks import Rack, free_name
@@ -23,7 +23,7 @@ class Takings(QObject):
     said = Signal(str)
     going = Signal(str, int, int)  # what, paints done, and in all; no words at the end
 
-    def __init__(self, keeping: Keeping, parent: QObject | None = None) -> None:
+    def __init__(self, keeping: UserStore, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._keeping = keeping
         self._stopped = False

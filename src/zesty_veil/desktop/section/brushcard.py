@@ -18,8 +18,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.kit.numberbox import NumberBox
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.desktop.kit.swatch import CoatSwatch
@@ -32,12 +32,12 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
-from zesty_veil.plan.drying import drying, whole
+from zesty_veil.plan.drying import drying_minutes, whole
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
 from zesty_veil.predict.contribution import Contribution
 from zesty_veil.predict.onepass import OnePass
 from zesty_veil.predict.words import change_word
-from zesty_veil.services.forecast import Drawn
+from zesty_veil.services.forecast import DrawnCoat
 from zesty_veil.thresholds import HIDDEN_DE00
 
 _SITES_DRAWN = tuple(reversed(SITES))
@@ -50,7 +50,7 @@ class BrushCard(QWidget):
     move_wanted = Signal(int)  # +1 up, -1 down
     remove_wanted = Signal()
 
-    def __init__(self, hand: Hand, rack: RackView) -> None:
+    def __init__(self, hand: PassageEditor, rack: RackView) -> None:
         super().__init__()
         self._hand = hand
         self._index: int | None = None
@@ -151,7 +151,7 @@ class BrushCard(QWidget):
         plan: Plan,
         passage: Passage | None,
         index: int | None,
-        layer: Drawn | None,
+        layer: DrawnCoat | None,
         adds: Contribution | None,
         passes: OnePass | None,
     ) -> None:
@@ -221,7 +221,7 @@ class BrushCard(QWidget):
                 f"Adds {change_word(adds.most)}: dE {adds.most:.0f} at {place:.1f} mm, "
                 f"{adds.mean:.0f} on average."
             )
-        wait = drying(coat)
+        wait = drying_minutes(coat)
         self._time.setText(
             f"Wait {wait.least:.0f}-{wait.most:.0f} min after a pass; "
             f"about {whole(coat, passage):.0f} min in all."

@@ -14,7 +14,7 @@ from zesty_veil.desktop.kit.marks import (
     draw_toe_grip,
     tally_width,
 )
-from zesty_veil.desktop.kit.ribbons import colour, draw_ribbon, reading_ink
+from zesty_veil.desktop.kit.ribbons import draw_ribbon, reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import Surround, font
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.section.drawribbons import draw_readings
@@ -92,7 +92,7 @@ def _strata(painter: QPainter, scene: Scene, surround: Surround) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for index, layer in enumerate(scene.forecast.layers):
         painter.setPen(QPen(surround.colour, 1.2))
-        painter.setBrush(colour(layer.swatch.over_white))
+        painter.setBrush(screen_colour(layer.swatch.over_white))
         if not scene.laid(index):
             # A coat that is not laid yet, or left out, is there as an outline.
             painter.setPen(QPen(surround.line, 1.2, Qt.PenStyle.DashLine))

@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.kit.ribbons import colour, draw_harsh, draw_ribbon
+from zesty_veil.desktop.kit.ribbons import draw_harsh, draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.kit.writing import LEFT, MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.section.scene import Scene
@@ -84,7 +84,7 @@ def _surrounding(painter: QPainter, scene: Scene, around: np.ndarray) -> None:
     rect = QRectF(top.topLeft(), foot.bottomRight()).adjusted(-8, -10, 8, 2)
     # Light mixes, not its encoded values.
     mean = encode(np.mean(decode(around), axis=0))
-    painter.fillRect(rect, colour(mean))
+    painter.fillRect(rect, screen_colour(mean))
 
 
 def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -111,7 +111,7 @@ def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
     for i, target in enumerate(scene.passage.targets):
         x = box.x + target.place * box.width
         swatch = QRectF(min(max(x - 8, box.x), box.right - 16), box.y + 3, 16, box.height - 6)
-        painter.fillRect(swatch, colour(srgb(np.array([target.lab]))[0][0]))
+        painter.fillRect(swatch, screen_colour(srgb(np.array([target.lab]))[0][0]))
         words, align = QRectF(swatch.right() + 4, box.y, 34, box.height), LEFT
         if words.right() > box.right:
             words.moveRight(swatch.left() - 4)

@@ -15,7 +15,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import GROUNDS
 from zesty_veil.plan.model import Plan
-from zesty_veil.predict.look import FINISH_CHOICES, Angle, Look
+from zesty_veil.predict.look import FINISH_CHOICES, Angle, ViewingConditions
 
 _FINISH_WORDS = ("as painted", "gloss varnish", "satin varnish", "matt varnish", "still wet")
 
@@ -65,11 +65,11 @@ class LookBar(QWidget):
         for widget in (self.light, self.finish, self.glint, self.sure):
             row.addWidget(widget)
 
-    def look(self) -> Look:
+    def look(self) -> ViewingConditions:
         """Return how the colours are looked at."""
         finish = FINISH_CHOICES[self.finish.currentIndex()]
         angle: Angle = "glint" if self.glint.isChecked() else "shade"
-        return Look(self._document.plan.light, self.observer, finish, angle)
+        return ViewingConditions(self._document.plan.light, self.observer, finish, angle)
 
     def show_plan(self, plan: Plan) -> None:
         """Show the plan's light."""

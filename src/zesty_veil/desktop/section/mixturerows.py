@@ -7,10 +7,10 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QPushButton, QToolButton, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.kit.paintmenu import SWATCH, PaintMenu, paint_icon
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import entry, tip
-from zesty_veil.desktop.kit.ribbons import colour
+from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.section.drops import Counter, drops_counter
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
@@ -40,7 +40,7 @@ class _Row(QWidget):
 class MixtureRows(QWidget):
     """Shows and changes which paints are in the pot, in drops."""
 
-    def __init__(self, hand: Hand, rack: RackView) -> None:
+    def __init__(self, hand: PassageEditor, rack: RackView) -> None:
         super().__init__()
         self._hand, self._rack = hand, rack
         self._index: int | None = None
@@ -77,7 +77,7 @@ class MixtureRows(QWidget):
             row.counter.name(f"drops of {paint.name}")
             row.counter.less.setEnabled(len(parts) > 1 or parts[i].parts > 1)
             row.drops.count = parts[i].parts
-            row.drops.fill = colour(swatch.over_white) if swatch is not None else None
+            row.drops.fill = screen_colour(swatch.over_white) if swatch is not None else None
             row.drops.update()
 
     def _grow(self, number: int) -> None:

@@ -11,7 +11,7 @@ from PySide6.QtGui import QGuiApplication
 
 from zesty_veil.advise.moves import push_ends, smooth_here
 from zesty_veil.advise.remark import Remark
-from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.rackview import RackView
@@ -21,7 +21,7 @@ from zesty_veil.plan.clipboard import coat_text, paste_coat
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Plan, Target, coat_name
 from zesty_veil.predict.evenfeather import even_feather
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.forecast import FLAT
 from zesty_veil.services.formedits import faced
 
@@ -42,10 +42,10 @@ class Moves:
     def __init__(
         self,
         document: Document,
-        hand: Hand,
+        hand: PassageEditor,
         rack: RackView,
         view: SectionView,
-        look: Callable[[], Look],
+        look: Callable[[], ViewingConditions],
         in_hand: Callable[[], int | None],
         complain: Callable[[str], None],
     ) -> None:
@@ -69,7 +69,7 @@ class Moves:
             L, a, b = (float(v) for v in scene.forecast.field.lab[scene.nearest, FLAT])
             lab = (round(L, 2), round(a, 2), round(b, 2))
             target = Target(round(scene.place, 4), lab)
-            self.change_passage(lambda plan, i: edits.aim(plan, i, target), "target")
+            self.change_passage(lambda plan, i: edits.set_target(plan, i, target), "target")
 
     def light_by(self, name: str | None) -> None:
         """Let the painted light of another passage fall on the one in view, or none."""

@@ -17,23 +17,23 @@ from PySide6.QtWidgets import (
 from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.kit.formview import FormView
 from zesty_veil.desktop.kit.geometry import Grip
-from zesty_veil.desktop.kit.hand import Hand
 from zesty_veil.desktop.kit.page import PageRouter
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import SURROUNDS
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.lookbar import LookBar
-from zesty_veil.desktop.section.looks import Looks
 from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.view import SectionView
+from zesty_veil.desktop.section.viewoptions import ViewOptions
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
-from zesty_veil.desktop.session.keeping import Keeping
 from zesty_veil.desktop.session.rackview import RackView
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.forecast import Forecast, Request, forecasts
 
 _NUDGE_MM = 0.5
@@ -58,12 +58,12 @@ class SectionStation(QWidget):
     def __init__(
         self,
         document: Document,
-        keeping: Keeping,
+        keeping: UserStore,
         make_router: Callable[[SectionStation], PageRouter],
     ) -> None:
         super().__init__()
         self._document, self.keeping = document, keeping
-        self.hand = Hand(document, self.complained.emit)
+        self.hand = PassageEditor(document, self.complained.emit)
         self._coat: int | None = None
         self.surround = "middle"
         self._surround = SURROUNDS[self.surround]
@@ -72,7 +72,7 @@ class SectionStation(QWidget):
         self.rack = RackView(document, keeping)
         keeping.changed.connect(self._look_changed)
         keeping.complained.connect(self.complained.emit)
-        self.looks = Looks(self._look_changed, self.complained.emit)
+        self.looks = ViewOptions(self._look_changed, self.complained.emit)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self, "short")
         self.jobs.answered.connect(self._answered)
         self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
@@ -113,7 +113,7 @@ class SectionStation(QWidget):
         """The coat in hand, by its place in the passage."""
         return self._coat
 
-    def look(self) -> Look:
+    def look(self) -> ViewingConditions:
         """Return how the colours are looked at now."""
         return self.head.look()
 

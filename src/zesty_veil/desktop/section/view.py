@@ -16,7 +16,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.geometry import Grip, grip_at
-from zesty_veil.desktop.kit.hand import Hand
+from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 from zesty_veil.desktop.section.draw import draw_moving, draw_paint, label_box
 from zesty_veil.desktop.section.drawribbons import draw_ribbons
@@ -73,12 +73,12 @@ def _is(one: Scene, other: Scene) -> bool:
 
 
 class SectionView(QWidget):
-    """Shows a forecast and turns what the hand does on it into edits, through a `Hand`."""
+    """Shows a forecast and turns what the hand does on it into edits, through a `PassageEditor`."""
 
     selected = Signal(int)  # -1 for none
     key_pressed = Signal(QKeyEvent)
 
-    def __init__(self, hand: Hand, parent: QWidget | None = None) -> None:
+    def __init__(self, hand: PassageEditor, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._hand = hand
         self._forecast: Forecast | None = None

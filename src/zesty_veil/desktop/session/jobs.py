@@ -16,12 +16,12 @@ from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 from zesty_veil.desktop.session.apart.link import Channel, Which, helpers
 from zesty_veil.faultlog import told
 
-Asked = TypeVar("Asked")
-Answer = TypeVar("Answer")
-Found = TypeVar("Found")
+_Asked = TypeVar("_Asked")
+_Answer = TypeVar("_Answer")
+_Found = TypeVar("_Found")
 
 
-class NewestWins(QObject, Generic[Asked, Answer]):
+class NewestWins(QObject, Generic[_Asked, _Answer]):
     """One worker for one kind of request.
 
     Parameters
@@ -41,7 +41,7 @@ class NewestWins(QObject, Generic[Asked, Answer]):
 
     def __init__(
         self,
-        work: Callable[[Asked, Callable[[], bool]], Iterator[Answer]],
+        work: Callable[[_Asked, Callable[[], bool]], Iterator[_Answer]],
         parent: QObject | None = None,
         apart: Which | None = None,
     ) -> None:
@@ -55,7 +55,7 @@ class NewestWins(QObject, Generic[Asked, Answer]):
         self._queued: Future[None] | None = None
         self._arrived.connect(self._apply, Qt.ConnectionType.QueuedConnection)
 
-    def ask(self, request: Asked) -> None:
+    def ask(self, request: _Asked) -> None:
         """Take a request; older ones are dropped, whether they wait or run."""
         if self._closed:
             return
@@ -101,7 +101,7 @@ class NewestWins(QObject, Generic[Asked, Answer]):
             self._open -= 1
             self._queued = None
 
-    def _run(self, number: int, request: Asked) -> None:
+    def _run(self, number: int, request: _Asked) -> None:
         failure: Exception | None = None
         try:
             for answer in self._work(request, lambda: number == self._newest):
@@ -144,8 +144,8 @@ class EachInTurn(QObject):
 
     def do(
         self,
-        act: Callable[[], Found],
-        then: Callable[[Found], object] | None = None,
+        act: Callable[[], _Found],
+        then: Callable[[_Found], object] | None = None,
         failed: Callable[[Exception], object] | None = None,
     ) -> None:
         """Do something after all that was given before.

@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from zesty_veil.errors import WrittenElsewhereError
 from zesty_veil.files import write_atomically
-from zesty_veil.plan.fileformat import MOST_BYTES, checked_dump, older, parse, read
+from zesty_veil.plan.fileformat import MOST_PLAN_BYTES, checked_dump, older, parse, read_plan_bytes
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
 
@@ -33,7 +33,7 @@ class Own(NamedTuple):
 
     def written_elsewhere(self) -> bool:
         """Tell whether the file holds something that was never seen here."""
-        return self.path is not None and written_since(self.path, self.stamp, MOST_BYTES)
+        return self.path is not None and written_since(self.path, self.stamp, MOST_PLAN_BYTES)
 
     def state(self) -> tuple[int, ...]:
         """Return what tells one state of the file from another, without reading it."""
@@ -46,7 +46,7 @@ class Own(NamedTuple):
 
 def read_plan(path: Path) -> Read:
     """Return a file's plan; raises PlanFileError."""
-    raw = read(path)
+    raw = read_plan_bytes(path)
     return Read(path, parse(raw, str(path)), stamp(path, raw), older(raw))
 
 

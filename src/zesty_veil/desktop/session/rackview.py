@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
 
@@ -11,7 +11,7 @@ from zesty_veil.services.forecast import Swatch
 class RackView:
     """What menus and cards show of the rack; `swatches` comes with each forecast."""
 
-    def __init__(self, document: Document, keeping: Keeping) -> None:
+    def __init__(self, document: Document, keeping: UserStore) -> None:
         self._document, self.keeping = document, keeping
         self.swatches: dict[Paint, Swatch] = {}
 

@@ -21,7 +21,7 @@ from zesty_veil.plan.model import Plan
 from zesty_veil.services.export import FORMATS, write_export
 
 _SHEET, _SECTION, _FORM = ".pdf", ".svg", ".form.png"
-FILTER = ";;".join(
+EXPORT_FILTER = ";;".join(
     f"{words[:1].upper()}{words[1:]} (*{ending})"
     for ending, words in (
         (".md", FORMATS[".md"][0]),
@@ -33,7 +33,7 @@ FILTER = ";;".join(
 )
 
 
-def written(plan: Plan, path: Path) -> str:
+def written_export(plan: Plan, path: Path) -> str:
     """Write a plan in the format of its file's name, and return what was done.
 
     Raises
@@ -91,7 +91,9 @@ class Exporter(QObject):
 
     def choose(self, plan: Plan, start: Path) -> None:
         """Ask for a file, and write the plan to it."""
-        name, chosen = QFileDialog.getSaveFileName(self._window, "Export", str(start), FILTER)
+        name, chosen = QFileDialog.getSaveFileName(
+            self._window, "Export", str(start), EXPORT_FILTER
+        )
         if not name:
             return
         named = Path(name)
@@ -110,7 +112,7 @@ class Exporter(QObject):
             pixels = _pixels(self._form)
             self._write(path, lambda: _written(path, write_png(pixels)))
             return
-        self._write(path, lambda: written(plan, path))
+        self._write(path, lambda: written_export(plan, path))
 
     def _write(self, path: Path, act: Callable[[], str]) -> None:
         self.said.emit(f"Writing {path.name} …")

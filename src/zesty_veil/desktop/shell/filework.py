@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zesty_veil.desktop.kit.messageline import Answer, MessageLine
+from zesty_veil.desktop.kit.messageline import MessageLine, Reply
 from zesty_veil.desktop.session.autosave import Autosave, forget, left_behind, recovered
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import EachInTurn
@@ -20,7 +20,7 @@ from zesty_veil.plan.fileformat import SUFFIX, carried_over
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Holder, OpenLock
 
-FILTER = f"Plans (*{SUFFIX})"
+PLAN_FILTER = f"Plans (*{SUFFIX})"
 _LOOK_MS = 2000
 
 
@@ -84,7 +84,7 @@ class FileWork(QObject):
 
         def ask() -> None:
             name, _ = QFileDialog.getOpenFileName(
-                self._window, "Open a plan", str(self.folder()), FILTER
+                self._window, "Open a plan", str(self.folder()), PLAN_FILTER
             )
             if name:
                 self.open(Path(name))
@@ -122,7 +122,9 @@ class FileWork(QObject):
     def save_as(self, then: Callable[[], object] = _nothing) -> None:
         """Ask for a file, save to it, then go on."""
         start = self._document.path or self.folder() / file_name(self._document.plan)
-        name, _ = QFileDialog.getSaveFileName(self._window, "Save the plan", str(start), FILTER)
+        name, _ = QFileDialog.getSaveFileName(
+            self._window, "Save the plan", str(start), PLAN_FILTER
+        )
         if name:
             chosen = Path(name)
             path = with_suffix(chosen, SUFFIX)
@@ -149,9 +151,9 @@ class FileWork(QObject):
             "replace",
             f"{path.name} is there already.",
             {
-                "other": Answer("Choose another name", again),
-                "replace": Answer("Replace it", act),
-                "stay": Answer("Leave it", _nothing),
+                "other": Reply("Choose another name", again),
+                "replace": Reply("Replace it", act),
+                "stay": Reply("Leave it", _nothing),
             },
         )
 
@@ -213,9 +215,9 @@ class FileWork(QObject):
             "leave",
             f"“{document.plan.title}” has changes that are not saved.",
             {
-                "save": Answer("Save first", lambda: self.save(go_on)),
-                "drop": Answer("Go on without saving", dropped),
-                "stay": Answer("Stay here", _nothing),
+                "save": Reply("Save first", lambda: self.save(go_on)),
+                "drop": Reply("Go on without saving", dropped),
+                "stay": Reply("Stay here", _nothing),
             },
         )
 
@@ -239,13 +241,13 @@ class FileWork(QObject):
                 f"Unsaved work on “{plan.title}” was kept on {when} from a window that did not "
                 "close.",
                 {
-                    "recover": Answer(
+                    "recover": Reply(
                         "Open it", lambda: self.when_free(lambda: self._recover(kept))
                     ),
-                    "discard": Answer(
+                    "discard": Reply(
                         "Throw it away", lambda: self._writes.do(lambda: forget(kept))
                     ),
-                    "later": Answer("Not now", _nothing),
+                    "later": Reply("Not now", _nothing),
                 },
             )
 
@@ -288,10 +290,10 @@ class FileWork(QObject):
             "elsewhere",
             words,
             {
-                "copy": Answer("Save mine as a copy", self._save_copy),
-                "theirs": Answer("Take theirs", theirs),
-                "mine": Answer("Keep mine", lambda: self.save_to(path, over=True)),
-                "later": Answer("Not now", _nothing),
+                "copy": Reply("Save mine as a copy", self._save_copy),
+                "theirs": Reply("Take theirs", theirs),
+                "mine": Reply("Keep mine", lambda: self.save_to(path, over=True)),
+                "later": Reply("Not now", _nothing),
             },
         )
 

@@ -11,7 +11,7 @@ from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.rack.rackpage import RackPage
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.paint.mixture import Mixture
 
@@ -23,7 +23,7 @@ class StationRouter(PageRouter):
     of them, and they take as long to make as half of the window.
     """
 
-    def __init__(self, section: SectionStation, document: Document, keeping: Keeping) -> None:
+    def __init__(self, section: SectionStation, document: Document, keeping: UserStore) -> None:
         say = section.complained.emit
         self.forms = FormWork(document, section.hand, say, self.show_page)
         super().__init__(section.view, self.forms.form, say)

@@ -14,9 +14,9 @@ from zesty_veil.desktop.kit.messageline import MessageLine
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.desktop.session.autosave import Autosave
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.keeping import Keeping
+from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.shell.exporting import Exporter
-from zesty_veil.desktop.shell.filework import FILTER, FileWork, file_name
+from zesty_veil.desktop.shell.filework import PLAN_FILTER, FileWork, file_name
 from zesty_veil.desktop.shell.menus import Menus
 from zesty_veil.desktop.shell.planstrip import PlanStrip
 from zesty_veil.desktop.shell.stationrouter import StationRouter
@@ -37,7 +37,7 @@ class MainWindow(QMainWindow):
         self._fitting.setSingleShot(True)
         self._fitting.setInterval(0)
         self._fitting.timeout.connect(self._fit_strip)
-        self.keeping = Keeping(self)
+        self.keeping = UserStore(self)
         self.station = SectionStation(self.document, self.keeping, self._make_router)
         self.station.complained.connect(self.say)
         self.autosave = Autosave(self.document, self)
@@ -109,7 +109,9 @@ class MainWindow(QMainWindow):
 
     def choose_and_keep(self) -> None:
         """Let a plan's file be chosen, to see it by turns with the open one."""
-        name, _ = QFileDialog.getOpenFileName(self, "Keep a plan", str(self.files.folder()), FILTER)
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Keep a plan", str(self.files.folder()), PLAN_FILTER
+        )
         if name:
             self.keep_to_turn(Path(name))
 

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from zesty_veil.bench.sitting import Sitting, chains_of, current, seconds_left
 from zesty_veil.desktop.kit.theme import EDGE, PRESSED, STRONG, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import LEFT, RIGHT, write
-from zesty_veil.services.telling import pass_of
+from zesty_veil.services.sittingcard import pass_of
 
 _LABEL, _ROW, _TIME = 220.0, 20.0, 108.0
 

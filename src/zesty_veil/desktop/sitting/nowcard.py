@@ -8,9 +8,9 @@ from PySide6.QtGui import QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, Q
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.marks import drop_path
-from zesty_veil.desktop.kit.ribbons import colour, draw_ribbon
+from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, grey
-from zesty_veil.services.telling import Told, ground_of
+from zesty_veil.services.sittingcard import Told, ground_of
 
 _PAD = 18.0
 _DROP = 26.0
@@ -94,7 +94,7 @@ class NowCard(QWidget):
         """Draw what to drip on the palette, drop by drop."""
         drops, x = told.pot.drops, room.x()
         rows: list[tuple[str, int, QColor | None]] = []
-        rows += [(name, n, colour(told.film)) for name, n in drops.paints]
+        rows += [(name, n, screen_colour(told.film)) for name, n in drops.paints]
         if drops.thinner:
             rows.append((told.coat.mixture.thinner, drops.thinner, None))
         face = font(17, bold=True)
@@ -144,7 +144,7 @@ class NowCard(QWidget):
             points += [(x, rect.bottom() - scale * y) for x, y in zip(xs, below, strict=True)][::-1]
             lit = k == strata.shape[0] - 1
             painter.setPen(QPen(ink if lit else grey(EDGE), 1.4 if lit else 0.6))
-            painter.setBrush(colour(told.film) if lit else grey(_OLD))
+            painter.setBrush(screen_colour(told.film) if lit else grey(_OLD))
             painter.drawPolygon(QPolygonF([QPointF(float(x), float(y)) for x, y in points]))
             below = above
 

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
 from zesty_veil.bench.sitting import Sitting, Where
-from zesty_veil.bench.works import MOST_FIGURES
+from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
 from zesty_veil.desktop.kit.commands import pressed, tooltip
 from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.numbersrow import number
@@ -33,7 +33,7 @@ from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
 from zesty_veil.paths import sitting_path
 from zesty_veil.plan.model import Plan
-from zesty_veil.services.telling import (
+from zesty_veil.services.sittingcard import (
     Beginning,
     Telling,
     Told,
@@ -81,7 +81,7 @@ class SittingView(Page):
         self._timer.timeout.connect(self.tick)
         self.card, self.lanes = NowCard(), Lanes()
         self.figures = CountBox()
-        self.figures.setRange(1, MOST_FIGURES)
+        self.figures.setRange(1, MOST_FIGURES_AT_ONCE)
         self.figures.setAccessibleName("figures in rotation")
         self.figures.setMinimumHeight(28)
         self.celsius = number("degrees at the bench", 5, 40, 1, " °C", 0)
@@ -130,7 +130,7 @@ class SittingView(Page):
     def open(self) -> bool:
         """Go on with the sitting of this plan, or begin one; say why if neither can be."""
         path, title = self._document.path, self._document.plan.title
-        self.figures.setValue(min(self._document.plan.figures, MOST_FIGURES))
+        self.figures.setValue(min(self._document.plan.figures, MOST_FIGURES_AT_ONCE))
         if self.sitting is not None and self.sitting.plan.title != title:
             self.sitting = self._asked = None
             self.card.show_words("")
@@ -173,7 +173,7 @@ class SittingView(Page):
 
     def lay(self) -> None:
         """The pass in hand is laid."""
-        self._set(lambda s: bench.lay(s, self.now()))
+        self._set(lambda s: bench.lay_pass(s, self.now()))
         if self.sitting is not None and len(self.sitting.evenings) > 1:
             number_, done = bench.evening_of(self.sitting)
             if done and number_ < len(self.sitting.evenings):
@@ -257,7 +257,7 @@ class SittingView(Page):
         self.sitting = sitting
         path = sitting_path(self._document.path, sitting.plan.title)
         self._writes.do(
-            lambda: bench.keep(sitting, path),
+            lambda: bench.keep_sitting(sitting, path),
             failed=lambda error: self.words.setText(f"This sitting cannot be kept: {error}"),
         )
         self.tick()

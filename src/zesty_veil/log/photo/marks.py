@@ -11,10 +11,10 @@ from typing import NamedTuple
 
 import numpy as np
 
-from zesty_veil.bench.card import WIDTH_MM, greys, marks, patches
+from zesty_veil.bench.card import WIDTH_MM, card_marks, greys, patches
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
-from zesty_veil.log.photo.perspective import Pixels, homography, inside, mapped, sampled
+from zesty_veil.log.photo.perspective import PhotoPixels, homography, inside, mapped, sampled
 
 _SIDE = 1400  # marks are sought in a picture of at most so many pixels
 _DARK = 0.62  # of the brightness nearby
@@ -23,7 +23,7 @@ _HOLE = (0.08, 0.36)  # share of a hollow mark that its hole takes; 0.2 as print
 _MOST_SPOTS = 14
 
 
-class Spot(NamedTuple):
+class MarkSpot(NamedTuple):
     """A dark spot that may be a mark: its middle in pixels, its filled area, its hole's share."""
 
     x: float
@@ -34,11 +34,11 @@ class Spot(NamedTuple):
 
 def mark_centres() -> Array:
     """Return the middles of the marks on the card, clockwise from the solid one, (4, 2) in mm."""
-    outer = [area for area in marks() if area.name.startswith("mark")]
+    outer = [area for area in card_marks() if area.name.startswith("mark")]
     return np.array([(a.x + a.width / 2, a.y + a.height / 2) for a in outer])
 
 
-def find_marks(pixels: Pixels) -> Array:
+def find_marks(pixels: PhotoPixels) -> Array:
     """Return the middles of the four marks in a photograph, clockwise from the solid one, (4, 2).
 
     Raises
@@ -74,7 +74,7 @@ def _missing(hollow: int) -> str:
     )
 
 
-def _spots(pixels: Pixels, step: int) -> list[Spot]:
+def _spots(pixels: PhotoPixels, step: int) -> list[MarkSpot]:
     from scipy import ndimage  # noqa: PLC0415 - it would double the time a window takes to start
 
     grey = pixels[::step, ::step].astype(np.float64).mean(axis=-1)
@@ -98,7 +98,7 @@ def _spots(pixels: Pixels, step: int) -> list[Spot]:
         y, x = (float(v) for v in ndimage.center_of_mass(filled))
         hole = 1 - float(own.sum()) / area
         out.append(
-            Spot((x + box[1].start) * step + (step - 1) / 2,
+            MarkSpot((x + box[1].start) * step + (step - 1) / 2,
                  (y + box[0].start) * step + (step - 1) / 2, area, hole)
         )  # fmt: skip
     return sorted(out, key=lambda s: -s.area)[: 4 * _MOST_SPOTS]
@@ -114,7 +114,7 @@ def _square(filled: np.ndarray) -> bool:
     return bool(abs(12 * np.sqrt(spread.prod()) / xs.size - 1) < 0.13)
 
 
-def _unlike(pixels: Pixels, corners: Array, spots: tuple[Spot, ...]) -> float | None:
+def _unlike(pixels: PhotoPixels, corners: Array, spots: tuple[MarkSpot, ...]) -> float | None:
     """Return how unlike the card a guess at its marks is, or None if it cannot be the card."""
     sides = np.linalg.norm(corners - np.roll(corners, 1, axis=0), axis=1)
     if sides.min() < 40 or not _convex(corners):

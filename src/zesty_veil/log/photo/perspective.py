@@ -14,7 +14,7 @@ import numpy.typing as npt
 from zesty_veil.bench.card import Area
 from zesty_veil.light.grid import Array
 
-Pixels = npt.NDArray[np.uint8]
+PhotoPixels = npt.NDArray[np.uint8]
 
 
 def homography(plane: Array, picture: Array) -> Array:
@@ -50,7 +50,7 @@ def inside(area: Area, margin_mm: float, across: int, down: int) -> Array:
     return np.stack(np.meshgrid(x, y), axis=-1)
 
 
-def sampled(pixels: Pixels, H: Array, points: Array) -> Array:
+def sampled(pixels: PhotoPixels, H: Array, points: Array) -> Array:
     """Return the encoded colours 0-1 at points of the plane (..., 2), as (..., 3); nearest pixel.
 
     Raises

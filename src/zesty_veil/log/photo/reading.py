@@ -14,10 +14,10 @@ from zesty_veil.light.srgb import decode, xyz_of
 from zesty_veil.log.card import DEEP, Backing, Patch
 from zesty_veil.log.drawdown import CARD_BLACK, CARD_WHITE
 from zesty_veil.log.photo.marks import find_marks, mark_centres
-from zesty_veil.log.photo.perspective import Pixels, homography, inside, mapped, sampled
-from zesty_veil.log.photo.tone import Tone, fitted
+from zesty_veil.log.photo.perspective import PhotoPixels, homography, inside, mapped, sampled
+from zesty_veil.log.photo.tone import Tone, fitted_tone
 
-SIZE = np.array([WIDTH_MM, HEIGHT_MM])
+CARD_SIZE = np.array([WIDTH_MM, HEIGHT_MM])
 _MARGIN = {"grey": 2.5, "patch": 5.0}
 _BURNT, _SUNK, _DARKER = 0.985, 0.016, 0.8
 _LEAST_MARK_PX = 250.0
@@ -45,7 +45,7 @@ class Reading:
     notes: tuple[str, ...]
 
 
-def read_photograph(pixels: Pixels, corners: Array | None = None) -> Reading:
+def read_photograph(pixels: PhotoPixels, corners: Array | None = None) -> Reading:
     """Return the colours of the card in a photograph.
 
     Parameters
@@ -78,7 +78,7 @@ def read_photograph(pixels: Pixels, corners: Array | None = None) -> Reading:
     return Reading(tuple(read), found, outlines, _notes(pixels, found, read))
 
 
-def _tone(pixels: Pixels, H: Array) -> tuple[Tone, tuple[Array, Array]]:
+def _tone(pixels: PhotoPixels, H: Array) -> tuple[Tone, tuple[Array, Array]]:
     """Return the tone, and the white spots (n, 2) with the log of how much they are off (n,)."""
     codes, places, wanted = [], [], []
     for area in greys():
@@ -106,7 +106,7 @@ def _tone(pixels: Pixels, H: Array) -> tuple[Tone, tuple[Array, Array]]:
             "The card's grey scale does not fall from white to black here: check that the corners "
             "are the marks of a test card, the solid one first."
         )
-    tone, off = fitted(code, place, reflectance, SIZE)
+    tone, off = fitted_tone(code, place, reflectance, CARD_SIZE)
     return tone, (place, off.mean(axis=1))
 
 
@@ -116,13 +116,15 @@ def _printed(grey: int) -> float:
     return (CARD_BLACK + (CARD_WHITE - CARD_BLACK) * linear) / CARD_WHITE
 
 
-def _codes(pixels: Pixels, H: Array, area: Area, margin: float) -> Array:
+def _codes(pixels: PhotoPixels, H: Array, area: Area, margin: float) -> Array:
     across = int(np.clip((area.width - 2 * margin) * 2, 4, 48))
     down = int(np.clip((area.height - 2 * margin) * 2, 4, 40))
     return sampled(pixels, H, inside(area, margin, across, down))
 
 
-def _patch(pixels: Pixels, H: Array, tone: Tone, off: tuple[Array, Array], area: Area) -> Patch:
+def _patch(
+    pixels: PhotoPixels, H: Array, tone: Tone, off: tuple[Array, Array], area: Area
+) -> Patch:
     margin = _MARGIN["patch"]
     code = _codes(pixels, H, area, margin)
     places = inside(area, margin, code.shape[1], code.shape[0])
@@ -165,7 +167,7 @@ def _outline(area: Area) -> Array:
     return np.array([(area.x, area.y), (right, area.y), (right, bottom), (area.x, bottom)])
 
 
-def _notes(pixels: Pixels, corners: Array, read: list[Patch]) -> tuple[str, ...]:
+def _notes(pixels: PhotoPixels, corners: Array, read: list[Patch]) -> tuple[str, ...]:
     out = []
     across = corners[1] - corners[0]
     turned = float(np.degrees(np.arctan2(across[1], across[0])))

@@ -44,7 +44,7 @@ class Tone:
         return out
 
 
-def fitted(code: Array, place: Array, reflectance: Array, size: Array) -> tuple[Tone, Array]:
+def fitted_tone(code: Array, place: Array, reflectance: Array, size: Array) -> tuple[Tone, Array]:
     """Return the tone of a photograph, and how far each spot is from it.
 
     Parameters

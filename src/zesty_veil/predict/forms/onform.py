@@ -24,7 +24,7 @@ from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.forms.facing import facing, nozzle_of
 from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
-from zesty_veil.predict.look import Look, on_screen, spectrum
+from zesty_veil.predict.look import ViewingConditions, on_screen, spectrum
 
 _PLACES, _RELIEFS = 320, 17
 _FINE = (2048, 65)
@@ -33,7 +33,7 @@ _FINE = (2048, 65)
 _SPRAYED_PLACES, _SPRAYED_RELIEFS = 200, 21
 _FACINGS: Array = np.linspace(0, 1, 9) ** 1.5
 
-Rows = npt.NDArray[np.float32]
+PixelRows = npt.NDArray[np.float32]
 
 
 @dataclass(frozen=True, eq=False)
@@ -47,12 +47,12 @@ class Table:
 
     rgb: Array
     lab: Array
-    fine: Rows
+    fine: PixelRows
     nozzle: float | None
 
 
 def kept_table(
-    passage: Passage, paints: tuple[Paint, ...], look: Look, grey: bool = False
+    passage: Passage, paints: tuple[Paint, ...], look: ViewingConditions, grey: bool = False
 ) -> Table:
     """Return `table` of a passage, kept for passages whose paint has not changed.
 
@@ -80,11 +80,15 @@ def _led_from(coats: tuple[Coat, ...], turned: float) -> tuple[Coat, ...]:
 
 
 @kept_within(48)
-def _kept(passage: Passage, paints: tuple[Paint, ...], look: Look, grey: bool) -> Table:
+def _kept(
+    passage: Passage, paints: tuple[Paint, ...], look: ViewingConditions, grey: bool
+) -> Table:
     return table(passage, {paint.name: paint for paint in paints}, look, grey)
 
 
-def table(passage: Passage, paints: Mapping[str, Paint], look: Look, grey: bool = False) -> Table:
+def table(
+    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions, grey: bool = False
+) -> Table:
     """Return the table in which the colours of a passage are looked up.
 
     `grey` makes it that of a grey photograph, which shows value alone.
@@ -108,7 +112,7 @@ def table(passage: Passage, paints: Mapping[str, Paint], look: Look, grey: bool 
     return Table(rgb, colour, _refined(fine) if nozzle is None else fine.reshape(-1, 3), nozzle)
 
 
-def _refined(values: Rows) -> Rows:
+def _refined(values: PixelRows) -> PixelRows:
     """Return values (p, r, 1, 3) interpolated to the fine table, as flat rows."""
     for i, count in reversed(tuple(enumerate(_FINE))):  # the one that grows less comes first
         cell, part = _cell(np.linspace(0, values.shape[i] - 1, count), values.shape[i])
@@ -168,7 +172,7 @@ def _rows(worn: Shape | str, size: int) -> npt.NDArray[np.intp]:
 @kept_within(64)
 def _sprayed_rows(
     worn: Shape | str, size: int, count: tuple[int, ...], nozzle: float
-) -> list[tuple[npt.NDArray[np.intp], Rows]]:
+) -> list[tuple[npt.NDArray[np.intp], PixelRows]]:
     """Return the eight rows of a sprayed table round each pixel of a form, and their shares."""
     shape = form(worn, size)
     mask = shape.mask
@@ -180,14 +184,14 @@ def _sprayed_rows(
 
 
 @kept_within(12)
-def _studio(worn: Shape | str, size: int) -> Rows:
+def _studio(worn: Shape | str, size: int) -> PixelRows:
     """Return by how much the studio's light changes each pixel of a form, (pixels in mask, 1)."""
     shape = form(worn, size)
     return np.asarray(studio(shape.normal[shape.mask])[:, None], dtype=np.float32)
 
 
 @dataclass(frozen=True)
-class Seen:
+class FormConditions:
     """How a form is looked at besides the look: under studio light, in a mirror."""
 
     studio: bool = True
@@ -195,8 +199,8 @@ class Seen:
 
 
 def picture(
-    worn: Shape | str, size: int, seen: Table, how: Seen
-) -> tuple[Rows, npt.NDArray[np.bool_]]:
+    worn: Shape | str, size: int, seen: Table, how: FormConditions
+) -> tuple[PixelRows, npt.NDArray[np.bool_]]:
     """Return a passage on a form.
 
     Parameters
@@ -229,7 +233,7 @@ def picture(
 
 @kept_within(16)
 def _pixels(
-    worn: Shape | str, size: int, seen: Table, how: Seen
+    worn: Shape | str, size: int, seen: Table, how: FormConditions
 ) -> tuple[npt.NDArray[np.uint8], npt.NDArray[np.bool_]]:
     """Return `picture` as RGBA pixels, kept: what stands behind stays while the front is edited."""
     rgb, mask = picture(worn, size, seen, how)
@@ -242,7 +246,7 @@ def _pixels(
 
 
 def scene(
-    layers: Sequence[tuple[Shape | str, Table]], size: int, how: Seen
+    layers: Sequence[tuple[Shape | str, Table]], size: int, how: FormConditions
 ) -> npt.NDArray[np.uint8]:
     """Return passages on their forms, one before the other, as RGBA pixels (size, size, 4).
 

@@ -19,7 +19,7 @@ _STEPS = 65534
 _LEAST_SHARE = 0.01
 
 
-def kept(name: str, height: Array, half_width_mm: float) -> Sculpt:
+def kept_view(name: str, height: Array, half_width_mm: float) -> Sculpt:
     """Return a view as a plan keeps it.
 
     Parameters

@@ -23,7 +23,7 @@ from PySide6.QtGui import (
 from zesty_veil.bench.air import Air, recoat
 from zesty_veil.bench.amounts import Pot, pots, totals
 from zesty_veil.bench.steps import span_words
-from zesty_veil.bench.works import SPRAYS, laid_on, waits
+from zesty_veil.bench.tasks import SPRAYS, laid_on, waits
 from zesty_veil.desktop.kit.paper.pdf import write_pdf
 from zesty_veil.desktop.kit.ribbons import draw_ribbon
 from zesty_veil.desktop.kit.theme import TEXT, font, grey
@@ -32,7 +32,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Passage, Plan, ground_words, thinning_words
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 
 _MARGIN_MM = 14.0
 _PLACES, _VALUES = 97, 9
@@ -141,7 +141,7 @@ def sheet_ribbons(plan: Plan, passage: Passage) -> QImage:
     image = QImage(width, height, QImage.Format.Format_RGB32)
     image.fill(grey(0xFF))
     reliefs = np.array([1.0, 0.0, -1.0])
-    field = predict(passage, plan.rack(), axis(_PLACES), reliefs, Look(plan.light))
+    field = predict(passage, plan.rack(), axis(_PLACES), reliefs, ViewingConditions(plan.light))
     painter = QPainter(image)
     row = (height - 40) / 3
     for k in range(3):

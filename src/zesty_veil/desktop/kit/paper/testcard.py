@@ -8,12 +8,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPdfWriter, QPen
 
 from zesty_veil.bench.card import (
+    CARD_PASSES,
     HEIGHT_MM,
-    PASSES,
     RULER_MM,
     Area,
+    card_marks,
     greys,
-    marks,
     patches,
 )
 from zesty_veil.desktop.kit.paper.pdf import DPI, write_pdf
@@ -49,13 +49,13 @@ def write_card(path: Path, paper: str = "A4") -> None:
 
 def draw_card(painter: QPainter) -> None:
     """Draw the card with a painter that is scaled to mm, its upper left corner at the origin."""
-    for area in (*marks(), *greys(), *patches()):
+    for area in (*card_marks(), *greys(), *patches()):
         _fill(painter, area)
     for area in patches():
         painter.setPen(QPen(grey(0x80), 0.25))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(_rect(area))
-    for k, passes in enumerate((0, *PASSES)):
+    for k, passes in enumerate((0, *CARD_PASSES)):
         words = "bare" if not passes else f"{passes} pass{'es' if passes > 1 else ''}"
         _write(painter, patches()[k].x, 42.0, words, 3.2)
     for k, line in enumerate(_HOW):

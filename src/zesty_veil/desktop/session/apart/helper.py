@@ -19,7 +19,7 @@ from importlib import import_module
 from multiprocessing.connection import Connection
 from typing import Any
 
-from zesty_veil.desktop.session.apart.wire import HelperEnd, Kind, framed, unframed
+from zesty_veil.desktop.session.apart.wire import HelperEnd, MessageKind, framed, unframed
 from zesty_veil.faultlog import told
 from zesty_veil.kept import room
 from zesty_veil.memory import give_back, keep_freed_memory
@@ -33,7 +33,7 @@ _QUIET_S, _LONG_S, _OFTEN_S = 3.0, 1.0, 4.0
 # What a helper keeps of its answers; the window keeps pictures of its own.
 _ROOM_MB = 90.0
 
-Work = Callable[[Any, Callable[[], bool]], Iterator[Any]]
+HelperWork = Callable[[Any, Callable[[], bool]], Iterator[Any]]
 
 
 class Helper:
@@ -60,24 +60,24 @@ class Helper:
             except (EOFError, OSError):
                 return
             kind, channel, number, body = unframed(raw)
-            if kind is Kind.LEARN:
+            if kind is MessageKind.LEARN:
                 self._end.learn(body)
-            elif kind is Kind.FORGET:
+            elif kind is MessageKind.FORGET:
                 self._end.forget()
-            elif kind is Kind.DROP:
+            elif kind is MessageKind.DROP:
                 self._newest[channel] = number
-            elif kind is Kind.CLOSE:
+            elif kind is MessageKind.CLOSE:
                 self._newest[channel] = number
                 worker = self._workers.pop(channel, None)
                 if worker is not None:
                     worker.shutdown(wait=False)
-            elif kind is Kind.ASK:
+            elif kind is MessageKind.ASK:
                 self._newest[channel] = number
                 try:
                     work, request = self._end.request(body)
                 except Exception as error:
                     self._failed(channel, number, error, "reading a request")
-                    self._send(framed(Kind.LAST, channel, number))
+                    self._send(framed(MessageKind.LAST, channel, number))
                     continue
                 if channel not in self._workers:
                     self._workers[channel] = ThreadPoolExecutor(1, f"channel {channel}")
@@ -94,11 +94,11 @@ class Helper:
                     if not wanted():
                         break
                     body = self._end.answer(answer, request)
-                    self._send(framed(Kind.ANSWER, channel, number, body))
+                    self._send(framed(MessageKind.ANSWER, channel, number, body))
         except Exception as error:
             self._failed(channel, number, error, ".".join(name))
         finally:
-            self._send(framed(Kind.LAST, channel, number))
+            self._send(framed(MessageKind.LAST, channel, number))
         ended = time.monotonic()
         if ended - began > _LONG_S or ended - self._gave_back > _OFTEN_S:
             self._gave_back = ended
@@ -106,7 +106,7 @@ class Helper:
 
     def _failed(self, channel: int, number: int, error: Exception, doing: str) -> None:
         body = self._end.answer(told(error, doing), None)
-        self._send(framed(Kind.FAILED, channel, number, body))
+        self._send(framed(MessageKind.FAILED, channel, number, body))
 
     def _send(self, raw: bytes) -> None:
         with self._sending:
@@ -116,12 +116,12 @@ class Helper:
                 os._exit(0)  # the window is gone, and nobody is left to tell
 
 
-def _work(name: tuple[str, str]) -> Work:
-    work: Work = getattr(import_module(name[0]), name[1])
+def _work(name: tuple[str, str]) -> HelperWork:
+    work: HelperWork = getattr(import_module(name[0]), name[1])
     return work
 
 
-def main() -> None:
+def serve() -> None:
     """Serve the window at the other end of the socket whose number is given."""
     keep_freed_memory()
     room.limit(_ROOM_MB)
@@ -135,4 +135,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    main()
+    serve()

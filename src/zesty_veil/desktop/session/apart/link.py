@@ -16,7 +16,7 @@ from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any, Literal
 
-from zesty_veil.desktop.session.apart.wire import Kind, WindowEnd, framed, unframed
+from zesty_veil.desktop.session.apart.wire import MessageKind, WindowEnd, framed, unframed
 from zesty_veil.errors import VeilError
 from zesty_veil.faultlog import told
 
@@ -49,7 +49,7 @@ class Channel:
     def drop(self, number: int) -> None:
         """Want nothing older than a number."""
         self.newest = number
-        self.link.tell(self, Kind.DROP, number)
+        self.link.tell(self, MessageKind.DROP, number)
 
     def close(self, number: int) -> None:
         """Want nothing any more; nothing is delivered after this returns."""
@@ -63,7 +63,9 @@ class Link:
     def __init__(self) -> None:
         self._lock = threading.RLock()
         self._channels: dict[int, Channel] = {}
-        self._queue: queue.SimpleQueue[tuple[Channel, Kind, int, Any] | None] = queue.SimpleQueue()
+        self._queue: queue.SimpleQueue[tuple[Channel, MessageKind, int, Any] | None] = (
+            queue.SimpleQueue()
+        )
         self._end = WindowEnd()
         ours, theirs = socket.socketpair()
         with ours, theirs:
@@ -89,11 +91,11 @@ class Link:
             self._channels[channel.id] = channel
             channel.pending[number] = request
             if not self.dead:
-                self._queue.put((channel, Kind.ASK, number, request))
+                self._queue.put((channel, MessageKind.ASK, number, request))
                 return
         self._last_word(channel, number, _gone(self.process))
 
-    def tell(self, channel: Channel, kind: Kind, number: int) -> None:
+    def tell(self, channel: Channel, kind: MessageKind, number: int) -> None:
         """Send a word without a request."""
         self._queue.put((channel, kind, number, None))
 
@@ -102,7 +104,7 @@ class Link:
         with self._lock:
             self._channels.pop(channel.id, None)
             channel.pending.clear()
-        self.tell(channel, Kind.CLOSE, number)
+        self.tell(channel, MessageKind.CLOSE, number)
 
     def end(self) -> None:
         """Deliver nothing more to anybody, end the process, and wait until it has."""
@@ -122,7 +124,7 @@ class Link:
         while (item := self._queue.get()) is not None:
             channel, kind, number, request = item
             try:
-                if kind is not Kind.ASK:
+                if kind is not MessageKind.ASK:
                     self._connection.send_bytes(framed(kind, channel.id, number))
                 elif number != channel.newest:
                     self._last_word(channel, number)  # a newer one is on its way
@@ -153,21 +155,21 @@ class Link:
             channel = self._channels.get(which)
             if channel is None:
                 continue
-            if kind is Kind.LAST:
+            if kind is MessageKind.LAST:
                 self._last_word(channel, number)
             elif number == channel.newest:
                 self._answer(channel, kind, number, body)
         self._ended()
 
-    def _answer(self, channel: Channel, kind: Kind, number: int, body: memoryview) -> None:
+    def _answer(self, channel: Channel, kind: MessageKind, number: int, body: memoryview) -> None:
         self.answered = True
         try:
             answer = self._end.answer(body, channel.pending.get(number))
         except Exception as error:
-            kind, answer = Kind.FAILED, told(error, "reading the helper's answer")
+            kind, answer = MessageKind.FAILED, told(error, "reading the helper's answer")
         with self._lock:
             if channel.id in self._channels:
-                failed = kind is Kind.FAILED
+                failed = kind is MessageKind.FAILED
                 channel.deliver(number, None if failed else answer, answer if failed else None,
                                 False)  # fmt: skip
 

@@ -23,7 +23,7 @@ MOST_SHARED = 8192
 _ASKED = "asked"
 
 
-class Kind(IntEnum):
+class MessageKind(IntEnum):
     """What a message is."""
 
     LEARN = 0  # parts that numbers stand for from now on
@@ -36,15 +36,15 @@ class Kind(IntEnum):
     LAST = 7
 
 
-def framed(kind: Kind, channel: int = 0, number: int = 0, body: bytes = b"") -> bytes:
+def framed(kind: MessageKind, channel: int = 0, number: int = 0, body: bytes = b"") -> bytes:
     """Return a message as bytes."""
     return _HEADER.pack(channel, number, kind) + body
 
 
-def unframed(raw: bytes) -> tuple[Kind, int, int, memoryview]:
+def unframed(raw: bytes) -> tuple[MessageKind, int, int, memoryview]:
     """Return a message's kind, channel, number and body."""
     channel, number, kind = _HEADER.unpack_from(raw)
-    return Kind(kind), channel, number, memoryview(raw)[_HEADER.size :]
+    return MessageKind(kind), channel, number, memoryview(raw)[_HEADER.size :]
 
 
 class _Pickler(pickle.Pickler):
@@ -87,7 +87,7 @@ class WindowEnd:
         if self._room <= 0:
             self._before, self._parts, self._numbers = self._parts, {}, {}
             self._room = MOST_SHARED
-            before.append(framed(Kind.FORGET))
+            before.append(framed(MessageKind.FORGET))
         fresh: list[tuple[int, Any]] = []
 
         def stands_for(obj: Any) -> int | None:
@@ -111,7 +111,7 @@ class WindowEnd:
                 del self._numbers[id(obj)], self._parts[number]
             raise
         if fresh:
-            before.append(framed(Kind.LEARN, body=pickle.dumps(fresh, protocol=5)))
+            before.append(framed(MessageKind.LEARN, body=pickle.dumps(fresh, protocol=5)))
         return before, body
 
     def answer(self, body: memoryview, request: Any) -> Any:

@@ -6,13 +6,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from zesty_veil.bench.air import Air, before_flood, floods, recoat
-from zesty_veil.bench.schedule import Changes, Schedule, Work, scheduled
+from zesty_veil.bench.schedule import Changes, Schedule, Task, scheduled
 from zesty_veil.errors import InputError
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.drying import Minutes, painting
+from zesty_veil.plan.drying import Minutes, painting_minutes
 from zesty_veil.plan.model import Coat, Passage, Plan
 
-MOST_FIGURES = 12
+MOST_FIGURES_AT_ONCE = 12
 MOST_PASSES_LAID = 2400
 _MOST_BY_CHAINS = 400_000
 # A varnish dries as slowly as paint of twice its film; common practice says 15 to 30 minutes.
@@ -34,7 +34,7 @@ def laid_on(passage: Passage) -> tuple[Coat, ...]:
     return (*passage.ground.coats, *passage.coats)
 
 
-def works(plan: Plan, air: Air, figures: int | None = None) -> tuple[tuple[Work, ...], ...]:
+def tasks(plan: Plan, air: Air, figures: int | None = None) -> tuple[tuple[Task, ...], ...]:
     """Return the passes of a plan in chains, one for each passage of each figure.
 
     Raises
@@ -43,8 +43,8 @@ def works(plan: Plan, air: Air, figures: int | None = None) -> tuple[tuple[Work,
         If there are more figures than anybody paints together, or none.
     """
     count = plan.figures if figures is None else figures
-    if not 1 <= count <= MOST_FIGURES:
-        raise InputError(f"{count} figures at once: it must be from 1 to {MOST_FIGURES}.")
+    if not 1 <= count <= MOST_FIGURES_AT_ONCE:
+        raise InputError(f"{count} figures at once: it must be from 1 to {MOST_FIGURES_AT_ONCE}.")
     passes = count * sum(coat.passes for p in plan.passages for coat in laid_on(p))
     chains = count * sum(bool(laid_on(p)) for p in plan.passages)
     if passes > MOST_PASSES_LAID or passes * chains > _MOST_BY_CHAINS:
@@ -79,23 +79,23 @@ def planned(
     plan: Plan, air: Air, figures: int | None = None, changes: Changes | None = None
 ) -> Schedule:
     """Return the order in which a plan is painted."""
-    return scheduled(works(plan, air, figures), Changes() if changes is None else changes)
+    return scheduled(tasks(plan, air, figures), Changes() if changes is None else changes)
 
 
 def _chain(
     passage: Passage, index: int, figure: int, rack: dict[str, Paint], air: Air
-) -> tuple[Work, ...]:
+) -> tuple[Task, ...]:
     coats = laid_on(passage)
     late = _lateness(coats, rack)
     out = []
     for c, coat in enumerate(coats):
-        hand = painting(coat, passage) / coat.passes
+        hand = painting_minutes(coat, passage) / coat.passes
         last = waits(passage, c, air, rack)
         between = last if _kinds(coat, rack) == {"varnish"} else recoat(coat, air)
         for number in range(coat.passes):
             wait = last if number == coat.passes - 1 else between
             out.append(
-                Work(
+                Task(
                     hand, (wait.least + wait.most) / 2, figure, coat.mixture,
                     coat.tool in SPRAYS, late[c], Pass(index, c, number),
                 )

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
-from zesty_veil.light.picture import Point
+from zesty_veil.light.picture import PicturePoint
 from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.record import How
 from zesty_veil.paint.laydown import Site
 from zesty_veil.plan.model import Plan
 
-Lab = tuple[float, float, float]
+_Lab = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
@@ -22,9 +22,9 @@ class Row:
     place: float
     site: Site
     coats: int
-    lab: Lab | None = None
+    lab: _Lab | None = None
     how: How = "typed"
-    point: Point | None = None
+    point: PicturePoint | None = None
 
 
 @dataclass(frozen=True)
@@ -35,9 +35,9 @@ class Foretelling:
     rows: tuple[Row, ...]
 
 
-def foretold(asked: Foretelling, wanted: Callable[[], bool]) -> Iterator[tuple[Lab, ...]]:
+def foretold(asked: Foretelling, should_continue: Callable[[], bool]) -> Iterator[tuple[_Lab, ...]]:
     """Yield the predicted colours of rows."""
-    out: list[Lab] = []
+    out: list[_Lab] = []
     for row in asked.rows:
         name = asked.plan.passages[row.passage].name
         L, a, b = predicted_at(asked.plan, name, row.place, row.site, row.coats)

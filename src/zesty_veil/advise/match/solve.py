@@ -12,10 +12,10 @@ from dataclasses import replace as changed
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.course import Spot
+from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.polish import Bench
 from zesty_veil.advise.match.ramp import SPECIAL, RampWay, Towards, ramp_steps
+from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.advise.match.rescue import (
     MOST_COVERS,
     covers,
@@ -34,8 +34,8 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Target
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import predict
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.thresholds import MET_DE00
 
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
@@ -43,7 +43,7 @@ _NEAR, _ALONE = 1.5, 3
 
 
 @dataclass(frozen=True)
-class Wish:
+class MatchRequest:
     """What is wanted, where, from what, with what.
 
     bases : what may be started from; each a passage with only those coats that stay. held : the
@@ -59,7 +59,7 @@ class Wish:
     targets: tuple[Target, ...]
     paints: tuple[Paint, ...]
     limits: Limits
-    look: Look
+    look: ViewingConditions
     rescue: bool = False
     catalogue: tuple[Paint, ...] = ()
     towards: Towards | None = None
@@ -68,27 +68,27 @@ class Wish:
 
 
 @dataclass(frozen=True)
-class Answer:
+class MatchAnswer:
     """Coats on one of the bases, from what stays upward, and what they cost.
 
-    off : dE00 at each target, by place and then from recess to ridge. touchy : by how much an
-    ordinary hand strays, dE00. covers : whether nothing of what was there shows through. lab :
+    delta_e : dE00 at each target, by place and then from recess to ridge. sensitivity : by how much
+    an ordinary hand strays, dE00. covers : whether nothing of what was there shows through. lab :
     where they lead, if only one colour is wanted.
     """
 
     coats: tuple[Coat, ...]
     base: int
-    off: tuple[float, ...]
+    delta_e: tuple[float, ...]
     minutes: float
     pots: int
-    touchy: float
+    sensitivity: float
     covers: bool
     lab: Array | None = None
 
     @property
     def mean(self) -> float:
         """Mean dE00 over the targets."""
-        return float(np.mean(self.off))
+        return float(np.mean(self.delta_e))
 
 
 @dataclass(frozen=True)
@@ -98,7 +98,7 @@ class Answers:
     why : in the end, why nothing comes nearer, and at which target.
     """
 
-    ways: tuple[Answer, ...]
+    ways: tuple[MatchAnswer, ...]
     share: float
     why: WhyNot | None = None
     where: Target | None = None
@@ -112,7 +112,7 @@ def in_order(targets: Sequence[Target]) -> tuple[Target, ...]:
 def spots_on(base: Passage, targets: Sequence[Target], held: Sequence[Paint]) -> tuple[Spot, ...]:
     """Return targets, in order, with what is there on a passage at their places."""
     paints = {paint.name: paint for paint in held}
-    known: dict[float, list[State]] = {}
+    known: dict[float, list[StackOptics]] = {}
     out = []
     for target in in_order(targets):
         relief = RELIEF[target.site]
@@ -126,7 +126,9 @@ def spots_on(base: Passage, targets: Sequence[Target], held: Sequence[Paint]) ->
     return tuple(out)
 
 
-def answers(wish: Wish, wanted: Callable[[], bool] = lambda: True) -> Iterator[Answers]:
+def solve(
+    wish: MatchRequest, should_continue: Callable[[], bool] = lambda: True
+) -> Iterator[Answers]:
     """Yield ways to what is wished, better and better; the last says why there is none nearer.
 
     Raises
@@ -138,42 +140,42 @@ def answers(wish: Wish, wanted: Callable[[], bool] = lambda: True) -> Iterator[A
         raise InputError("This passage has no target yet; write a colour, or keep one with K.")
     starts = [spots_on(base, wish.targets, wish.held) for base in wish.bases]
     search = _one if len(wish.targets) == 1 else _many
-    best: tuple[Answer, ...] = ()
-    for count, (ways, steps) in enumerate(search(wish, starts, wanted), 1):
+    best: tuple[MatchAnswer, ...] = ()
+    for count, (ways, steps) in enumerate(search(wish, starts, should_continue), 1):
         best = ways
         yield Answers(best, min(count / steps, 0.97))
-    if not wanted():
+    if not should_continue():
         return
     if not best:
         raise InputError("There is nothing to lay; allow more paints, tools, minutes or passes.")
-    worst = int(np.argmax(best[0].off))
+    worst = int(np.argmax(best[0].delta_e))
     why = None
-    if wish.reasons and best[0].off[worst] > MET_DE00:
-        why = _why(wish, starts[best[0].base][worst], wanted)
-    if wanted():
+    if wish.reasons and best[0].delta_e[worst] > MET_DE00:
+        why = _why(wish, starts[best[0].base][worst], should_continue)
+    if should_continue():
         yield Answers(best, 1.0, why, None if why is None else in_order(wish.targets)[worst])
 
 
 def _one(
-    wish: Wish, starts: Sequence[Sequence[Spot]], wanted: Callable[[], bool]
-) -> Iterator[tuple[tuple[Answer, ...], int]]:
+    wish: MatchRequest, starts: Sequence[Sequence[Spot]], should_continue: Callable[[], bool]
+) -> Iterator[tuple[tuple[MatchAnswer, ...], int]]:
     matchers = [_matcher(wish, spots[0]) for spots in starts]
     target = starts[0][0].lab
     steps = matchers[0].steps * len(matchers)
-    found = ways_from(matchers, target, wanted)
+    found = ways_from(matchers, target, should_continue)
     if wish.rescue:
         steps *= 1 + MOST_COVERS
-        found = rescue_ways(matchers[0], target, wanted)
+        found = rescue_ways(matchers[0], target, should_continue)
     for ways in found:
         yield tuple(_from_way(way, matchers[way.start].bench) for way in ways), steps
 
 
 def _many(
-    wish: Wish, starts: Sequence[Sequence[Spot]], wanted: Callable[[], bool]
-) -> Iterator[tuple[tuple[Answer, ...], int]]:
+    wish: MatchRequest, starts: Sequence[Sequence[Spot]], should_continue: Callable[[], bool]
+) -> Iterator[tuple[tuple[MatchAnswer, ...], int]]:
     places = len({spot.place for spot in starts[0]})
     steps = ramp_steps(places, wish.limits) * len(starts)
-    base, how = wish.bases[0], (wish.paints, wish.limits, wish.look, wanted)
+    base, how = wish.bases[0], (wish.paints, wish.limits, wish.look, should_continue)
     found = ramps_from(starts, *how, base, wish.towards, wish.over)
     if wish.rescue:
         steps *= 1 + MOST_COVERS
@@ -182,18 +184,18 @@ def _many(
         yield tuple(_from_ramp(way, starts, wish) for way in ways), steps
 
 
-def _matcher(wish: Wish, spot: Spot) -> Matcher:
+def _matcher(wish: MatchRequest, spot: Spot) -> Matcher:
     how = (wish.paints, wish.limits, wish.look)
     return Matcher(spot.ground, *how, spot.relief, wish.bases[0])
 
 
-def _from_way(way: Way, bench: Bench) -> Answer:
+def _from_way(way: Way, bench: MatchContext) -> MatchAnswer:
     hides = covers(bench, way.coats)
-    costs = (way.minutes, way.pots, way.touchy)
-    return Answer(way.coats, way.start, (way.off,), *costs, hides, way.lab)
+    costs = (way.minutes, way.pots, way.sensitivity)
+    return MatchAnswer(way.coats, way.start, (way.delta_e,), *costs, hides, way.lab)
 
 
-def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: Wish) -> Answer:
+def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: MatchRequest) -> MatchAnswer:
     base = 0 if wish.rescue else way.start
     spot = starts[base][0]
     bench = _matcher(wish, spot).bench
@@ -202,10 +204,10 @@ def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: Wish) -> An
     coats = _spaced(wish, wish.bases[base], (*way.coats, *wish.over))
     off = _off(wish, wish.bases[base], coats)
     minutes, pots = bench.minutes(coats), len({coat.mixture for coat in coats})
-    return Answer(coats, base, off, minutes, pots, way.touchy, hides)
+    return MatchAnswer(coats, base, off, minutes, pots, way.sensitivity, hides)
 
 
-def _off(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...]:
+def _off(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...]:
     """Return how far coats on a passage are from each target, feathers and all.
 
     On a short passage the soft edge of a stroke reaches the next place.
@@ -220,7 +222,7 @@ def _off(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...
     return tuple(out)
 
 
-def _spaced(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, ...]:
+def _spaced(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, ...]:
     """Return coats whose passes share the feathers so that colours run evenly between targets."""
     paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
     whole = replace(base, coats=(*base.coats, *coats))
@@ -231,7 +233,7 @@ def _spaced(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, .
     )
 
 
-def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
+def _why(wish: MatchRequest, spot: Spot, should_continue: Callable[[], bool]) -> WhyNot | None:
     """Return what stands in the way of one spot by itself."""
     limits = changed(wish.limits, coats=min(wish.limits.coats, _ALONE))
     # A ramp is laid without special paints, so without those it is what stands in the way; they
@@ -241,23 +243,23 @@ def _why(wish: Wish, spot: Spot, wanted: Callable[[], bool]) -> WhyNot | None:
     matcher = _matcher(changed(wish, limits=limits, paints=plain), spot)
     catalogue = (*(p for p in special if p.kind == "fluorescent"), *wish.catalogue)
     alone = None
-    for best in matcher.ways(spot.lab, wanted):
+    for best in matcher.ways(spot.lab, should_continue):
         alone = best[0]
-        if alone.off <= _NEAR:
+        if alone.delta_e <= _NEAR:
             break
-    if alone is None or not wanted():
+    if alone is None or not should_continue():
         return None
-    if alone.off <= MET_DE00:
+    if alone.delta_e <= MET_DE00:
         words = (
-            f"By itself it would come within dE {alone.off:.1f}; the coats that lead to its "
+            f"By itself it would come within dE {alone.delta_e:.1f}; the coats that lead to its "
             "neighbours stand in the way. Allow more coats."
         )
         return WhyNot((0.0, 0.0, 0.0), (words,))
     white = now_on(Passage("white", ground=Ground("white")), {}, spot.place, spot.relief)
-    return why_not(matcher, alone, spot.lab, white, catalogue, wanted)
+    return why_not(matcher, alone, spot.lab, white, catalogue, should_continue)
 
 
-def _same(one: State, other: State) -> bool:
+def _same(one: StackOptics, other: StackOptics) -> bool:
     if (one.mirror is None) != (other.mirror is None) or one.R.sources != other.R.sources:
         return False
     entries = [(*state.R.d, state.R.U, state.R.V, state.finish) for state in (one, other)]
@@ -267,7 +269,7 @@ def _same(one: State, other: State) -> bool:
     return all(np.array_equal(a, b) for a, b in pairs)
 
 
-def weighed(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> Answer:
+def weighed(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> MatchAnswer:
     """Return coats that somebody chose as an answer to a wish, on a passage to start from."""
     spots = spots_on(base, wish.targets, wish.held)
     off, strays, whole = [], [], tuple(coat for coat in coats if coat.span == (0.0, 1.0))
@@ -276,10 +278,10 @@ def weighed(wish: Wish, base: Passage, coats: tuple[Coat, ...]) -> Answer:
         here = tuple(c for c in coats if c.span[0] <= spot.place <= c.span[1])
         lab = colours(bench.on(here, spot.ground), wish.look)[0][0, 0]
         off.append(float(ciede2000(lab, spot.lab)))
-        strays.append(bench.touchy(here, spot.ground))
+        strays.append(bench.sensitivity(here, spot.ground))
     first = wish.bases.index(base) if base in wish.bases else 0
     pots = len({coat.mixture for coat in coats})
-    return Answer(
+    return MatchAnswer(
         coats, first, tuple(off), bench.minutes(coats), pots, float(np.mean(strays)),
         covers(bench, whole),
     )  # fmt: skip

@@ -10,11 +10,11 @@ from zesty_veil.errors import InputError
 MOST_EVENINGS = 60
 
 
-def evenings(
+def split_sessions(
     chains: Chains,
     minutes: float | None,
     changes: Changes = NONE,
-    still: Callable[[], bool] = lambda: True,
+    should_continue: Callable[[], bool] = lambda: True,
 ) -> tuple[Schedule, ...]:
     """Return a schedule for each evening; only one if the time is not limited.
 
@@ -26,14 +26,14 @@ def evenings(
         If some work does not fit into an evening, or there would be too many.
     """
     if minutes is None:
-        return (scheduled(chains, changes, still),)
+        return (scheduled(chains, changes, should_continue),)
     done = [0] * len(chains)
     out: list[Schedule] = []
-    while any(k < len(chain) for k, chain in zip(done, chains, strict=True)) and still():
+    while any(k < len(chain) for k, chain in zip(done, chains, strict=True)) and should_continue():
         if len(out) == MOST_EVENINGS:
             raise InputError(f"It would take more than {MOST_EVENINGS} evenings; give them longer.")
         left = [chain[k:] for k, chain in zip(done, chains, strict=True)]
-        whole = scheduled(left, changes, still)
+        whole = scheduled(left, changes, should_continue)
         kept = tuple(one for one in whole.placed if one.end <= minutes)
         if not kept:
             raise InputError(

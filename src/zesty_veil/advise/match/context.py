@@ -13,7 +13,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.bank import Bank, bank, reshaped, tuned
-from zesty_veil.advise.match.far import far
+from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import concatenated
@@ -21,8 +21,8 @@ from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat, Passage
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.sure import FILM_CV
 
 # A minute of work weighs as much as this much dE: of two ways as near, the shorter is taken.
@@ -33,7 +33,7 @@ _SWEEPS = 2
 ANYWHERE = Passage("matched")
 
 
-class Bench:
+class MatchContext:
     """What a stack is tuned on; it keeps the layers that it has worked out.
 
     Parameters
@@ -50,10 +50,10 @@ class Bench:
 
     def __init__(
         self,
-        ground: State,
+        ground: StackOptics,
         paints: Sequence[Paint],
         limits: Limits,
-        look: Look,
+        look: ViewingConditions,
         relief: float = 0.0,
         passage: Passage = ANYWHERE,
     ) -> None:
@@ -64,10 +64,10 @@ class Bench:
         self._alone: dict[Coat, Bank] = {}
         self._minutes: dict[Coat, float] = {}
 
-    def with_paint(self, paint: Paint) -> Bench:
+    def with_paint(self, paint: Paint) -> MatchContext:
         """Return a bench like this one with one paint more."""
         paints = (*self.paints.values(), paint)
-        return Bench(self.ground, paints, self.limits, self.look, self.relief, self.passage)
+        return MatchContext(self.ground, paints, self.limits, self.look, self.relief, self.passage)
 
     def bank(self, coats: Sequence[Coat]) -> Bank:
         """Return coats worked out for this bench."""
@@ -87,13 +87,13 @@ class Bench:
             self._alone[coat] = self.bank((coat,))
         return self._alone[coat]
 
-    def on(self, coats: tuple[Coat, ...], state: State) -> State:
+    def on(self, coats: tuple[Coat, ...], state: StackOptics) -> StackOptics:
         """Return stacks of leading shape (n, k) with some coats on all of them."""
         for coat in coats:
             state = self.alone(coat).one_on(state, 0) if _flat(state) else self._each(coat, state)
         return state
 
-    def _each(self, coat: Coat, state: State) -> State:
+    def _each(self, coat: Coat, state: StackOptics) -> StackOptics:
         n, k = state.finish.shape
         return reshaped(self.alone(coat).one_on(reshaped(state, n * k, 1), 0), n, k)
 
@@ -101,7 +101,7 @@ class Bench:
         """Return coats as banks of one each."""
         return [self.alone(coat) for coat in coats]
 
-    def labs(self, options: Bank, state: State, over: tuple[Coat, ...]) -> Array:
+    def labs(self, options: Bank, state: StackOptics, over: tuple[Coat, ...]) -> Array:
         """Return CIELAB of options on stacks (n, 1), under more coats, (n, options, 3)."""
         out = np.empty((state.finish.shape[0], len(options.coats), 3))
         for numbers, labs in options.labs_on(state, self.look, self.each(over)):
@@ -133,7 +133,7 @@ class Bench:
         new = [coat.mixture not in known for coat in options.coats]
         return np.asarray(effort + _NEW_MIXTURE * np.array(new))
 
-    def touchy(self, coats: tuple[Coat, ...], ground: State) -> float:
+    def sensitivity(self, coats: tuple[Coat, ...], ground: StackOptics) -> float:
         """Return how far one usual deviation of each coat's film leads, all together, dE00.
 
         `ground` is of leading shape (1, 1).
@@ -144,7 +144,7 @@ class Bench:
             # Passes stray each by itself, so that many stray less than one.
             thicker = _stronger(coat, FILM_CV["ordinary"] / coat.passes**0.5)
             changed = self.on((*coats[:i], thicker, *coats[i + 1 :]), ground)
-            total += float(far(colours(changed, self.look)[0][0, 0], lab)) ** 2
+            total += float(delta_e(colours(changed, self.look)[0][0, 0], lab)) ** 2
         return float(np.sqrt(total))
 
     def minutes(self, coats: tuple[Coat, ...]) -> float:
@@ -175,11 +175,15 @@ Aim = Callable[[Array], Array]
 
 def near(wanted: Array) -> Aim:
     """Return what tells how far colours (..., 3) are from a wanted one, dE00 (...)."""
-    return lambda lab: far(lab, wanted)
+    return lambda lab: delta_e(lab, wanted)
 
 
 def polished(
-    coats: tuple[Coat, ...], bench: Bench, aim: Aim, swaps: Bank | None, wanted: Callable[[], bool]
+    coats: tuple[Coat, ...],
+    bench: MatchContext,
+    aim: Aim,
+    swaps: Bank | None,
+    should_continue: Callable[[], bool],
 ) -> tuple[Coat, ...]:
     """Return coats tuned until nothing small makes them better, within the limits.
 
@@ -191,24 +195,24 @@ def polished(
         What they are tuned on, and for.
     swaps
         Coats that one of them may be swapped for; none to keep the paints.
-    wanted
+    should_continue
         Asked between the steps; when it says no, what there is by then is returned.
     """
     for _ in range(_SWEEPS):
         before = coats
         for i in range(len(coats)):
             if swaps is not None:
-                coats = _swapped(coats, i, bench, aim, swaps, wanted)
+                coats = _swapped(coats, i, bench, aim, swaps, should_continue)
         pairs = [(i, j) for j in range(len(coats)) for i in range(j)] or [(0, 0)]
         for i, j in reversed(pairs):
-            if wanted():
+            if should_continue():
                 coats = _pair(coats, i, j, bench, aim)
         if coats == before:
             break
     return coats
 
 
-def score(coats: tuple[Coat, ...], bench: Bench, aim: Aim) -> float:
+def score(coats: tuple[Coat, ...], bench: MatchContext, aim: Aim) -> float:
     """Return what is made small: dE00, and a little for every minute."""
     lab = colours(bench.on(coats, bench.ground), bench.look)[0]
     return float(aim(lab).max()) + MINUTE_DE00 * bench.minutes(coats)
@@ -217,16 +221,16 @@ def score(coats: tuple[Coat, ...], bench: Bench, aim: Aim) -> float:
 def _swapped(
     coats: tuple[Coat, ...],
     at: int,
-    bench: Bench,
+    bench: MatchContext,
     aim: Aim,
     swaps: Bank,
-    wanted: Callable[[], bool],
+    should_continue: Callable[[], bool],
 ) -> tuple[Coat, ...]:
     """Return coats with one swapped for whatever of a bank does best in its place."""
     below = bench.on(coats[:at], bench.ground)
     best, now = coats, score(coats, bench, aim)
     for numbers, labs in swaps.labs_on(below, bench.look, bench.each(coats[at + 1 :])):
-        if not wanted():
+        if not should_continue():
             break
         off = aim(labs)[0]
         cost = MINUTE_DE00 * (swaps.cost.minutes[numbers] - bench.minutes(coats[at : at + 1]))
@@ -240,7 +244,9 @@ def _swapped(
     return best
 
 
-def _pair(coats: tuple[Coat, ...], i: int, j: int, bench: Bench, aim: Aim) -> tuple[Coat, ...]:
+def _pair(
+    coats: tuple[Coat, ...], i: int, j: int, bench: MatchContext, aim: Aim
+) -> tuple[Coat, ...]:
     """Return coats with thinnings and passes of two of them the best that there are together."""
     lower = bench.tuned(coats[i])
     below = bench.on(coats[:i], bench.ground)
@@ -268,7 +274,7 @@ def _pair(coats: tuple[Coat, ...], i: int, j: int, bench: Bench, aim: Aim) -> tu
     return best
 
 
-def _joined(parts: list[tuple[np.ndarray, State]], count: int) -> State:
+def _joined(parts: list[tuple[np.ndarray, StackOptics]], count: int) -> StackOptics:
     """Return the answers of a bank as one state (n, count), in the order of its coats."""
     if len(parts) == 1:
         return parts[0][1]
@@ -284,8 +290,8 @@ def _joined(parts: list[tuple[np.ndarray, State]], count: int) -> State:
     if mirrors[0] is not None:
         mirror = np.concatenate([m for m in mirrors if m is not None], axis=1)[:, order]
     assert finish.shape == shape
-    return State(R, finish, mirror)
+    return StackOptics(R, finish, mirror)
 
 
-def _flat(state: State) -> bool:
+def _flat(state: StackOptics) -> bool:
     return int(state.finish.shape[1]) == 1

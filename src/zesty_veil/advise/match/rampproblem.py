@@ -9,12 +9,12 @@ from itertools import groupby
 import numpy as np
 
 from zesty_veil.advise.match.bank import Bank
-from zesty_veil.advise.match.far import far
-from zesty_veil.advise.match.polish import Bench
+from zesty_veil.advise.match.context import MatchContext
+from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import concatenated
 from zesty_veil.plan.model import Coat
-from zesty_veil.predict.layer import State
+from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import colours
 
 # So many stacks are worked out at once.
@@ -33,19 +33,19 @@ class Spot:
 
     place: float
     lab: Array
-    ground: State
+    ground: StackOptics
     relief: float = 0.0
 
 
 def even(
-    ground: State, places: Sequence[float], labs: Array, relief: float = 0.0
+    ground: StackOptics, places: Sequence[float], labs: Array, relief: float = 0.0
 ) -> tuple[Spot, ...]:
     """Return colours wanted (n, 3) at places (n,) on a ground that is the same all along."""
     spots = zip(places, labs, strict=True)
     return tuple(Spot(float(place), lab, ground, relief) for place, lab in spots)
 
 
-class Course:
+class RampProblem:
     """Spots by their places, with a bench for each relief, so that layers are worked out once.
 
     Parameters
@@ -63,7 +63,7 @@ class Course:
     def __init__(
         self,
         spots: Sequence[Spot],
-        benches: dict[float, Bench],
+        benches: dict[float, MatchContext],
         options: dict[float, Bank],
         over: tuple[Coat, ...] = (),
     ) -> None:
@@ -71,7 +71,7 @@ class Course:
         self.steps = [list(each) for _, each in groupby(spots, key=lambda spot: spot.place)]
 
     @property
-    def bench(self) -> Bench:
+    def bench(self) -> MatchContext:
         """One of the benches; minutes and limits are the same on all."""
         return next(iter(self.benches.values()))
 
@@ -80,30 +80,32 @@ class Course:
         """The coats to choose from."""
         return next(iter(self.options.values())).coats
 
-    def backwards(self) -> Course:
+    def backwards(self) -> RampProblem:
         """Return the course from the far end to the light."""
-        return Course(self.spots[::-1], self.benches, self.options, self.over)
+        return RampProblem(self.spots[::-1], self.benches, self.options, self.over)
 
-    def with_options(self, coats: Sequence[Coat]) -> Course:
+    def with_options(self, coats: Sequence[Coat]) -> RampProblem:
         """Return the course with other coats to choose from."""
         options = {relief: bench.bank(coats) for relief, bench in self.benches.items()}
-        return Course(self.spots, self.benches, options, self.over)
+        return RampProblem(self.spots, self.benches, options, self.over)
 
-    def seen(self, state: State, spot: Spot) -> Array:
+    def seen(self, state: StackOptics, spot: Spot) -> Array:
         """Return CIELAB of stacks (n, k) on a spot as they will be seen in the end, (n, k, 3)."""
         bench = self.benches[spot.relief]
         return colours(bench.on(self.over, state), bench.look)[0]
 
-    def stood(self, stacks: Stacks, spot: Spot) -> State:
+    def stood(self, stacks: Stacks, spot: Spot) -> StackOptics:
         """Return stacks on the ground of a spot as one state (n, 1)."""
         bench = self.benches[spot.relief]
         states = [bench.on(coats, spot.ground) for coats in stacks]
         R = concatenated([s.R for s in states])
         mirrors = [s.mirror for s in states if s.mirror is not None]
         mirror = np.concatenate(mirrors) if mirrors else None  # metal shows in all or in none
-        return State(R, np.concatenate([s.finish for s in states]), mirror)
+        return StackOptics(R, np.concatenate([s.finish for s in states]), mirror)
 
-    def every_option(self, stood: State, spot: Spot, wanted: Callable[[], bool]) -> Array:
+    def every_option(
+        self, stood: StackOptics, spot: Spot, should_continue: Callable[[], bool]
+    ) -> Array:
         """Return CIELAB of every option on every one of some stacks (n, 1), as (n, options, 3).
 
         When it is not wanted any more, the rest of them stay black.
@@ -113,7 +115,7 @@ class Course:
         # A few stacks at a time stay in the processor's cache.
         step = max(_BLOCK // len(self.coats), 1)
         for first in range(0, count, step):
-            if not wanted():
+            if not should_continue():
                 break
             some = slice(first, first + step)
             options, bench = self.options[spot.relief], self.benches[spot.relief]
@@ -123,10 +125,10 @@ class Course:
                 labs[some, numbers] = lab
         return labs
 
-    def off(self, coats: tuple[Coat, ...], spot: Spot) -> float:
+    def delta_e(self, coats: tuple[Coat, ...], spot: Spot) -> float:
         """Return how far coats are from what is wanted on a spot, dE00."""
         bench = self.benches[spot.relief]
-        return float(far(self.seen(bench.on(coats, spot.ground), spot)[0, 0], spot.lab))
+        return float(delta_e(self.seen(bench.on(coats, spot.ground), spot)[0, 0], spot.lab))
 
     def errors(
         self, coats: tuple[Coat, ...], looked: Sequence[int], at: int, banks: dict[float, Bank]
@@ -152,7 +154,7 @@ class Course:
             first, _ = spots[0]
             bench, bank = self.benches[first.relief], banks[first.relief]
             above = [(spot, after) for spot, after in spots if after > at]
-            total += sum(self.off(coats[:n], spot) ** 2 for spot, n in spots if n <= at)
+            total += sum(self.delta_e(coats[:n], spot) ** 2 for spot, n in spots if n <= at)
             if not above:
                 continue
             below = bench.on(coats[:at], first.ground)
@@ -161,7 +163,7 @@ class Course:
                 for spot, after in above:
                     state = bench.on(coats[done:after], state)
                     done = max(done, after)
-                    total[numbers] += far(self.seen(state, spot), spot.lab)[0] ** 2
+                    total[numbers] += delta_e(self.seen(state, spot), spot.lab)[0] ** 2
         return total
 
     def _alike(self, looked: Sequence[int]) -> Iterator[list[tuple[Spot, int]]]:

@@ -20,8 +20,8 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
 from zesty_veil.predict.coatsto import coats_to_solid
 from zesty_veil.predict.field import axis
-from zesty_veil.predict.layer import State
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.recalled import alone, flat_field
 from zesty_veil.thresholds import (
     ALIKE_VALUES,
@@ -38,7 +38,7 @@ _PLACES = 128
 
 
 def many_passes(
-    passage: Passage, index: int, paints: Mapping[str, Paint], look: Look
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> Iterator[Remark]:
     """Yield a remark for each coat of very many passes; it says when the eye has had enough."""
     for i, coat in enumerate(passage.coats):
@@ -75,7 +75,11 @@ def stronger(coat: Coat) -> Coat | None:
 
 
 def mud(
-    passage: Passage, index: int, paints: Mapping[str, Paint], below: Sequence[State], look: Look
+    passage: Passage,
+    index: int,
+    paints: Mapping[str, Paint],
+    below: Sequence[StackOptics],
+    look: ViewingConditions,
 ) -> Iterator[Remark]:
     """Yield a remark for each coat that dulls what it lies on, being its opposite.
 
@@ -105,7 +109,11 @@ def mud(
 
 
 def dimmed(
-    passage: Passage, index: int, paints: Mapping[str, Paint], below: Sequence[State], look: Look
+    passage: Passage,
+    index: int,
+    paints: Mapping[str, Paint],
+    below: Sequence[StackOptics],
+    look: ViewingConditions,
 ) -> Iterator[Remark]:
     """Yield a remark for each fluorescent coat that later coats dim."""
     last = len(passage.coats) - 1
@@ -127,7 +135,7 @@ def dimmed(
 
 
 def alike(
-    plan: Plan, index: int, value: float, look: Look, rack: Sequence[Paint]
+    plan: Plan, index: int, value: float, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
     """Yield a remark if a passage, of some mean value, is as light as what surrounds it."""
     passage = plan.passages[index]
@@ -145,7 +153,9 @@ def alike(
             )  # fmt: skip
 
 
-def darker(plan: Plan, passage: int, than: float, look: Look, rack: Sequence[Paint]) -> Plan:
+def darker(
+    plan: Plan, passage: int, than: float, look: ViewingConditions, rack: Sequence[Paint]
+) -> Plan:
     """Return the plan with a passage glazed with black until it is clearly darker than a value."""
     black = remedies.with_pigment("PBk7", rack)
     plan = edits.hold(plan, black)
@@ -155,7 +165,7 @@ def darker(plan: Plan, passage: int, than: float, look: Look, rack: Sequence[Pai
     )
 
 
-def _mean_value(plan: Plan, index: int, look: Look) -> float:
+def _mean_value(plan: Plan, index: int, look: ViewingConditions) -> float:
     return float(flat_field(plan.passages[index], plan.rack(), 33, look).value.mean())
 
 

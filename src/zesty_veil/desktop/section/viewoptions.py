@@ -7,11 +7,11 @@ from dataclasses import replace
 
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.plan.model import Passage, Plan
-from zesty_veil.predict.forms.onform import Seen
+from zesty_veil.predict.forms.onform import FormConditions
 from zesty_veil.predict.squint import ARMS_LENGTH_MM, DISTANCES_MM, blur_mm
 
 
-class Looks:
+class ViewOptions:
     """What is turned on of them.
 
     Parameters
@@ -24,7 +24,7 @@ class Looks:
 
     def __init__(self, changed: Callable[[], None], say: Callable[[str], None]) -> None:
         self._changed, self._say = changed, say
-        self.how = Seen()
+        self.how = FormConditions()
         self.squint = False
         self.distance_mm = ARMS_LENGTH_MM
         self.photograph = False

@@ -30,7 +30,7 @@ _LOOK_MS = 3000
 # A log of usual size is read in less; the window does not wait longer for any.
 _FIRST_S = 0.25
 
-Found = TypeVar("Found")
+_Found = TypeVar("_Found")
 
 
 def _demo() -> Rack:
@@ -38,7 +38,7 @@ def _demo() -> Rack:
 
 
 @dataclass(frozen=True)
-class Known:
+class KnownRack:
     """What is known of rack and hand.
 
     rack : the one in use, its paints as they are known now. base : the same as cards and makers
@@ -63,11 +63,11 @@ class Desk:
         self.learning = Learning(self.store)
         self.seen = self.store.changes()
 
-    def known(self) -> Known:
+    def known(self) -> KnownRack:
         """Return what is known; raises LogError."""
         self.seen = self.store.changes()
         base, learning = self.racks.get(), self.learning
-        return Known(
+        return KnownRack(
             learning.known(base), base, learning.hand(base.name), self.racks.names(),
             learning.accuracy(base.name), learning.weights(base.name),
         )  # fmt: skip
@@ -77,12 +77,12 @@ class _Done(NamedTuple):
     """What came of an act on the worker."""
 
     found: Any
-    known: Known | None
+    known: KnownRack | None
     then: Callable[[Any], object] | None
     told: tuple[str, ...]
 
 
-class Keeping(QObject):
+class UserStore(QObject):
     """Racks and log; `changed` is sent when rack, records or what was learnt change.
 
     Where the file cannot be used, the demo rack is at hand and nothing is kept; `complained` says
@@ -97,7 +97,7 @@ class Keeping(QObject):
         super().__init__(parent)
         self.log = log_path()
         self.trouble = ""
-        self._known = Known()
+        self._known = KnownRack()
         self._desk: Desk | None = None  # only the worker touches it
         self._queue = EachInTurn(self)
         self._queue.failed.connect(lambda error: self.complained.emit(str(error)))
@@ -115,7 +115,7 @@ class Keeping(QObject):
         self._timer.start()
 
     @property
-    def known(self) -> Known:
+    def known(self) -> KnownRack:
         """What is known of rack and hand."""
         return self._known
 
@@ -140,8 +140,8 @@ class Keeping(QObject):
 
     def do(
         self,
-        act: Callable[[Desk], Found],
-        then: Callable[[Found], object] | None = None,
+        act: Callable[[Desk], _Found],
+        then: Callable[[_Found], object] | None = None,
         anew: bool = True,
     ) -> None:
         """Do something to racks or log on the worker, after all that was asked before.
@@ -189,7 +189,7 @@ class Keeping(QObject):
 
     def _begin(self) -> None:
         """Open the log; if that is soon done, before anything is shown."""
-        first, read = threading.Event(), list[Known]()
+        first, read = threading.Event(), list[KnownRack]()
 
         def begun() -> _Done:
             try:

@@ -11,12 +11,12 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 
 
-def far(lab: Array, target: Array) -> Array:
+def delta_e(lab: Array, target: Array) -> Array:
     """Return how far colours (..., 3) are from a wanted one (3,), dE00 (...)."""
     return ciede2000(lab, np.broadcast_to(target, lab.shape))
 
 
-def roughly(lab: npt.NDArray[Any], target: Array) -> npt.NDArray[Any]:
+def delta_e_approx(lab: npt.NDArray[Any], target: Array) -> npt.NDArray[Any]:
     """Return about how far colours (..., 3) are from one (3,): strong ones differ less to the eye.
 
     Good enough to tell the few that are worth measuring from the many that are not.

@@ -15,7 +15,7 @@ import numpy as np
 
 from zesty_veil.plan.model import Coat
 
-Aims = tuple[float, int, float, float]
+Objectives = tuple[float, int, float, float]
 MOST_WAYS = 8
 # A way that is farther off than the nearest by more than this is no way there.
 _WORSE = 8.0
@@ -29,22 +29,22 @@ class Weighed(Protocol):
         """The coats, from the ground up."""
 
     @property
-    def aims(self) -> Aims:
-        """What is made small; see `aims`."""
+    def aims(self) -> Objectives:
+        """What is made small; see `objectives`."""
 
 
 T = TypeVar("T", bound=Weighed)
 
 
-def aims(off: float, pots: int, minutes: float, touchy: float) -> Aims:
+def objectives(delta_e: float, pots: int, minutes: float, sensitivity: float) -> Objectives:
     """Return what is made small, rounded to what a painter would notice.
 
     Nobody sees half a dE, but everybody would rather stir one pot than two.
     """
-    return float(np.ceil(2 * off) / 2), pots, round(minutes), round(touchy, 1)
+    return float(np.ceil(2 * delta_e) / 2), pots, round(minutes), round(sensitivity, 1)
 
 
-def worth_choosing(ways: Iterable[T]) -> tuple[T, ...]:
+def pareto_front(ways: Iterable[T]) -> tuple[T, ...]:
     """Return the ways than which no other is at least as good in everything, the nearest first.
 
     Those that are far worse than the nearest are left out.

@@ -17,7 +17,7 @@ _LEAST, _MOST = 0.003, 0.98
 _ROUNDS = 24
 
 
-def smoothest(tristimulus: Array, weights: Array) -> Array:
+def recover_reflectance(tristimulus: Array, weights: Array) -> Array:
     """Return the smoothest reflectance with some tristimulus values.
 
     Parameters

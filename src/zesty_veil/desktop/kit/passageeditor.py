@@ -27,7 +27,7 @@ class _Grasp(NamedTuple):
         return self.before.passages[self.passage].coats[self.number]
 
 
-class Hand:
+class PassageEditor:
     """Edits of one passage.
 
     Parameters

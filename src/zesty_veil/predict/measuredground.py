@@ -9,12 +9,12 @@ import numpy as np
 from zesty_veil.light.cielab import xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
-from zesty_veil.light.smoothest import smoothest
+from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.optics.surface import FINISHES, internal
 
 
 @lru_cache(maxsize=256)
-def opaque(lab: tuple[float, float, float]) -> tuple[Array, float]:
+def measured_ground(lab: tuple[float, float, float]) -> tuple[Array, float]:
     """Return the reflectance inside an opaque matt surface of a colour, and its finish.
 
     Parameters
@@ -29,7 +29,7 @@ def opaque(lab: tuple[float, float, float]) -> tuple[Array, float]:
         the eye: a colour too dark for a matt one is taken to be glossier.
     """
     eye = weights("D65", 2)
-    seen = smoothest(xyz_from_lab(np.array(lab), eye.sum(axis=0)), eye)
+    seen = recover_reflectance(xyz_from_lab(np.array(lab), eye.sum(axis=0)), eye)
     finish = min(FINISHES["matt"], 0.9 * float(seen.min()))
     R = internal(seen, finish)
     R.flags.writeable = False

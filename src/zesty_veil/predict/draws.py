@@ -16,8 +16,8 @@ from zesty_veil.paint.mixture import LATEX_MU_S, Blend, blend
 from zesty_veil.paint.paint import Paint, spectra
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.lay import ground
-from zesty_veil.predict.layer import State, put
-from zesty_veil.predict.look import Look, colours
+from zesty_veil.predict.layer import StackOptics, apply_layer
+from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.pour import Laydown, Poured, laid, layers, poured
 
 _BLOCK = 36_864
@@ -38,14 +38,14 @@ class Draws(NamedTuple):
     milk: Array | None = None
 
 
-def drawn(
+def sample_colours(
     passage: Passage,
     paints: Mapping[str, Paint],
     u: Array,
     relief: Array,
     draws: Draws,
-    look: Look,
-    wanted: Callable[[], bool] = lambda: True,
+    look: ViewingConditions,
+    should_continue: Callable[[], bool] = lambda: True,
 ) -> Array:
     """Return the colours of all draws of a passage, (draws, n, m, 3) CIELAB.
 
@@ -72,13 +72,13 @@ def drawn(
     # A few draws at a time stay in the processor's cache.
     step = max(_BLOCK // (u.size * relief.size * BANDS), 1)
     for first in range(0, count, step):
-        if not wanted():
+        if not should_continue():
             raise DroppedError
         some = slice(first, min(first + step, count))
         state = _repeated(start, some.stop - some.start)
         for each in every:
             for film in layers(each.poured(some), straight):
-                state = put(state, film)
+                state = apply_layer(state, film)
         out.append(colours(state, look)[0])
     return np.concatenate(out)
 
@@ -133,9 +133,9 @@ def _tint_of(
     return out[0], out[1]
 
 
-def _repeated(state: State, draws: int) -> State:
+def _repeated(state: StackOptics, draws: int) -> StackOptics:
     """Return a stack once for each draw."""
 
     shape = (draws, *state.finish.shape)
     mirror = None if state.mirror is None else np.broadcast_to(state.mirror, (*shape, BANDS))
-    return State(state.R.spread(shape), np.broadcast_to(state.finish, shape), mirror)
+    return StackOptics(state.R.spread(shape), np.broadcast_to(state.finish, shape), mirror)

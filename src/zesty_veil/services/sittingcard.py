@@ -13,7 +13,7 @@ from zesty_veil.bench.air import Air
 from zesty_veil.bench.amounts import Pot, pots
 from zesty_veil.bench.sitting import Sitting, Where, begun, work_at
 from zesty_veil.bench.steps import span_words
-from zesty_veil.bench.works import SPRAYS, Pass, laid_on
+from zesty_veil.bench.tasks import SPRAYS, Pass, laid_on
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.mixture import Mixture
@@ -21,7 +21,7 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.lay import thickness
-from zesty_veil.predict.look import Look
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.thresholds import MILKY_L
 
 _PLACES, _FLAT = 49, np.zeros(1)
@@ -42,7 +42,7 @@ class Beginning:
     evening: float | None = None
 
 
-def beginning(asked: Beginning, still: Callable[[], bool]) -> Iterator[Sitting]:
+def beginning(asked: Beginning, should_continue: Callable[[], bool]) -> Iterator[Sitting]:
     """Yield the sitting in the order that is done soonest.
 
     Raises
@@ -50,7 +50,7 @@ def beginning(asked: Beginning, still: Callable[[], bool]) -> Iterator[Sitting]:
     InputError
         If there is nothing to lay.
     """
-    made = begun(asked.plan, asked.air, asked.now, still, asked.evening)
+    made = begun(asked.plan, asked.air, asked.now, should_continue, asked.evening)
     if made is not None:
         yield made
 
@@ -85,13 +85,13 @@ class Told:
     caution: str
 
 
-def telling(asked: Telling, still: Callable[[], bool]) -> Iterator[Told]:
+def telling(asked: Telling, should_continue: Callable[[], bool]) -> Iterator[Told]:
     """Yield what there is to tell of a pass."""
     plan, what = asked.plan, asked.what
     passage = plan.passages[what.passage]
     coat = laid_on(passage)[what.coat]
     pot = next(p for p in pots(plan, plan.rack()) if p.mixture == coat.mixture)
-    if not still():
+    if not should_continue():
         return
     before, dry, wet, film, milky = _colours(plan, passage, what)
     strata = _strata(passage, what)
@@ -110,11 +110,11 @@ def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Ar
     rack, u = plan.rack(), axis(_PLACES)
     ground = replace(passage.ground, coats=())
 
-    def seen(laid: list[Coat], look: Look) -> Field:
+    def seen(laid: list[Coat], look: ViewingConditions) -> Field:
         bare = replace(passage, ground=ground, coats=tuple(laid))
         return predict(bare, rack, u, _FLAT, look)
 
-    usual, wet = Look(plan.light), Look(plan.light, finish="wet")
+    usual, wet = ViewingConditions(plan.light), ViewingConditions(plan.light, finish="wet")
     alone = Coat(Mixture(last.mixture.parts, last.mixture.thinner), "loaded", 2)
     white = replace(passage, ground=replace(ground, primer="white"), coats=(alone,))
     film = predict(white, rack, np.zeros(1), _FLAT, usual).rgb[0, 0]

@@ -85,7 +85,8 @@ def _way_text(way: MatchAnswer, wish: MatchRequest) -> str:
         off = f"mean dE {way.mean:.1f} ({each})"
     pots = f"{way.pots} mixture{'' if way.pots == 1 else 's'}"
     where = f" on {ground_words(wish.bases[way.base].ground)}" if len(wish.bases) > 1 else ""
-    head = f"{off}{where}, about {math.ceil(way.minutes)} min, {pots}, strays by {way.sensitivity:.1f}\n"
+    strays = f"strays by {way.sensitivity:.1f}"
+    head = f"{off}{where}, about {math.ceil(way.minutes)} min, {pots}, {strays}\n"
     lines = (_reach_words(coat) if _along(wish) else coat_words(coat) for coat in way.coats)
     coats = "".join(f"   {line}\n" for line in lines)
     return head + (coats or "   (nothing: it is there already)\n")

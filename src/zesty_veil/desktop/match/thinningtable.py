@@ -118,4 +118,5 @@ def _words(row: Thinned) -> str:
     if row.coat is None:
         return f"{thinned} never comes to the same"
     passes = f"{row.coat.passes} pass{'' if row.coat.passes == 1 else 'es'}"
-    return f"{row.thinning:g}:1 {passes}, {math.ceil(row.minutes)} min, strays by {row.sensitivity:.1f}"
+    strays = f"strays by {row.sensitivity:.1f}"
+    return f"{row.thinning:g}:1 {passes}, {math.ceil(row.minutes)} min, {strays}"

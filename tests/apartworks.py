@@ -42,7 +42,7 @@ def returning(asked: object, should_continue: Callable[[], bool]) -> Iterator[ob
     yield asked, np.arange(3.0)
 
 
-def keeping(asked: int, should_continue: Callable[[], bool]) -> Iterator[int]:
+def user_store(asked: int, should_continue: Callable[[], bool]) -> Iterator[int]:
     """Keep many megabytes of answers as films are kept; yield how many bytes are kept."""
     keeper = Keeper(2 * asked)
     for k in range(asked // 1_000_000):

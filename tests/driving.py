@@ -38,7 +38,7 @@ def scene(window: MainWindow) -> Scene:
 
 def coats(window: MainWindow) -> tuple[Coat, ...]:
     """Return the coats of the passage in view."""
-    passage = window.station.hand.passage
+    passage = window.station.editor.passage
     assert passage is not None
     return passage.coats
 
@@ -111,7 +111,7 @@ def saved(window: MainWindow, path: Path | None = None, over: bool = False) -> b
         window.files.save(lambda: well.append(True))
     else:
         window.files.save_to(path, lambda: well.append(True), over)
-    assert window.keeping.writes.wait_until_idle()
+    assert window.user_store.writes.wait_until_idle()
     return bool(well)
 
 
@@ -119,18 +119,18 @@ def opens(window: MainWindow, path: Path) -> bool:
     """Open a file in a window, and tell whether that went well."""
     well: list[bool] = []
     window.files.open(path, lambda: well.append(True))
-    assert window.keeping.writes.wait_until_idle()
+    assert window.user_store.writes.wait_until_idle()
     return bool(well)
 
 
 def looked(window: MainWindow) -> None:
     """Let a window look after its file, as its clock does every two seconds."""
-    assert window.keeping.writes.wait_until_idle()
+    assert window.user_store.writes.wait_until_idle()
     window.files.look()
-    assert window.keeping.writes.wait_until_idle()
+    assert window.user_store.writes.wait_until_idle()
 
 
 def offered(window: MainWindow, kept: Path) -> None:
     """Offer a window what one that died left behind."""
     window.files.offer(kept)
-    assert window.keeping.writes.wait_until_idle()
+    assert window.user_store.writes.wait_until_idle()

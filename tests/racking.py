@@ -25,7 +25,7 @@ def settle(window: MainWindow) -> None:
     for _ in range(3):
         assert page.measuring.wait_until_idle()
         assert page.wait_until_idle()
-        assert window.keeping.wait_until_idle()
+        assert window.user_store.wait_until_idle()
         QApplication.processEvents()
 
 
@@ -36,4 +36,4 @@ def take(page: RackPage, name: str) -> None:
 
 
 def named(window: MainWindow, name: str) -> Paint:
-    return window.keeping.rack.find(name).paint
+    return window.user_store.rack.find(name).paint

@@ -14,7 +14,7 @@ import pytest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
-from apartworks import counting, failing, for_ever, keeping, returning
+from apartworks import counting, failing, for_ever, returning, user_store
 from driving import opened
 from zesty_veil.desktop.session.apart import wire
 from zesty_veil.desktop.session.apart.link import Helpers, helpers
@@ -177,7 +177,7 @@ def test_what_was_shared_is_let_go_of_in_time(monkeypatch: pytest.MonkeyPatch) -
 
 
 def test_a_helper_keeps_little_however_much_there_is_to_keep(job: Callable) -> None:
-    jobs, told = job(keeping)
+    jobs, told = job(user_store)
     jobs.ask(400_000_000)
     assert jobs.wait_until_idle()
     assert 50_000_000 < told.answers[0] < 150_000_000

@@ -59,7 +59,7 @@ def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
     offered(small, kept)
     assert "Unsaved work on “A small plan” was kept on" in small.line.words.text()
     QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert coats(small)[1].passes == 5
     assert small.document.unsaved
     small.autosave._pool.submit(lambda: None).result()
@@ -84,7 +84,7 @@ def test_it_can_be_thrown_away_or_left_for_later(small: MainWindow, kept: Path) 
     assert left_behind() == (kept,)
     offered(small, kept)
     QTest.mouseClick(small.line.answers["discard"], Qt.MouseButton.LeftButton)
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert left_behind() == ()
     assert small.document.plan is before
 

@@ -45,9 +45,9 @@ def test_a_damaged_hand_is_set_aside_and_the_window_opens(
     window = MainWindow(small_plan())
     window.show()
     assert window.wait_until_idle()
-    assert window.keeping.wait_until_idle()
+    assert window.user_store.wait_until_idle()
     assert "your hand could not be read and is set aside" in window.line.words.text()
-    assert window.keeping.hand == ()
+    assert window.user_store.hand == ()
     window.close()
     with opened_log() as store:
         assert Learning(store).strips() == ()
@@ -57,14 +57,14 @@ def test_a_damaged_hand_is_set_aside_and_the_window_opens(
 def test_a_paint_that_was_taken_out_can_be_put_back(small: MainWindow) -> None:
     page = racking.opened(small)
     racking.take(page, "Ember Orange")
-    before = small.keeping.rack
+    before = small.user_store.rack
     QTest.mouseClick(page.card.drop, Qt.MouseButton.LeftButton)
     racking.settle(small)
-    assert len(small.keeping.rack.paints) == len(demo_rack()) - 1
+    assert len(small.user_store.rack.paints) == len(demo_rack()) - 1
     assert "Ember Orange is out of the rack" in small.line.words.text()
     press(small, "offer")
     racking.settle(small)
-    assert small.keeping.rack == before
+    assert small.user_store.rack == before
     assert not small.line.answers
 
 
@@ -186,11 +186,11 @@ def test_a_locked_log_stops_nothing(small: MainWindow) -> None:
         QTest.mouseClick(page.card.statuses["empty"], Qt.MouseButton.LeftButton)
         small.station.more_passes(1)
         assert small.wait_until_idle()  # the section follows while the log waits
-        assert not small.keeping._queue.idle()
-        assert small.keeping.rack.find("Kiln Yellow").status == "own"
+        assert not small.user_store._queue.idle()
+        assert small.user_store.rack.find("Kiln Yellow").status == "own"
         db.execute("ROLLBACK")
     racking.settle(small)
-    assert small.keeping.rack.find("Kiln Yellow").status == "empty"
+    assert small.user_store.rack.find("Kiln Yellow").status == "empty"
 
 
 def test_only_workers_open_the_log(small: MainWindow, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -213,8 +213,8 @@ def test_a_large_rack_is_drawn_as_it_is_seen(small: MainWindow) -> None:
     with opened_log() as store:
         Racks(store).put(Rack("Large", many_paints(300)))
         Racks(store).choose("Large")
-    small.keeping.look()
-    assert small.keeping.wait_until_idle()
+    small.user_store.look()
+    assert small.user_store.wait_until_idle()
     page = racking.opened(small)
     assert page.bar.count.text() == "300 paints"
     assert page.grid.minimumHeight() > 5 * page.shelves.height()
@@ -258,7 +258,7 @@ def test_taking_in_a_rack_shows_how_far_it_is_and_can_be_stopped(
     assert told[0][2] == 40
     assert told[-1] == ("", 0, 0)
     assert small.line.words.text() == "Stopped."
-    assert small.keeping.rack.name == DEMO
+    assert small.user_store.rack.name == DEMO
     assert not page.bar.stop.isVisible()
 
 

@@ -33,7 +33,7 @@ def opened(window: MainWindow) -> LogPage:
 def settle(window: MainWindow) -> None:
     for _ in range(3):
         QApplication.processEvents()
-        assert window.keeping.wait_until_idle()
+        assert window.user_store.wait_until_idle()
         if window.router.log is not None:
             assert window.router.log.wait_until_idle()
 
@@ -54,7 +54,7 @@ def write(window: MainWindow, words: str, colour: str = "70 40 60") -> None:
 
 
 def test_a_result_is_logged_a_paint_refined_and_it_is_undone(small: MainWindow) -> None:
-    before = small.keeping.rack.find("Ember Orange").paint
+    before = small.user_store.rack.find("Ember Orange").paint
     write(small, "darker than I thought", "76 24 28")
     page = small.router.log
     assert page is not None
@@ -62,7 +62,7 @@ def test_a_result_is_logged_a_paint_refined_and_it_is_undone(small: MainWindow) 
     assert record is not None
     assert record.words == "darker than I thought"
     assert record.seen[0].lab == (76, 24, 28)
-    refined = small.keeping.rack.find("Ember Orange").paint
+    refined = small.user_store.rack.find("Ember Orange").paint
     assert refined != before
     assert "Paints and hand learn from it" in page.record.taught.text()
     # The plan is told what would change, and has not changed.
@@ -74,16 +74,16 @@ def test_a_result_is_logged_a_paint_refined_and_it_is_undone(small: MainWindow) 
     page = opened(small)
     QTest.mouseClick(page.record.count, Qt.MouseButton.LeftButton)
     settle(small)
-    assert small.keeping.rack.find("Ember Orange").paint == before
-    assert not small.keeping.hand
+    assert small.user_store.rack.find("Ember Orange").paint == before
+    assert not small.user_store.hand
     assert "do not learn" in page.record.taught.text()
     QTest.mouseClick(page.record.count, Qt.MouseButton.LeftButton)
     settle(small)
-    again = small.keeping.rack.find("Ember Orange").paint
+    again = small.user_store.rack.find("Ember Orange").paint
     np.testing.assert_allclose(again.mu_a, refined.mu_a, rtol=1e-3)  # it is some seconds older now
     QTest.mouseClick(page.record.remove, Qt.MouseButton.LeftButton)
     settle(small)
-    assert small.keeping.rack.find("Ember Orange").paint == before
+    assert small.user_store.rack.find("Ember Orange").paint == before
     assert not page.list.lines
 
 
@@ -120,7 +120,9 @@ def test_colours_are_read_from_a_photograph(small: MainWindow, tmp_path: Path) -
     settle(small)
     record = page.in_hand
     assert record is not None
-    assert photograph_path(small.keeping.log, record.photograph).read_bytes() == path.read_bytes()
+    assert (
+        photograph_path(small.user_store.log, record.photograph).read_bytes() == path.read_bytes()
+    )
     assert page.list.lines[0].thumbnail
     assert page.record.photo.jobs.wait_until_idle()
     assert page.record.photo.isVisible()
@@ -171,7 +173,7 @@ def test_a_logged_plan_is_painted_again(small: MainWindow) -> None:
     write(small, "first")
     logged = small.document.plan
     small.router.give_up()
-    small.station.hand.remove(1)
+    small.station.editor.remove(1)
     assert small.document.plan != logged
     small.document.forget()
     page = opened(small)
@@ -184,7 +186,7 @@ def test_a_logged_plan_is_painted_again(small: MainWindow) -> None:
 def test_unsaved_work_is_asked_for_before_a_logged_plan_opens(small: MainWindow) -> None:
     write(small, "first")
     small.router.give_up()
-    small.station.hand.remove(1)
+    small.station.editor.remove(1)
     changed = small.document.plan
     page = opened(small)
     QTest.mouseClick(page.record.again, Qt.MouseButton.LeftButton)
@@ -225,10 +227,10 @@ def test_another_window_sees_what_was_logged(small: MainWindow, qtbot: object) -
     other.show()
     assert other.wait_until_idle()
     write(small, "from the first window", "60 50 60")
-    refined = small.keeping.rack.find("Ember Orange").paint
-    other.keeping.look()
-    assert other.keeping.wait_until_idle()
-    assert other.keeping.rack.find("Ember Orange").paint == refined
+    refined = small.user_store.rack.find("Ember Orange").paint
+    other.user_store.look()
+    assert other.user_store.wait_until_idle()
+    assert other.user_store.rack.find("Ember Orange").paint == refined
     page = opened(other)
     assert [line.words for line in page.list.lines] == ["from the first window"]
     other.document.forget()

@@ -98,7 +98,7 @@ def test_a_plan_from_a_file_is_seen_by_turns(small: MainWindow, tmp_path: Path) 
     save(other, path)
     before = flat_ribbon(small, 0.5)
     small.keep_to_turn(path)
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     press(small, Qt.Key.Key_Y)
     white = flat_ribbon(small, 0.5)
     assert min(white.red(), white.green(), white.blue()) > 200
@@ -106,7 +106,7 @@ def test_a_plan_from_a_file_is_seen_by_turns(small: MainWindow, tmp_path: Path) 
     assert flat_ribbon(small, 0.5) == before
     path.write_text("no plan")
     small.keep_to_turn(path)
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert "is not a Zesty Veil plan" in small.line.words.text()
 
 

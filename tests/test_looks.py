@@ -127,7 +127,7 @@ def test_grounds_from_the_menu(window: MainWindow) -> None:
     kinds = {action.data(): action for action in menu.actions()}
     kinds["zenithal"].trigger()
     assert picture(window).pixelColor(x, y).lightness() > 150
-    passage = window.station.hand.passage
+    passage = window.station.editor.passage
     assert passage is not None
     assert passage.ground.coats[0].nozzle == 0.0
     kinds["underpaint"].trigger()
@@ -136,8 +136,8 @@ def test_grounds_from_the_menu(window: MainWindow) -> None:
     assert picture(window).pixelColor(x, y).lightness() < 90
     window.document.undo()
     window.document.undo()
-    assert window.station.hand.passage is not None
-    assert len(window.station.hand.passage.ground.coats) == 1
+    assert window.station.editor.passage is not None
+    assert len(window.station.editor.passage.ground.coats) == 1
 
 
 def test_strokes_wicking_and_the_nozzle(window: MainWindow) -> None:

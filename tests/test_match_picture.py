@@ -137,7 +137,7 @@ def test_the_line_is_drawn_by_keys_too(small: MainWindow, reference: Path) -> No
     assert picture.end == (0.77, 0.5)
     QTest.keyClick(picture, Qt.Key.Key_B)
     assert picture.white == (0.25, 0.48)
-    assert small.station.hand.passage is not None
+    assert small.station.editor.passage is not None
     match.give_up()
     small.wait_until_idle()
 

@@ -135,7 +135,7 @@ def test_colours_are_typed_patch_by_patch(small: MainWindow) -> None:
     # A coat of it is laid on the section.
     QTest.mouseClick(page.card.lay, Qt.MouseButton.LeftButton)
     assert small.wait_until_idle()
-    passage = small.station.hand.passage
+    passage = small.station.editor.passage
     assert passage is not None
     assert passage.coats[-1].mixture.parts[0].paint == "My red"
 
@@ -229,7 +229,7 @@ def test_the_simulated_meter_leads_through_warming_tile_and_patches(small: MainW
     QTest.mouseClick(measuring.hand, Qt.MouseButton.LeftButton)
     settle(small)
     assert "times the usual film" in measuring.words.text()
-    assert small.keeping.hand[0].tool == "loaded"
+    assert small.user_store.hand[0].tool == "loaded"
     QTest.mouseClick(measuring.forget, Qt.MouseButton.LeftButton)
     settle(small)
-    assert not small.keeping.hand
+    assert not small.user_store.hand

@@ -59,7 +59,7 @@ def test_work_from_nothing_to_kill_and_back(small: MainWindow, tmp_path: Path) -
     (kept,) = left_behind()
     offered(small, kept)
     QTest.mouseClick(small.line.answers["recover"], Qt.MouseButton.LeftButton)
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     more = sum(c.passes for c in coats(small)) - sum(c.passes for c in passage.coats)
     assert more == 2  # what was done after saving is there too
     small.wait_until_idle()

@@ -115,7 +115,7 @@ def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
     settle(small)
     take(page, "Lamp Black")
     settle(small)
-    kept = small.keeping.rack.find("Kiln Yellow")
+    kept = small.user_store.rack.find("Kiln Yellow")
     assert (kept.status, kept.notes) == ("empty", "dried up")
     assert "Kiln Yellow" not in {p.name for p in small.station.rack.paints()}
     page.bar.status.setCurrentIndex(page.bar.status.findData("empty"))
@@ -130,21 +130,21 @@ def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path
     settle(small)
     QTest.mouseClick(page.bar.new, Qt.MouseButton.LeftButton)
     settle(small)
-    assert small.keeping.rack.name == "My paints"
-    assert not small.keeping.rack.paints
+    assert small.user_store.rack.name == "My paints"
+    assert not small.user_store.rack.paints
     page.import_from(tmp_path / "mine.json")
     settle(small)
-    assert small.keeping.rack.name == "Brackwater 2"
-    assert len(small.keeping.rack.paints) == len(demo_rack())
+    assert small.user_store.rack.name == "Brackwater 2"
+    assert len(small.user_store.rack.paints) == len(demo_rack())
     (tmp_path / "bad.json").write_text("{")
     page.import_from(tmp_path / "bad.json")
     settle(small)
     assert "bad.json" in small.line.words.text()
-    assert small.keeping.rack.name == "Brackwater 2"
+    assert small.user_store.rack.name == "Brackwater 2"
     page.bar.racks.setCurrentIndex(page.bar.racks.findData("Brackwater"))
     page.bar.racks.activated.emit(0)
     settle(small)
-    assert small.keeping.rack.name == "Brackwater"
+    assert small.user_store.rack.name == "Brackwater"
 
 
 def test_new_passages_are_laid_by_the_plans_own_hand(small: MainWindow) -> None:

@@ -207,7 +207,7 @@ def test_what_came_out_wrong_goes_to_rescue(bench_window: MainWindow, clock: Clo
     QTest.keyClick(view, KEY.Key_R)
     router = bench_window.router
     assert router.currentWidget() is router.match
-    assert bench_window.station.hand.passage_index == what.passage
+    assert bench_window.station.editor.passage_index == what.passage
     assert router.match is not None
     router.match.give_up()
     bench_window.wait_until_idle()

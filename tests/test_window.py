@@ -246,7 +246,7 @@ def test_the_last_site_cannot_be_taken(small: MainWindow) -> None:
 def test_passages_are_added_named_sized_primed_and_taken_away(small: MainWindow) -> None:
     panel = small.station.passages
     QTest.mouseClick(panel.add, Qt.MouseButton.LeftButton)
-    assert small.station.hand.passage_index == 1
+    assert small.station.editor.passage_index == 1
     panel.name.setText("")
     QTest.keyClicks(panel.name, "Smoke")
     QTest.keyClick(panel.name, Qt.Key.Key_Return)
@@ -260,7 +260,7 @@ def test_passages_are_added_named_sized_primed_and_taken_away(small: MainWindow)
     assert small.document.plan.passages[1].ground.primer == "black"
     small.wait_until_idle()
     panel.list.setCurrentRow(0)
-    assert small.station.hand.passage_index == 0
+    assert small.station.editor.passage_index == 0
     panel.list.setCurrentRow(1)
     QTest.mouseClick(panel.remove, Qt.MouseButton.LeftButton)
     assert [p.name for p in small.document.plan.passages] == ["flame"]

@@ -54,7 +54,7 @@ def test_work_that_went_on_while_a_file_was_read_is_asked_about(
     small.files.open(tmp_path / "other.veil")
     small.station.more_passes(1)
     mine = small.document.plan
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert small.document.plan == mine
     assert "changes that are not saved" in small.line.words.text()
     QTest.mouseClick(small.line.answers["drop"], Qt.MouseButton.LeftButton)
@@ -69,22 +69,22 @@ def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
     (tmp_path / "b.veil").unlink()
     assert [p.name for p in recent()] == ["a.veil"]
     small.menus.recent.aboutToShow.emit()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     (action,) = small.menus.recent.actions()
     QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
     small.document.forget()
     action.trigger()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert small.document.plan == load(tmp_path / "a.veil")
 
 
 def test_steps_are_written_for_the_bench(small: MainWindow, tmp_path: Path) -> None:
     small.exporter.export(small.document.plan, tmp_path / "bench.md")
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert small.line.words.text() == "Wrote bench.md."
     assert "1. **Lime White" in (tmp_path / "bench.md").read_text()
     small.exporter.export(small.document.plan, tmp_path / "no" / "bench.md")
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert "cannot be written" in small.line.words.text()
 
 
@@ -95,7 +95,7 @@ def test_the_plan_is_exported_in_the_format_chosen(
     chosen = str(tmp_path / "out")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, f"What (*{ending})"))
     small.actions_by_name["steps"].trigger()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert small.line.words.text() == f"Wrote out{ending}."
     assert (tmp_path / f"out{ending}").stat().st_size > 500
     assert ending in EXPORT_FILTER
@@ -111,7 +111,7 @@ def test_the_plan_is_exported_in_the_format_chosen(
         assert "ridge" in words
         assert "Ember Orange" in words
         small.exporter.export(small.document.plan, tmp_path / "no" / "out.svg")
-        assert small.keeping.writes.wait_until_idle()
+        assert small.user_store.writes.wait_until_idle()
         assert "cannot be written" in small.line.words.text()
 
 
@@ -119,20 +119,20 @@ def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.Mon
     chosen = str(tmp_path / "named")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, ""))
     small.actions_by_name["save"].trigger()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert (tmp_path / "named.veil").is_file()
     small.actions_by_name["steps"].trigger()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert (tmp_path / "named.md").is_file()
     save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
     name = str(tmp_path / "other.veil")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (name, ""))
     small.actions_by_name["open"].trigger()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert small.document.plan.title == "Another"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
     small.actions_by_name["save as"].trigger()
-    assert small.keeping.writes.idle()
+    assert small.user_store.writes.idle()
 
 
 def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_path: Path) -> None:
@@ -146,7 +146,7 @@ def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_pat
             assert saved(small, tmp_path / "kept.veil")
             QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
         QTest.mouseClick(small.line.answers[answer], Qt.MouseButton.LeftButton)
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert not small.isVisible()
     assert load(tmp_path / "kept.veil").passages[0].coats[1].passes == 4
 
@@ -219,7 +219,7 @@ def test_the_thread_that_draws_touches_no_file(
     small.menus.recent.aboutToShow.emit()
     for name in ("rack", "log", "guess"):
         small.actions_by_name[name].trigger()
-        assert small.keeping.wait_until_idle()
+        assert small.user_store.wait_until_idle()
         small.router.give_up()
     small.station.more_passes(1)
     assert saved(small)

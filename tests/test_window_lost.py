@@ -37,7 +37,7 @@ def other(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
 
 def press(window: MainWindow, answer: str) -> None:
     QTest.mouseClick(window.line.answers[answer], Qt.MouseButton.LeftButton)
-    assert window.keeping.writes.wait_until_idle()
+    assert window.user_store.writes.wait_until_idle()
 
 
 def both_open(one: MainWindow, other: MainWindow, path: Path) -> None:
@@ -135,10 +135,10 @@ def test_an_ending_that_is_added_never_replaces_a_file_unasked(
     assert load(path).title == "A small plan"
     (tmp_path / "flame.md").write_text("precious")
     small.actions_by_name["steps"].trigger()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert (tmp_path / "flame.md").read_text() == "precious"
     press(small, "replace")
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert "Lime White" in (tmp_path / "flame.md").read_text()
 
 
@@ -157,7 +157,7 @@ def test_three_exports_in_a_row_are_all_written_and_every_failure_is_said(
     for name in ("no/a.md", "b.md", "c.md"):
         small.exporter.export(small.document.plan, tmp_path / name)
     gate.set()
-    assert small.keeping.writes.wait_until_idle()
+    assert small.user_store.writes.wait_until_idle()
     assert {p.name for p in tmp_path.iterdir()} >= {"b.md", "c.md"}
     assert any("a.md cannot be written" in words for words in said)
 
@@ -184,7 +184,7 @@ def test_a_paint_swapped_for_one_that_is_in_the_pot_keeps_within_limits() -> Non
 def test_an_edit_that_no_file_could_hold_is_refused(small: MainWindow) -> None:
     before = small.document.plan
     mixture = Mixture((Part("Lime White", 120.0),))
-    small.station.hand.change(0, Coat(mixture), "too much")
+    small.station.editor.change(0, Coat(mixture), "too much")
     assert small.document.plan is before
     assert "parts of 'Lime White' is 120; it must be from 0.01 to 99" in small.line.words.text()
     small.document.preview(edits.set_coat(before, 0, 0, Coat(mixture)))

@@ -78,7 +78,7 @@ def _rack(window: MainWindow, folder: Path) -> None:
     _grab(window, folder / "measure.png")
     path.unlink()
     measuring.keep()
-    window.keeping.wait_until_idle()
+    window.user_store.wait_until_idle()
     rack.wait_until_idle()
     rack.grid.setFocus()
     rack.grid.show_rack(rack.shown_now(), "Ember Orange")
@@ -98,9 +98,9 @@ def _photograph(path: Path) -> None:
 
 
 def _write(
-    keeping: UserStore, record: Record, photo: tuple[str, bytes] | None, small: bytes | None
+    user_store: UserStore, record: Record, photo: tuple[str, bytes] | None, small: bytes | None
 ) -> None:
-    keeping.do(lambda desk: desk.book.add(record, photo, small))
+    user_store.do(lambda desk: desk.book.add(record, photo, small))
 
 
 def _log(window: MainWindow, folder: Path) -> None:
@@ -124,11 +124,11 @@ def _log(window: MainWindow, folder: Path) -> None:
         when = (now - timedelta(days=40 - 4 * i)).isoformat(timespec="seconds")
         record = Record(when, plan, "", tuple(seen), words, 240.0 - 5 * i, Conditions(21.0, 0.45))
         photo = (".png", kept.read_bytes()) if i % 2 == 0 else None
-        _write(window.keeping, record, photo, thumbnail(form) if photo else None)
-    window.keeping.wait_until_idle()
+        _write(window.user_store, record, photo, thumbnail(form) if photo else None)
+    window.user_store.wait_until_idle()
     kept.unlink()
-    window.keeping.learn()
-    window.keeping.wait_until_idle()
+    window.user_store.learn()
+    window.user_store.wait_until_idle()
     window.actions_by_name["log"].trigger()
     log = window.router.log
     assert log is not None

@@ -108,7 +108,9 @@ def counts() -> Counter[str]:
     window.station.more_passes(1)
     window.wait_until_idle()
     app.processEvents()
-    found["coats"] = len(window.station.hand.passage.coats) if window.station.hand.passage else 0
+    found["coats"] = (
+        len(window.station.editor.passage.coats) if window.station.editor.passage else 0
+    )
     window.document.undo()
     window.close()
     return found

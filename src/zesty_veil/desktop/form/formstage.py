@@ -40,9 +40,9 @@ class FormStage(FormView):
 
     dragged = Signal(str)
 
-    def __init__(self, document: Document, hand: PassageEditor) -> None:
+    def __init__(self, document: Document, editor: PassageEditor) -> None:
         super().__init__()
-        self._document, self._hand = document, hand
+        self._document, self._editor = document, editor
         self._mirrored = False
         self._split: tuple[str, str] | None = None
         self._pressed: QPointF | None = None
@@ -56,7 +56,7 @@ class FormStage(FormView):
     @property
     def handles(self) -> Handles:
         """What can be taken hold of now."""
-        passage = self._hand.passage
+        passage = self._editor.passage
         return Handles(None, None) if passage is None else handles(self._document.plan, passage)
 
     def set_mirrored(self, mirrored: bool) -> None:
@@ -146,7 +146,7 @@ class FormStage(FormView):
             x, y = now.end if far else now.start
             place = held_to_square((x + _STEP * _ARROWS[key][0], y + _STEP * _ARROWS[key][1]))
             axis = replace(now, end=place) if far else replace(now, start=place)
-            index = self._hand.passage_index
+            index = self._editor.passage_index
             plan = lengthened(edits.set_axis(self._document.plan, index, axis), index)
             self._document.preview(plan)
             self.dragged.emit("axis on the sculpt")
@@ -157,7 +157,7 @@ class FormStage(FormView):
 
     def _dragged(self, plan: Plan, point: QPointF, fine: bool) -> Plan | None:
         """Return the plan with what is held brought to a point, or nothing if nothing is."""
-        index, now, place = self._hand.passage_index, self.handles, self.place(point)
+        index, now, place = self._editor.passage_index, self.handles, self.place(point)
         if self._held == "nozzle":
             return with_nozzles(plan, index, nozzle_at(place, fine))
         if now.axis is None or self._pressed is None:
@@ -197,7 +197,7 @@ class FormStage(FormView):
         painter.setPen(QPen(grey(0x00), 2))
         painter.setBrush(grey(0xFF))
         painter.drawEllipse(end, 6, 6)
-        passage = self._hand.passage
+        passage = self._editor.passage
         length = passage.length_mm if passage is not None else 0.0
         # Each word stands on the side away from the line.
         for at, other, words in ((start, end, "light"), (end, start, f"{length:g} mm")):

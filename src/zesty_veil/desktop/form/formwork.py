@@ -29,7 +29,7 @@ class FormWork(QObject):
 
     Parameters
     ----------
-    document, hand
+    document, editor
         The open plan, and the passage in view.
     say
         Told what cannot be done, and what to do next.
@@ -40,13 +40,13 @@ class FormWork(QObject):
     def __init__(
         self,
         document: Document,
-        hand: PassageEditor,
+        editor: PassageEditor,
         say: Callable[[str], None],
         show: Callable[[QWidget], None],
     ) -> None:
         super().__init__()
-        self._document, self._hand, self._say, self._show = document, hand, say, show
-        self.form = FormStage(document, hand)
+        self._document, self._editor, self._say, self._show = document, editor, say, show
+        self.form = FormStage(document, editor)
         self.form.dragged.connect(self._settle)
         self.sculpt = SculptView(self._free_name)
         self.sculpt.taken.connect(self._wear)
@@ -67,7 +67,7 @@ class FormWork(QObject):
 
     def open_sculpt(self, path: Path) -> None:
         """Open a sculpt, to see the passage in view on it."""
-        if self._hand.passage is None:
+        if self._editor.passage is None:
             self._say("There is no passage to see on a sculpt; add one on the left first.")
             return
         self._show(self.sculpt)
@@ -75,42 +75,42 @@ class FormWork(QObject):
 
     def choose_form(self, name: str) -> None:
         """See the passage in view on another form, or on a sculpt that the plan has."""
-        if self._hand.passage is not None:
-            index = self._hand.passage_index
+        if self._editor.passage is not None:
+            index = self._editor.passage_index
             plan = edits.set_form(self._document.plan, index, name)
-            if self._hand.passage.axis == Axis():
+            if self._editor.passage.axis == Axis():
                 plan = with_usual_axis(plan, index)
             self._document.edit(faced(plan, index), "form of the passage")
 
     def turn_nozzle(self, more: float) -> None:
         """Lead the spray of the ground from further round."""
-        passage = self._hand.passage
+        passage = self._editor.passage
         now = handles(self._document.plan, passage).nozzle if passage else None
         if now is None:
             self._say("This ground is not sprayed from a side; choose one under Ground.")
             return
         turned = (now + more + 180) % 360 - 180
-        plan = with_nozzles(self._document.plan, self._hand.passage_index, turned)
-        self._document.edit(faced(plan, self._hand.passage_index), "nozzle", "nozzle")
+        plan = with_nozzles(self._document.plan, self._editor.passage_index, turned)
+        self._document.edit(faced(plan, self._editor.passage_index), "nozzle", "nozzle")
 
     def ring_axis(self) -> None:
         """Let the axis over a sculpt run in rings round the light, or straight again."""
-        passage, plan = self._hand.passage, self._document.plan
+        passage, plan = self._editor.passage, self._document.plan
         if passage is None or handles(plan, passage).axis is None:
             self._say("The axis is the form's own here; on a sculpt of yours you lay it yourself.")
             return
         axis = replace(passage.axis, rings=not passage.axis.rings)
         words = "axis in rings" if axis.rings else "straight axis"
-        self._document.edit(edits.set_axis(plan, self._hand.passage_index, axis), words)
+        self._document.edit(edits.set_axis(plan, self._editor.passage_index, axis), words)
 
     def _settle(self, words: str) -> None:
         """Keep what was dragged on the form, and let the section follow."""
-        self._document.preview(faced(self._document.plan, self._hand.passage_index))
+        self._document.preview(faced(self._document.plan, self._editor.passage_index))
         self._document.commit(words)
 
     def _wear(self, sculpt: Sculpt) -> None:
-        index = self._hand.passage_index
-        if self._hand.passage is None:
+        index = self._editor.passage_index
+        if self._editor.passage is None:
             return
         plan = edits.set_sculpt(self._document.plan, index, sculpt, usual_axis(sculpt))
         self._document.edit(faced(lengthened(plan, index), index), f"view of {sculpt.name}")
@@ -123,7 +123,7 @@ class FormWork(QObject):
     def _free_name(self, stem: str) -> str:
         """Return what to call a view: the file's name, unless another passage has one so called."""
         wanted = " ".join(stem.split())[:60] or "sculpt"
-        index = self._hand.passage_index
+        index = self._editor.passage_index
         others = {p.form for i, p in enumerate(self._document.plan.passages) if i != index}
         taken = {*FORM_NAMES, *others}
         names = (wanted if n == 1 else f"{wanted} {n}" for n in range(1, len(taken) + 3))

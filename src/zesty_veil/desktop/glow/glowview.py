@@ -52,15 +52,15 @@ class GlowView(Page):
 
     Parameters
     ----------
-    document, hand, rack
+    document, editor, rack
         The open plan, the passage in view, and the paints at hand.
     """
 
     where = "light"
 
-    def __init__(self, document: Document, hand: PassageEditor, rack: RackView) -> None:
+    def __init__(self, document: Document, editor: PassageEditor, rack: RackView) -> None:
         super().__init__()
-        self._document, self._hand, self._rack = document, hand, rack
+        self._document, self._editor, self._rack = document, editor, rack
         self.glow: Glow | None = None
         self.in_view = 0
         self.found: FoundCoats | None = None
@@ -122,7 +122,7 @@ class GlowView(Page):
             self.complained.emit("The light falls on no passage; choose one under Lit by.")
             return False
         names = [surface.passage for surface in self.glow.surfaces]
-        passage = self._hand.passage
+        passage = self._editor.passage
         self.in_view = names.index(passage.name) if passage and passage.name in names else 0
         self._show_fires()
         self._changed()

@@ -29,9 +29,9 @@ class GuessPage(Page):
     where = "guess"
     whole = True
 
-    def __init__(self, document: Document, keeping: UserStore) -> None:
+    def __init__(self, document: Document, user_store: UserStore) -> None:
         super().__init__()
-        self._document, self._keeping = document, keeping
+        self._document, self._user_store = document, user_store
         self._seeds = np.random.default_rng()
         self.question: Question | None = None
         self.told, self.tally = Label(_ASK), Label()
@@ -79,7 +79,7 @@ class GuessPage(Page):
         """Ask another question."""
         # As the rack is, but what the plan prepares counts as a ground that is in use.
         plan = self._document.plan
-        paints = {paint.name: paint for paint in self._keeping.own_paints()}
+        paints = {paint.name: paint for paint in self._user_store.own_paints()}
         grounds = tuple(
             passage.ground
             for passage in plan.passages
@@ -129,14 +129,14 @@ class GuessPage(Page):
             lean = delta_components(ObservedColour("", 0, "flat", 0, (L, a, b), (R, c, d))).words
             de = float(ciede2000(right, picked))
             self.told.setText(f"You expected it {lean} (dE {de:.0f}).  Space: another one.")
-        self._keeping.do(lambda desk: Guesses(desk.store).add(asked, choice), anew=False)
+        self._user_store.do(lambda desk: Guesses(desk.store).add(asked, choice), anew=False)
         self._show_tally()
 
     def _show_tally(self) -> None:
-        self._keeping.do(
+        self._user_store.do(
             lambda desk: tally(Guesses(desk.store).all()).words, self.tally.setText, anew=False
         )
 
     def _forget(self) -> None:
-        self._keeping.do(lambda desk: Guesses(desk.store).forget(), anew=False)
+        self._user_store.do(lambda desk: Guesses(desk.store).forget(), anew=False)
         self._show_tally()

@@ -47,10 +47,10 @@ class EntryView(QWidget):
     done = Signal(int)
 
     def __init__(
-        self, keeping: UserStore, now: Callable[[], datetime] = lambda: datetime.now(UTC)
+        self, user_store: UserStore, now: Callable[[], datetime] = lambda: datetime.now(UTC)
     ) -> None:
         super().__init__()
-        self._keeping, self._now = keeping, now
+        self._user_store, self._now = user_store, now
         self._plan = Plan("")
         self._where = (0, 0.5)
         self._picture: Picture | None = None
@@ -173,10 +173,10 @@ class EntryView(QWidget):
             # What was noted is written down; no field may tell of it any more.
             self._plan, self.rows = Plan(""), []
             self._show_rows()
-            self._keeping.learn()
+            self._user_store.learn()
             self.done.emit(number)
 
-        self._keeping.do(lambda desk: desk.book.add(record, photo, small), kept)
+        self._user_store.do(lambda desk: desk.book.add(record, photo, small), kept)
 
     def record(self) -> Record:
         """Return the record as it stands; raises InputError."""

@@ -52,7 +52,7 @@ class LogPage(Page):
 
     Parameters
     ----------
-    document, keeping
+    document, user_store
         The open plan, and what is kept.
     place
         Returns the passage in view and the place that is read.
@@ -63,13 +63,13 @@ class LogPage(Page):
     again_wanted = Signal(object)  # Plan
 
     def __init__(
-        self, document: Document, keeping: UserStore, place: Callable[[], tuple[int, float]]
+        self, document: Document, user_store: UserStore, place: Callable[[], tuple[int, float]]
     ) -> None:
         super().__init__()
-        self._document, self._keeping, self._place = document, keeping, place
+        self._document, self._user_store, self._place = document, user_store, place
         self.list, self.record, self.trend = RecordList(), RecordView(), Trend()
         self._shown: Record | None = None
-        self.entry = EntryView(keeping)
+        self.entry = EntryView(user_store)
         self.setFocusProxy(self.list)
         self.entry.done.connect(self._entered)
         self._searching = Searching()
@@ -82,10 +82,10 @@ class LogPage(Page):
         for jobs in (self.searches, self.pagings):
             jobs.failed.connect(lambda error: self.complained.emit(str(error)))
         self.looks.failed.connect(self._unlooked)
-        keeping.changed.connect(self._changed)
-        keeping.learning_now.connect(self._show_progress)
+        user_store.changed.connect(self._changed)
+        user_store.learning_now.connect(self._show_progress)
         self.list.chosen.connect(self._take)
-        self.list.wanted.connect(lambda some: self.pagings.ask(Some(keeping.log, some)))
+        self.list.wanted.connect(lambda some: self.pagings.ask(Some(user_store.log, some)))
         self.record.again_wanted.connect(self._again)
         self.record.count_wanted.connect(self.toggle)
         self.record.remove_wanted.connect(self._remove)
@@ -93,8 +93,8 @@ class LogPage(Page):
 
     def open(self) -> bool:
         """Show the log."""
-        if self._keeping.trouble:
-            self.complained.emit(self._keeping.trouble)
+        if self._user_store.trouble:
+            self.complained.emit(self._user_store.trouble)
         self.pages.setCurrentWidget(self.shelf)
         self.refresh()
         self.list.setFocus()
@@ -102,7 +102,7 @@ class LogPage(Page):
 
     def refresh(self, anew: bool = True) -> None:
         """Search the log; with `anew`, what was read before may have changed."""
-        self.searches.ask(LogSearch(self._keeping.log, self.search.text(), anew))
+        self.searches.ask(LogSearch(self._user_store.log, self.search.text(), anew))
 
     @property
     def in_hand(self) -> Record | None:
@@ -122,14 +122,14 @@ class LogPage(Page):
         record = self.in_hand
         if record is not None:
             number, counts = record.number, not record.counts
-            self._keeping.do(
-                lambda desk: desk.book.count(number, counts), lambda _: self._keeping.learn()
+            self._user_store.do(
+                lambda desk: desk.book.count(number, counts), lambda _: self._user_store.learn()
             )
 
     def export_to(self, path: Path) -> None:
         """Write the log to a file."""
 
-        log = self._keeping.log
+        log = self._user_store.log
 
         def export() -> str:
             with opened(log) as store:
@@ -139,12 +139,12 @@ class LogPage(Page):
 
         self.complained.emit(f"Writing {path.name} …")
         complain = self.complained.emit
-        self._keeping.writes.do(export, complain, lambda error: complain(str(error)))
+        self._user_store.writes.do(export, complain, lambda error: complain(str(error)))
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all that is asked of the log is there."""
         photo = self.record.photo.jobs
-        every = (self.searches, self.pagings, self.looks, self._keeping.writes, photo)
+        every = (self.searches, self.pagings, self.looks, self._user_store.writes, photo)
         while not all(jobs.idle() for jobs in every):
             if not all(jobs.wait_until_idle(milliseconds) for jobs in every):
                 return False
@@ -196,7 +196,7 @@ class LogPage(Page):
         self.trend.show_points(points)
         for widget in (self.trend, self.learnt):
             widget.setVisible(bool(points))
-        before, after = self._keeping.known.accuracy
+        before, after = self._user_store.known.accuracy
         self.learnt.setText(
             f"Half of all colours came out within dE {before:.1f} of what was predicted; with what "
             f"was learnt since, it would be {after:.1f}."
@@ -209,7 +209,7 @@ class LogPage(Page):
         row = self.list.row(number)
         self.shelves.ensureVisible(0, round(row.center().y()), 0, round(row.height()))
         if number:
-            self.looks.ask(One(self._keeping.log, number))
+            self.looks.ask(One(self._user_store.log, number))
         else:
             self.looks.drop()
             self._looked(None)
@@ -219,8 +219,8 @@ class LogPage(Page):
         photo, weight = None, None
         if record is not None:
             if record.photograph:
-                photo = photograph_path(self._keeping.log, record.photograph)
-            weight = self._keeping.known.weights.get(record.number)
+                photo = photograph_path(self._user_store.log, record.photograph)
+            weight = self._user_store.known.weights.get(record.number)
         self.record.show_record(record, photo, weight)
 
     def _unlooked(self, error: Exception) -> None:
@@ -243,12 +243,12 @@ class LogPage(Page):
         """Take a record out, and offer to put it back."""
 
         def put_back(removed: Removed) -> None:
-            self._keeping.do(
-                lambda desk: desk.book.put_back(removed), lambda _: self._keeping.learn()
+            self._user_store.do(
+                lambda desk: desk.book.put_back(removed), lambda _: self._user_store.learn()
             )
 
         def gone(removed: Removed | None) -> None:
-            self._keeping.learn()
+            self._user_store.learn()
             if removed is not None:
                 title = removed.record.plan.title
                 self.offered.emit(
@@ -256,7 +256,7 @@ class LogPage(Page):
                     lambda: put_back(removed),
                 )  # fmt: skip
 
-        self._keeping.do(lambda desk: desk.book.remove(number), gone)
+        self._user_store.do(lambda desk: desk.book.remove(number), gone)
 
     def _entered(self, number: int) -> None:
         if number:
@@ -313,7 +313,7 @@ class LogPage(Page):
         self.progress.setAccessibleName("learning from the log")
         self.progress.setFixedWidth(160)
         self.stop = QPushButton("Stop")
-        self.stop.clicked.connect(lambda _=False: self._keeping.stop_learning())
+        self.stop.clicked.connect(lambda _=False: self._user_store.stop_learning())
         self._show_progress(0, 1)
         said = QHBoxLayout()
         for widget in (self.progress, self.stop):

@@ -43,7 +43,7 @@ class MatchView(MatchPage):
 
     Parameters
     ----------
-    document, hand
+    document, editor
         The open plan and the passage in view.
     rack
         The paints at hand.
@@ -54,13 +54,13 @@ class MatchView(MatchPage):
     def __init__(
         self,
         document: Document,
-        hand: PassageEditor,
+        editor: PassageEditor,
         rack: RackView,
         look: Callable[[], ViewingConditions],
         place: Callable[[], float],
     ) -> None:
         super().__init__(rack)
-        self._document, self._hand = document, hand
+        self._document, self._editor = document, editor
         self._rack, self._look, self._place = rack, look, place
         self._search: WaySearch | None = None
         self._shown_for: WaySearch | None = None
@@ -99,13 +99,13 @@ class MatchView(MatchPage):
 
     def open(self, in_hand: int | None = None) -> bool:
         """Search for the passage in view; the ways may go on from the coat in hand."""
-        passage = self._hand.passage
-        self._kept, self._search, self._passage = (), None, self._hand.passage_index
+        passage = self._editor.passage
+        self._kept, self._search, self._passage = (), None, self._editor.passage_index
         self.pictures.drop()
         if passage is None:
             self._rest("There is no passage in view; add one on the left first.")
             return False
-        self.wanted.show_plan(self._document.plan, self._hand.passage_index, in_hand)
+        self.wanted.show_plan(self._document.plan, self._editor.passage_index, in_hand)
         self.list.show_ways((), None)
         self.show_picture_page(False)
         self.search()
@@ -116,7 +116,7 @@ class MatchView(MatchPage):
 
     def follow(self) -> None:
         """Search again if the plan, the passage in view or how it is looked at has changed."""
-        search, index = self._search, self._hand.passage_index
+        search, index = self._search, self._editor.passage_index
         if index != self._passage:
             self.open(None)
         elif search is None or (search.plan, search.look) != (self._document.plan, self._look()):
@@ -180,7 +180,7 @@ class MatchView(MatchPage):
         """Want the colour that is written at the place that is read, and search again."""
         try:
             L, a, b = (round(float(v), 2) for v in parse_colour(words))
-            index = self._hand.passage_index
+            index = self._editor.passage_index
             target = Target(round(self._place(), 4), (L, a, b))
             plan = edits.set_target(self._document.plan, index, target)
         except VeilError as error:
@@ -192,7 +192,7 @@ class MatchView(MatchPage):
 
     def search(self) -> None:
         """Search again, for what is wanted and allowed now."""
-        passage = self._hand.passage
+        passage = self._editor.passage
         if passage is None or not passage.targets:
             self._rest(_NO_TARGET)
             return
@@ -205,7 +205,7 @@ class MatchView(MatchPage):
             self._rest(str(error))
             return
         self._search = WaySearch(
-            self._document.plan, self._hand.passage_index, starts, self.limits.usable(), limits,
+            self._document.plan, self._editor.passage_index, starts, self.limits.usable(), limits,
             self._look(), self.wanted.rescuing, self._kept,
         )  # fmt: skip
         self.words.setText("Searching …")
@@ -266,7 +266,7 @@ class MatchView(MatchPage):
             jobs.close()
 
     def _want(self, targets: tuple[Target, ...], whence: str) -> None:
-        plan = edits.aim_at(self._document.plan, self._hand.passage_index, targets)
+        plan = edits.aim_at(self._document.plan, self._editor.passage_index, targets)
         self._document.edit(plan, f"targets from {whence}")
         self.show_picture_page(False)
         self.list.setFocus()

@@ -56,11 +56,11 @@ class MeasureView(MeasureLeaf):
     done = Signal(object)  # Paint or None
     complained = Signal(str)
 
-    def __init__(self, keeping: UserStore, meter: Callable[[], Meter] | None = None) -> None:
+    def __init__(self, user_store: UserStore, meter: Callable[[], Meter] | None = None) -> None:
         # A driver of a real meter takes the place of these two; the rest is the same.
         make: Callable[[], Meter] = _simulated if meter is None else meter
         super().__init__(MeterBar(make, self._lay_meter, _SIMULATED if meter is None else ""))
-        self._keeping = keeping
+        self._user_store = user_store
         self._kept: Kept | None = None
         self._patches: dict[PatchPlace, Patch] = {}
         self._source: Source = "typed"
@@ -182,14 +182,14 @@ class MeasureView(MeasureLeaf):
         found = self.result.found if self.result is not None else None
         if found is None or self.result is None:
             return
-        rack, cards = self._keeping.base.name, self.result.asked.cards
+        rack, cards = self._user_store.base.name, self.result.asked.cards
         paint = found.paint
 
         def kept(_: object) -> None:
             self.meter.rest()
             self.done.emit(paint)
 
-        self._keeping.do(lambda desk: desk.racks.measure(rack, paint, cards), kept)
+        self._user_store.do(lambda desk: desk.racks.measure(rack, paint, cards), kept)
 
     def learn_hand(self) -> None:
         """Learn the hand from the strips that are read: the paint is known, films are not."""
@@ -203,22 +203,22 @@ class MeasureView(MeasureLeaf):
         own, strips = found.own, found.strips
 
         def learnt(_: object) -> None:
-            self._keeping.learn()
+            self._user_store.learn()
             self._say(
                 f"Your hand, {tools()[own.tool].label}: {own.film:.2f} times the usual film, "
                 f"straying by {100 * (own.cv or 0):.0f} % ({strips} strips)."
             )
 
-        self._keeping.do(lambda desk: desk.learning.set_strips((own,)), learnt)
+        self._user_store.do(lambda desk: desk.learning.set_strips((own,)), learnt)
 
     def forget_hand(self) -> None:
         """Take back what strips told of the hand."""
 
         def forgotten(_: object) -> None:
-            self._keeping.learn()
+            self._user_store.learn()
             self._say("The hand is the usual one again, but for what the log taught.")
 
-        self._keeping.do(lambda desk: desk.learning.forget_strips(), forgotten)
+        self._user_store.do(lambda desk: desk.learning.forget_strips(), forgotten)
 
     def write_card(self, path: Path) -> None:
         """Write the test card to be printed; say what is wrong otherwise."""
@@ -318,7 +318,7 @@ class MeasureView(MeasureLeaf):
         self.accept.setEnabled(found is not None)
         measured_before = self._kept is not None and bool(self._kept.paint.spread)
         self.hand.setEnabled(result is not None and measured_before)
-        self.forget.setVisible(bool(self._keeping.hand))
+        self.forget.setVisible(bool(self._user_store.hand))
         self._show()
 
     def _show(self) -> None:

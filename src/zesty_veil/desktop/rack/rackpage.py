@@ -50,7 +50,7 @@ class RackPage(Page):
 
     Parameters
     ----------
-    document, keeping
+    document, user_store
         The open plan, and what is kept.
     in_hand
         Returns the mixture of the coat in hand, as which drawdowns are thinned at first.
@@ -63,11 +63,11 @@ class RackPage(Page):
     def __init__(
         self,
         document: Document,
-        keeping: UserStore,
+        user_store: UserStore,
         in_hand: Callable[[], Mixture | None] = lambda: None,
     ) -> None:
         super().__init__()
-        self._document, self._keeping, self._mixture = document, keeping, in_hand
+        self._document, self._user_store, self._mixture = document, user_store, in_hand
         self._shown: RackShown | None = None
         self._name = ""
         self._beside: PaintNeighbours | None = None
@@ -77,11 +77,11 @@ class RackPage(Page):
         self.besides: NewestWins[Beside, PaintNeighbours] = NewestWins(neighbours, self, "short")
         self.besides.answered.connect(self._known)
         self.besides.failed.connect(lambda error: self.complained.emit(str(error)))
-        self.takings = Takings(keeping, self)
+        self.takings = Takings(user_store, self)
         self.takings.said.connect(self.complained.emit)
-        keeping.changed.connect(self._changed)
+        user_store.changed.connect(self._changed)
         self.bar, self.grid, self.card = RackBar(), RackGrid(), PaintCard()
-        self.measuring = MeasureView(keeping)
+        self.measuring = MeasureView(user_store)
         self.measuring.done.connect(self._measured)
         self.measuring.complained.connect(self.complained.emit)
         self.setFocusProxy(self.grid)
@@ -96,13 +96,13 @@ class RackPage(Page):
     @property
     def in_hand(self) -> Kept | None:
         """The paint in hand, as it is known now."""
-        found = (k for k in self._keeping.rack.paints if k.paint.name == self._name)
+        found = (k for k in self._user_store.rack.paints if k.paint.name == self._name)
         return next(found, None)
 
     def open(self) -> bool:
         """Show the rack in use."""
-        if self._keeping.trouble:
-            self.complained.emit(self._keeping.trouble)
+        if self._user_store.trouble:
+            self.complained.emit(self._user_store.trouble)
         self.pages.setCurrentWidget(self.shelf)
         mixture = self._mixture()
         if mixture is not None:
@@ -117,7 +117,7 @@ class RackPage(Page):
         """Ask for the drawdowns anew."""
         bar = self.bar
         asked = RackRequest(
-            self._keeping.rack, bar.laid, bar.order.currentData(), bar.status.currentData(),
+            self._user_store.rack, bar.laid, bar.order.currentData(), bar.status.currentData(),
             bar.search.text(),
         )  # fmt: skip
         self.jobs.ask(asked)
@@ -195,10 +195,14 @@ class RackPage(Page):
             return
         place = next((i for i, k in enumerate(shown.kept) if k.paint == kept.paint), None)
         base = next(
-            (k.paint for k in self._keeping.base.paints if k.paint.name == self._name), None
+            (k.paint for k in self._user_store.base.paints if k.paint.name == self._name), None
         )
         asked = Beside(
-            self._keeping.rack, self._name, shown.asked.laid, self._document.plan, self._keeping.log
+            self._user_store.rack,
+            self._name,
+            shown.asked.laid,
+            self._document.plan,
+            self._user_store.log,
         )
         known = self._beside if self._beside is not None else None
         if known is None or known.asked != asked:
@@ -224,22 +228,22 @@ class RackPage(Page):
         self._show_card()
 
     def _change(self, edit: Callable[[Kept], Kept]) -> None:
-        rack, name = self._keeping.base.name, self._name
-        self._keeping.do(lambda desk: desk.racks.change(rack, name, edit))
+        rack, name = self._user_store.base.name, self._name
+        self._user_store.do(lambda desk: desk.racks.change(rack, name, edit))
 
     def _undo(self) -> None:
-        rack, name = self._keeping.base.name, self._name
-        self._keeping.do(
-            lambda desk: desk.racks.unmeasure(rack, name), lambda _: self._keeping.learn()
+        rack, name = self._user_store.base.name, self._name
+        self._user_store.do(
+            lambda desk: desk.racks.unmeasure(rack, name), lambda _: self._user_store.learn()
         )
 
     def _drop(self) -> None:
         """Take the paint in hand out, and offer to put it back."""
-        rack, name = self._keeping.base.name, self._name
+        rack, name = self._user_store.base.name, self._name
 
         def put_back(kept: Kept, place: int) -> None:
             self._name = name
-            self._keeping.do(lambda desk: desk.racks.put_back(rack, kept, place))
+            self._user_store.do(lambda desk: desk.racks.put_back(rack, kept, place))
 
         def gone(was: tuple[Kept, int] | None) -> None:
             if was is not None:
@@ -247,7 +251,7 @@ class RackPage(Page):
                     f"{name} is out of the rack.", "Put it back", lambda: put_back(*was)
                 )
 
-        self._keeping.do(lambda desk: desk.racks.drop(rack, name), gone)
+        self._user_store.do(lambda desk: desk.racks.drop(rack, name), gone)
 
     def _lay(self) -> None:
         kept = self.in_hand
@@ -260,7 +264,7 @@ class RackPage(Page):
             self.measuring.put_down()
         else:
             self._name = paint.name
-            self._keeping.learn()
+            self._user_store.learn()
         self.pages.setCurrentWidget(self.shelf)
         self.refresh()
         self.grid.setFocus()
@@ -271,7 +275,9 @@ class RackPage(Page):
             self.refresh()
 
     def _use(self, name: str) -> None:
-        self._keeping.do(lambda desk: desk.racks.choose(name), lambda _: self._keeping.learn())
+        self._user_store.do(
+            lambda desk: desk.racks.choose(name), lambda _: self._user_store.learn()
+        )
 
     def _new_rack(self) -> None:
         def make(desk: Desk) -> None:
@@ -279,10 +285,10 @@ class RackPage(Page):
             desk.racks.put(Rack(name))
             desk.racks.choose(name)
 
-        self._keeping.do(make, lambda _: self._keeping.learn())
+        self._user_store.do(make, lambda _: self._user_store.learn())
 
     def _fill_racks(self) -> None:
-        self.bar.show_racks(self._keeping.known.names, self._keeping.rack.name)
+        self.bar.show_racks(self._user_store.known.names, self._user_store.rack.name)
 
     def _choose_import(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Take in a rack", str(Path.home()), _FILTER)
@@ -290,7 +296,7 @@ class RackPage(Page):
             self.import_from(Path(name))
 
     def _choose_export(self) -> None:
-        start = str(Path.home() / f"{self._keeping.rack.name}.json")
+        start = str(Path.home() / f"{self._user_store.rack.name}.json")
         name, _ = QFileDialog.getSaveFileName(self, "Give the rack out", start, _OUT)
         if name:
             self.export_to(Path(name))

@@ -23,15 +23,15 @@ class Takings(QObject):
     said = Signal(str)
     going = Signal(str, int, int)  # what, paints done, and in all; no words at the end
 
-    def __init__(self, keeping: UserStore, parent: QObject | None = None) -> None:
+    def __init__(self, user_store: UserStore, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._keeping = keeping
+        self._user_store = user_store
         self._stopped = False
         self.jobs = EachInTurn(self)
 
     def take(self, path: Path) -> None:
         """Take a rack from a file and use it."""
-        known = self._keeping.base
+        known = self._user_store.base
 
         def act() -> Callable[[], None]:
             notes: list[str] = []
@@ -43,13 +43,13 @@ class Takings(QObject):
 
     def give(self, path: Path) -> None:
         """Write the rack in use to a file."""
-        rack = self._keeping.rack
+        rack = self._user_store.rack
 
         def act() -> Callable[[], None]:
             write_rack(rack, path, self._telling(f"Writing {path.name}"))
             return lambda: self.said.emit(f"Wrote {path.name}.")
 
-        self._begin(self._keeping.writes, act)
+        self._begin(self._user_store.writes, act)
 
     def stop(self) -> None:
         """Leave what is under way; nothing of it is kept."""
@@ -88,10 +88,10 @@ class Takings(QObject):
             desk.racks.choose(named.name)
 
         def told(_: object) -> None:
-            self._keeping.learn()
+            self._user_store.learn()
             self.said.emit(" ".join([f"Took {len(rack.paints)} paints from {file}.", *notes]))
 
-        self._keeping.do(put, told)
+        self._user_store.do(put, told)
 
     def _done(self, then: Callable[[], None]) -> None:
         self.going.emit("", 0, 0)

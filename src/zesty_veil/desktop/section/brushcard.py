@@ -50,9 +50,9 @@ class BrushCard(QWidget):
     move_wanted = Signal(int)  # +1 up, -1 down
     remove_wanted = Signal()
 
-    def __init__(self, hand: PassageEditor, rack: RackView) -> None:
+    def __init__(self, editor: PassageEditor, rack: RackView) -> None:
         super().__init__()
-        self._hand = hand
+        self._editor = editor
         self._index: int | None = None
         self.setFixedWidth(292)
         column = QVBoxLayout(self)
@@ -81,7 +81,7 @@ class BrushCard(QWidget):
         self._swatch = CoatSwatch()
         column.addWidget(self._swatch)
 
-        self.mixture = MixtureRows(hand, rack)
+        self.mixture = MixtureRows(editor, rack)
         column.addWidget(self.mixture)
 
         grid = QGridLayout()
@@ -95,7 +95,7 @@ class BrushCard(QWidget):
         self.thinner.setAccessibleName("thinner")
         self.thinner.activated.connect(self._thinner_chosen)
         self.thin, self._thin_drops = drops_counter("thinner")
-        self.thin.stepped.connect(lambda s: self._act(lambda i: hand.thin(i, _THINNING_STEP * s)))
+        self.thin.stepped.connect(lambda s: self._act(lambda i: editor.thin(i, _THINNING_STEP * s)))
         self._ratio = Label()
         self._ratio.setFont(font(bold=True))
         self._row(grid, 0, "Thinner", self.thinner)
@@ -108,7 +108,7 @@ class BrushCard(QWidget):
         self.tool.activated.connect(self._tool_chosen)
         self._row(grid, 2, "Tool", self.tool)
         self.passes, self._tally = tally_counter("passes")
-        self.passes.stepped.connect(lambda s: self._act(lambda i: hand.passes(i, s)))
+        self.passes.stepped.connect(lambda s: self._act(lambda i: editor.passes(i, s)))
         self._passes_label = Label("Passes")
         self._row(grid, 3, self._passes_label, self.passes)
         self.span = self._pair(grid, 4, "From, to mm", "span", self._span_typed)
@@ -243,9 +243,9 @@ class BrushCard(QWidget):
     def _change(self, change: Callable[[Coat], Coat], words: str, gesture: str = "") -> None:
         if self._index is None:
             return
-        coat = self._hand.coat(self._index)
+        coat = self._editor.coat(self._index)
         if coat is not None:
-            self._hand.change(self._index, change(coat), f"{words} of {coat_name(coat)}", gesture)
+            self._editor.change(self._index, change(coat), f"{words} of {coat_name(coat)}", gesture)
 
     def _thinner_chosen(self, row: int) -> None:
         thinner = THINNERS[row]
@@ -267,7 +267,7 @@ class BrushCard(QWidget):
         edit: Callable[[Coat, float, float], Coat],
         what: str,
     ) -> None:
-        passage = self._hand.passage
+        passage = self._editor.passage
         if passage is not None:
             one, other = (box.value() / passage.length_mm for box in boxes)
             self._change(lambda c: edit(c, one, other), what, what)
@@ -277,7 +277,7 @@ class BrushCard(QWidget):
         self._change(lambda c: edits.with_sites(c, chosen), "reach")
         if not chosen:
             # The last site stays; show it so.
-            coat = self._hand.coat(self._index) if self._index is not None else None
+            coat = self._editor.coat(self._index) if self._index is not None else None
             for site, button in self.sites.items():
                 button.setChecked(coat is not None and site in coat.sites)
 

@@ -40,9 +40,9 @@ class _Row(QWidget):
 class MixtureRows(QWidget):
     """Shows and changes which paints are in the pot, in drops."""
 
-    def __init__(self, hand: PassageEditor, rack: RackView) -> None:
+    def __init__(self, editor: PassageEditor, rack: RackView) -> None:
         super().__init__()
-        self._hand, self._rack = hand, rack
+        self._editor, self._rack = editor, rack
         self._index: int | None = None
         self._coat: Coat | None = None
         self._column = QVBoxLayout(self)
@@ -91,9 +91,9 @@ class MixtureRows(QWidget):
     ) -> None:
         if self._index is not None:
             if paint is not None:
-                self._hand.change_with(self._index, coat, paint, words)
+                self._editor.change_with(self._index, coat, paint, words)
             else:
-                self._hand.change(self._index, coat, words, gesture)
+                self._editor.change(self._index, coat, words, gesture)
 
     def _stepped(self, number: int, step: int) -> None:
         if self._coat is None or number >= len(self._coat.mixture.parts):

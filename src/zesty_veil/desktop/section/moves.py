@@ -31,7 +31,7 @@ class Moves:
 
     Parameters
     ----------
-    document, hand, rack, view
+    document, editor, rack, view
         The station's own.
     look, in_hand
         Return how the colours are looked at now, and which coat is in hand.
@@ -42,21 +42,21 @@ class Moves:
     def __init__(
         self,
         document: Document,
-        hand: PassageEditor,
+        editor: PassageEditor,
         rack: RackView,
         view: SectionView,
         look: Callable[[], ViewingConditions],
         in_hand: Callable[[], int | None],
         complain: Callable[[str], None],
     ) -> None:
-        self._document, self.hand, self.rack, self.view = document, hand, rack, view
+        self._document, self.editor, self.rack, self.view = document, editor, rack, view
         self._look, self._in_hand, self._complain = look, in_hand, complain
 
     def change_passage(self, change: Callable[[Plan, int], Plan], words: str) -> None:
         """Change the passage in view by a function; say why if that cannot be done."""
-        if self.hand.passage_index >= 0:
+        if self.editor.passage_index >= 0:
             try:
-                plan = change(self._document.plan, self.hand.passage_index)
+                plan = change(self._document.plan, self.editor.passage_index)
             except VeilError as error:
                 self._complain(str(error))
                 return
@@ -96,17 +96,17 @@ class Moves:
 
     def even_feather(self) -> None:
         """Space the passes of the coat in hand by how much each changes the colour."""
-        passage, index = self.hand.passage, self._in_hand()
+        passage, index = self.editor.passage, self._in_hand()
         if passage is not None and index is not None:
             look, paints = self._look(), self._document.plan.rack()
             coat = even_feather(passage, index, paints, look)
-            self.hand.change(index, coat, f"even feather of {coat_name(coat)}")
+            self.editor.change(index, coat, f"even feather of {coat_name(coat)}")
 
     def copy_coat(self) -> None:
         """Copy the coat in hand as text."""
         coat = self._in_hand()
         if coat is not None:
-            text = coat_text(self._document.plan, self.hand.passage_index, coat)
+            text = coat_text(self._document.plan, self.editor.passage_index, coat)
             QGuiApplication.clipboard().setText(text)
 
     def paste_coat(self) -> None:

@@ -44,7 +44,7 @@ class SectionStation(QWidget):
 
     Parameters
     ----------
-    document, keeping
+    document, user_store
         The open plan, and the painter's store.
     make_router
         Makes what shows the section, or the form or another station's page in its place; it is
@@ -58,20 +58,20 @@ class SectionStation(QWidget):
     def __init__(
         self,
         document: Document,
-        keeping: UserStore,
+        user_store: UserStore,
         make_router: Callable[[SectionStation], PageRouter],
     ) -> None:
         super().__init__()
-        self._document, self.keeping = document, keeping
-        self.hand = PassageEditor(document, self.complained.emit)
+        self._document, self.user_store = document, user_store
+        self.editor = PassageEditor(document, self.complained.emit)
         self._coat: int | None = None
         self.surround = "middle"
         self._surround = SURROUNDS[self.surround]
         self._forecast: Forecast | None = None
         self._asked: Request | None = None  # what was asked for last
-        self.rack = RackView(document, keeping)
-        keeping.changed.connect(self._look_changed)
-        keeping.complained.connect(self.complained.emit)
+        self.rack = RackView(document, user_store)
+        user_store.changed.connect(self._look_changed)
+        user_store.complained.connect(self.complained.emit)
         self.looks = ViewOptions(self._look_changed, self.complained.emit)
         self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self, "short")
         self.jobs.answered.connect(self._answered)
@@ -85,17 +85,17 @@ class SectionStation(QWidget):
         self.passages = PassagesPanel(document)
         self.passages.chosen.connect(self.choose_passage)
         self.passages.complained.connect(self.complained.emit)
-        self.view = SectionView(self.hand)
+        self.view = SectionView(self.editor)
         self.view.selected.connect(lambda i: self.choose_coat(None if i < 0 else i))
         self.view.key_pressed.connect(self._key)
-        self.card = BrushCard(self.hand, self.rack)
+        self.card = BrushCard(self.editor, self.rack)
         self.card.move_wanted.connect(self.move_coat)
         self.card.remove_wanted.connect(self.remove_coat)
         complain = self.complained.emit
         self._lay_out(make_router)
         self.moves = Moves(
             document,
-            self.hand,
+            self.editor,
             self.rack,
             self.view,
             self.look,
@@ -139,7 +139,7 @@ class SectionStation(QWidget):
         """Show the first passage of another plan."""
         plan = self._document.plan
         self.router.give_up()
-        self.hand.passage_index = 0 if plan.passages else -1
+        self.editor.passage_index = 0 if plan.passages else -1
         coats = plan.passages[0].coats if plan.passages else ()
         self._coat = len(coats) - 1 if coats else None
         self._forecast = None
@@ -150,9 +150,9 @@ class SectionStation(QWidget):
 
     def choose_passage(self, index: int) -> None:
         """Put a passage in view."""
-        self.hand.passage_index = index
+        self.editor.passage_index = index
         self.looks.lay_all()
-        passage = self.hand.passage
+        passage = self.editor.passage
         self._coat = len(passage.coats) - 1 if passage is not None and passage.coats else None
         self._changed()
 
@@ -166,7 +166,7 @@ class SectionStation(QWidget):
 
     def add_coat(self, paint: Paint) -> None:
         """Add a usual coat of a paint above the one in hand."""
-        at = self.hand.add(paint, self._coat)
+        at = self.editor.add(paint, self._coat)
         if at is not None:
             self.choose_coat(at)
 
@@ -174,23 +174,23 @@ class SectionStation(QWidget):
         """Take the coat in hand away, and take the one below in hand."""
         if self._coat is not None:
             gone = self._coat
-            left = len(self.hand.passage.coats) - 1 if self.hand.passage else 0
+            left = len(self.editor.passage.coats) - 1 if self.editor.passage else 0
             self._coat = max(gone - 1, 0) if left else None
-            self.hand.remove(gone)
+            self.editor.remove(gone)
 
     def move_coat(self, up: int) -> None:
         """Lay the coat in hand later (+1) or sooner (-1)."""
-        passage = self.hand.passage
+        passage = self.editor.passage
         if self._coat is None or passage is None:
             return
         to = self._coat + up
         if 0 <= to < len(passage.coats):
             index, self._coat = self._coat, to
-            self.hand.move(index, to)
+            self.editor.move(index, to)
 
     def step_coat(self, up: int) -> None:
         """Take the coat above (+1) or below (-1) in hand."""
-        passage = self.hand.passage
+        passage = self.editor.passage
         if passage is not None and passage.coats:
             now = -1 if self._coat is None else self._coat
             self.choose_coat(min(max(now + up, 0), len(passage.coats) - 1))
@@ -199,22 +199,22 @@ class SectionStation(QWidget):
         """Put the next (+1) or previous (-1) passage in view."""
         count = len(self._document.plan.passages)
         if count:
-            self.choose_passage(min(max(self.hand.passage_index + down, 0), count - 1))
+            self.choose_passage(min(max(self.editor.passage_index + down, 0), count - 1))
 
     def more_passes(self, more: int) -> None:
         """Add passes to the coat in hand, or take them."""
         if self._coat is not None:
-            self.hand.passes(self._coat, more)
+            self.editor.passes(self._coat, more)
 
     def thin(self, parts: float) -> None:
         """Thin the coat in hand, or strengthen it."""
         if self._coat is not None:
-            self.hand.thin(self._coat, parts)
+            self.editor.thin(self._coat, parts)
 
     def nudge(self, grip: Grip, mm: float) -> None:
         """Move an end or feather of the coat in hand by some millimetres."""
         if self._coat is not None:
-            self.hand.nudge(self._coat, grip, mm)
+            self.editor.nudge(self._coat, grip, mm)
 
     def set_surround(self, name: str) -> None:
         """Put predicted colours into a light, middle or dark field."""
@@ -234,7 +234,7 @@ class SectionStation(QWidget):
 
     def step_coats(self) -> None:
         """Lay the coats of the passage in view one by one."""
-        passage = self.hand.passage
+        passage = self.editor.passage
         self.looks.step(len(passage.coats) if passage is not None else 0)
 
     def set_observer(self, degrees: int) -> None:
@@ -284,15 +284,15 @@ class SectionStation(QWidget):
     def _changed(self) -> None:
         plan = self._document.plan
         self.looks.back_to_now()
-        self.hand.passage_index = min(self.hand.passage_index, len(plan.passages) - 1)
-        if self.hand.passage_index < 0 and plan.passages:
-            self.hand.passage_index = 0
-        passage = self.hand.passage
+        self.editor.passage_index = min(self.editor.passage_index, len(plan.passages) - 1)
+        if self.editor.passage_index < 0 and plan.passages:
+            self.editor.passage_index = 0
+        passage = self.editor.passage
         count = len(passage.coats) if passage is not None else 0
         if self._coat is not None and self._coat >= count:
             self._coat = count - 1 if count else None
         self.head.show_plan(plan)
-        self.passages.show_plan(plan, self.hand.passage_index)
+        self.passages.show_plan(plan, self.editor.passage_index)
         self._show_card()
         self._gather.start()
         self.router.follow()
@@ -309,7 +309,7 @@ class SectionStation(QWidget):
         looks = self.looks
         return Request(
             self._document.plan,
-            self.hand.passage_index,
+            self.editor.passage_index,
             self.rack.paints(),
             self.head.look(),
             self._surround.luminance,
@@ -320,11 +320,11 @@ class SectionStation(QWidget):
             looks.split if looks.split != self._document.plan.light else None,
             looks.instead,
             looks.inside,
-            looks.laid(self.hand.passage, self._coat),
+            looks.laid(self.editor.passage, self._coat),
             looks.photograph,
             self._surround.field / 255,
-            tuple(kept.paint for kept in self.keeping.rack.paints),
-            self.keeping.hand,
+            tuple(kept.paint for kept in self.user_store.rack.paints),
+            self.user_store.hand,
         )
 
     def _answered(self, forecast: Forecast) -> None:
@@ -348,7 +348,7 @@ class SectionStation(QWidget):
         return self.router.form if self.router.form_is_big else self.passages.form_view
 
     def _show_card(self) -> None:
-        plan, passage, index = self._document.plan, self.hand.passage, self._coat
+        plan, passage, index = self._document.plan, self.editor.passage, self._coat
         layer, adds, passes = None, None, None
         shown = self._forecast
         if shown is not None and index is not None and index < len(shown.layers):

@@ -78,9 +78,9 @@ class SectionView(QWidget):
     selected = Signal(int)  # -1 for none
     key_pressed = Signal(QKeyEvent)
 
-    def __init__(self, hand: PassageEditor, parent: QWidget | None = None) -> None:
+    def __init__(self, editor: PassageEditor, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self._hand = hand
+        self._editor = editor
         self._forecast: Forecast | None = None
         self._scene: Scene | None = None
         self._stale = False  # whether it has to be built anew
@@ -216,12 +216,12 @@ class SectionView(QWidget):
             return
         if self._pressed is not None:
             self._pressed = None
-            self._hand.release()
+            self._editor.release()
         if self._label_from is not None and scene is not None:
             label, self._label_from = self._label_from, None
             onto = self._label_at(event.position(), nearest=True)
             if onto is not None and onto != label:
-                self._hand.move(label, onto)
+                self._editor.move(label, onto)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         scene = self.scene
@@ -245,14 +245,14 @@ class SectionView(QWidget):
             return
         self._take(coat)
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-            self._hand.thin(coat, 0.5 * notches)
+            self._editor.thin(coat, 0.5 * notches)
         else:
-            self._hand.passes(coat, notches)
+            self._editor.passes(coat, notches)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape and self._pressed is not None:
             self._pressed = None
-            self._hand.abort()
+            self._editor.abort()
             return
         event.ignore()
         self.key_pressed.emit(event)
@@ -286,14 +286,14 @@ class SectionView(QWidget):
         assert scene is not None
         assert self._pressed is not None
         start, (coat, grip) = self._pressed
-        if not self._hand.dragging:
+        if not self._editor.dragging:
             if (point - start).manhattanLength() < _DRAG_FROM_PX:
                 return
-            self._hand.grasp(coat, grip)
+            self._editor.grasp(coat, grip)
         along = (point.x() - start.x()) / scene.frame.value.width
         fine = bool(modifiers & Qt.KeyboardModifier.ShiftModifier)
         self._place = scene.frame.place(point.x())
-        self._hand.drag(along * (0.2 if fine else 1.0))
+        self._editor.drag(along * (0.2 if fine else 1.0))
 
     def _show_cursor(self, label: bool) -> None:
         shapes = Qt.CursorShape

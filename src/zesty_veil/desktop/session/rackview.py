@@ -11,8 +11,8 @@ from zesty_veil.services.forecast import Swatch
 class RackView:
     """What menus and cards show of the rack; `swatches` comes with each forecast."""
 
-    def __init__(self, document: Document, keeping: UserStore) -> None:
-        self._document, self.keeping = document, keeping
+    def __init__(self, document: Document, user_store: UserStore) -> None:
+        self._document, self.user_store = document, user_store
         self.swatches: dict[Paint, Swatch] = {}
 
     def paints(self) -> tuple[Paint, ...]:
@@ -21,7 +21,7 @@ class RackView:
         Where the plan holds a paint under a name of the rack, the plan's is the one that counts.
         """
         held = self._document.plan.rack()
-        racked = self.keeping.own_paints()
+        racked = self.user_store.own_paints()
         names = {paint.name for paint in racked}
         own = (paint for paint in held.values() if paint.name not in names)
         return (*(held.get(paint.name, paint) for paint in racked), *own)

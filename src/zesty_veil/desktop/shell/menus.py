@@ -111,7 +111,7 @@ class Menus:
     def _fill_lights(self) -> None:
         """List the other passages, of which one may be the light that falls on this one."""
         station = self._station
-        passage = station.hand.passage
+        passage = station.editor.passage
         self.lit_by.clear()
         if passage is None:
             self.lit_by.addAction("There is no passage in view").setEnabled(False)

@@ -23,15 +23,15 @@ class StationRouter(PageRouter):
     of them, and they take as long to make as half of the window.
     """
 
-    def __init__(self, section: SectionStation, document: Document, keeping: UserStore) -> None:
+    def __init__(self, section: SectionStation, document: Document, user_store: UserStore) -> None:
         say = section.complained.emit
-        self.forms = FormWork(document, section.hand, say, self.show_page)
+        self.forms = FormWork(document, section.editor, say, self.show_page)
         super().__init__(section.view, self.forms.form, say)
-        self._section, self._document, self._keeping = section, document, keeping
+        self._section, self._document, self._user_store = section, document, user_store
         self.sculpt = self.forms.sculpt
-        self.match = MatchView(document, section.hand, section.rack, section.look, self._place)
-        self.glow = GlowView(document, section.hand, section.rack)
-        self.sitting = SittingView(document, keeping.writes)
+        self.match = MatchView(document, section.editor, section.rack, section.look, self._place)
+        self.glow = GlowView(document, section.editor, section.rack)
+        self.sitting = SittingView(document, user_store.writes)
         self.sitting.rescue_wanted.connect(self._rescue)
         self.rack: RackPage | None = None
         self.log: LogPage | None = None
@@ -47,7 +47,7 @@ class StationRouter(PageRouter):
 
     def find_coats(self, in_hand: int | None) -> None:
         """Find coats for the targets of the passage in view."""
-        if self._section.hand.passage is None:
+        if self._section.editor.passage is None:
             self._say("There is no passage to find coats for; add one on the left first.")
             return
         self.show_page(self.match)
@@ -66,7 +66,7 @@ class StationRouter(PageRouter):
     def open_rack(self) -> None:
         """Look at the paints of the rack."""
         if self.rack is None:
-            self.rack = RackPage(self._document, self._keeping, self._mixture_in_hand)
+            self.rack = RackPage(self._document, self._user_store, self._mixture_in_hand)
             self.rack.lay_wanted.connect(self._section.add_coat)
             self.add(self.rack)
         self.turn_to(self.rack)
@@ -74,7 +74,7 @@ class StationRouter(PageRouter):
     def open_log(self) -> None:
         """Look at what was painted."""
         if self.log is None:
-            self.log = LogPage(self._document, self._keeping, self._passage_and_place)
+            self.log = LogPage(self._document, self._user_store, self._passage_and_place)
             self.log.again_wanted.connect(self._section.again_wanted.emit)
             self.add(self.log)
         self.turn_to(self.log)
@@ -82,7 +82,7 @@ class StationRouter(PageRouter):
     def guess_first(self) -> None:
         """Guess what stacks of one's own paints look like."""
         if self.guess is None:
-            self.guess = GuessPage(self._document, self._keeping)
+            self.guess = GuessPage(self._document, self._user_store)
             self.add(self.guess)
         self.turn_to(self.guess)
 
@@ -98,11 +98,11 @@ class StationRouter(PageRouter):
         return self._section.view.place
 
     def _passage_and_place(self) -> tuple[int, float]:
-        return self._section.hand.passage_index, self._place()
+        return self._section.editor.passage_index, self._place()
 
     def _mixture_in_hand(self) -> Mixture | None:
         """Return the mixture of the coat in hand, if there is one."""
-        passage, coat = self._section.hand.passage, self._section.coat
+        passage, coat = self._section.editor.passage, self._section.coat
         if passage is None or coat is None or coat >= len(passage.coats):
             return None
         return passage.coats[coat].mixture

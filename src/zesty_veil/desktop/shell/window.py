@@ -37,17 +37,17 @@ class MainWindow(QMainWindow):
         self._fitting.setSingleShot(True)
         self._fitting.setInterval(0)
         self._fitting.timeout.connect(self._fit_strip)
-        self.keeping = UserStore(self)
-        self.station = SectionStation(self.document, self.keeping, self._make_router)
+        self.user_store = UserStore(self)
+        self.station = SectionStation(self.document, self.user_store, self._make_router)
         self.station.complained.connect(self.say)
         self.autosave = Autosave(self.document, self)
         self.line = MessageLine()
-        self.files = FileWork(self, self.document, self.line, self.autosave, self.keeping.writes)
+        self.files = FileWork(self, self.document, self.line, self.autosave, self.user_store.writes)
         self.files.opened.connect(self.station.start_over)
         self.exporter = Exporter(
             self,
             self.files,
-            self.keeping.writes,
+            self.user_store.writes,
             self.station.view,
             self.station.passages.form_view,
         )
@@ -78,10 +78,10 @@ class MainWindow(QMainWindow):
         self.resize(1280, 800)
         self._changed()
         self.station.view.setFocus()
-        self.say(self.keeping.trouble)
+        self.say(self.user_store.trouble)
 
     def _make_router(self, section: SectionStation) -> StationRouter:
-        self.router = StationRouter(section, self.document, self.keeping)
+        self.router = StationRouter(section, self.document, self.user_store)
         return self.router
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -101,7 +101,7 @@ class MainWindow(QMainWindow):
 
     def wait_until_idle(self) -> bool:
         """Run events until files are read and written, and what is shown is the plan."""
-        return self.keeping.writes.wait_until_idle() and self.station.wait_until_idle()
+        return self.user_store.writes.wait_until_idle() and self.station.wait_until_idle()
 
     def new_plan(self) -> None:
         """Begin an empty plan, asking first if this one is not saved."""
@@ -118,7 +118,9 @@ class MainWindow(QMainWindow):
     def keep_to_turn(self, path: Path) -> None:
         """See the plan of a file by turns with the open one; on failure say why."""
         looks = self.station.looks
-        self.keeping.writes.do(lambda: load(path), looks.keep, lambda error: self.say(str(error)))
+        self.user_store.writes.do(
+            lambda: load(path), looks.keep, lambda error: self.say(str(error))
+        )
 
     def choose_and_export(self) -> None:
         """Ask for a file and write the plan to it in the format of its name."""
@@ -132,7 +134,7 @@ class MainWindow(QMainWindow):
             return
         self.hide()  # what is left is written first, and may take as long as a slow disk does
         self.station.stop()
-        self.keeping.close()
+        self.user_store.close()
         self.files.close()
         self.autosave.close()
         event.accept()

@@ -12,7 +12,7 @@ from zesty_veil.paint.paint import Paint
 
 
 def opened(window: MainWindow) -> RackPage:
-    window.actions_by_name["rack"].trigger()
+    window.menus.actions["rack"].trigger()
     page = window.router.rack
     assert page is not None
     settle(window)

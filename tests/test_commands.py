@@ -48,7 +48,7 @@ def test_the_window_does_every_command_and_knows_which_toggles_are_on(small: Mai
 def test_a_toggle_shows_its_state(small: MainWindow, name: str) -> None:
     small.station.looks.keep(small.document.plan)
     small.station.head.glint.setEnabled(True)  # as where there is metal
-    action = small.actions_by_name[name]
+    action = small.menus.actions[name]
 
     def ticked() -> bool:
         for menu in small.menuBar().actions():
@@ -63,12 +63,12 @@ def test_a_toggle_shows_its_state(small: MainWindow, name: str) -> None:
     if choice:  # one of several: the others are off
         kind = f"{name.split(maxsplit=1)[0]} "
         others = [n for n in small.menus._states if n.startswith(kind) and n != name]
-        assert not any(small.actions_by_name[n].isChecked() for n in others)
+        assert not any(small.menus.actions[n].isChecked() for n in others)
 
 
 def test_the_line_of_a_page_is_that_of_the_table(small: MainWindow) -> None:
     for name, where in (("match", "match"), ("rack", "rack"), ("log", "log"), ("sit", "sitting")):
-        small.actions_by_name[name].trigger()
+        small.menus.actions[name].trigger()
         assert small.line.words.text() == hint_line(where)
         small.router.give_up()
     assert hint_line("match").endswith("P: keep one.  Enter: lay it.  Esc: leave.")

@@ -20,6 +20,7 @@ from hypothesis import strategies as st
 from PySide6.QtGui import QColorSpace, QImage
 
 from conftest import small_plan
+from palettes import read_gpl
 from test_cli import run
 from zesty_veil.bench.air import Air
 from zesty_veil.cli import main as cli
@@ -27,7 +28,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.exchange.cgats import read_cgats, write_cgats
 from zesty_veil.exchange.colours import SAMPLE_PLACES, Sample, samples
 from zesty_veil.exchange.cxf import read_cxf, write_cxf
-from zesty_veil.exchange.palette import read_gpl, write_gpl
+from zesty_veil.exchange.palette import write_gpl
 from zesty_veil.exchange.png import ribbons, write_png
 from zesty_veil.exchange.tables import colours_table, steps_table
 from zesty_veil.light.cielab import lab, xyz

@@ -128,10 +128,10 @@ def test_reading_is_left_with_escape(
     router.forms.open_sculpt(figure)
     assert router.turning
     assert not router.sculpt.take.isEnabled()
-    assert not small.actions_by_name["pass more"].isEnabled()
+    assert not small.menus.actions["pass more"].isEnabled()
     QTest.keyClick(router.sculpt.leave, Qt.Key.Key_Escape)
     assert not router.turning
-    assert small.actions_by_name["pass more"].isEnabled()
+    assert small.menus.actions["pass more"].isEnabled()
     assert router.sculpt.wait_until_idle()
     assert not router.turning
     # Another plan leaves a sculpt that is being turned behind.

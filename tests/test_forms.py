@@ -5,21 +5,23 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from msgspec.structs import replace
+from scipy.interpolate import interpn
 
 from conftest import small_plan
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.grid import Array
 from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan.edits import set_passage, with_coats
 from zesty_veil.plan.grounds import with_nozzles, zenithal
 from zesty_veil.plan.model import FORM_NAMES
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import predict
+from zesty_veil.predict.forms import onform
 from zesty_veil.predict.forms.facing import facing, tilt
 from zesty_veil.predict.forms.onform import (
     FormConditions,
     kept_table,
-    looked_up,
     picture,
     scene,
     table,
@@ -28,6 +30,19 @@ from zesty_veil.predict.forms.shapes import FORMS, form
 from zesty_veil.predict.forms.surface import grid, normals, surface
 from zesty_veil.predict.look import Angle, ViewingConditions
 from zesty_veil.predict.squint import along_axis, blur_mm, over_form
+
+
+def looked_up(values: Array, u: Array, relief: Array, towards: Array | None = None) -> Array:
+    """Return values of a table (p, r, f, 3) between its places, as scipy has them."""
+    axes = [np.linspace(0, 1, values.shape[0]), np.linspace(-1, 1, values.shape[1])]
+    points = [u, relief]
+    if values.shape[2] > 1:
+        assert towards is not None
+        axes.append(onform._FACINGS)
+        points.append(towards)
+    else:
+        values = values[:, :, 0]
+    return np.asarray(interpn(axes, values, np.stack(points, axis=-1)))
 
 
 def test_every_form_that_a_plan_can_name_is_made() -> None:

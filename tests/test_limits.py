@@ -18,6 +18,7 @@ import pytest
 from msgspec.structs import replace
 
 from conftest import small_plan
+from palettes import read_gpl
 from test_cli import program
 from zesty_veil.bench import schedule
 from zesty_veil.bench.air import Air
@@ -33,7 +34,7 @@ from zesty_veil.exchange.colours import Sample
 from zesty_veil.exchange.csvtext import plain_cell, row_of
 from zesty_veil.exchange.cxf import read_cxf, write_cxf
 from zesty_veil.exchange.meshfile import read_mesh
-from zesty_veil.exchange.palette import read_gpl, write_gpl
+from zesty_veil.exchange.palette import write_gpl
 from zesty_veil.exchange.rackfile import read_rack
 from zesty_veil.exchange.spectra import read_spectra
 from zesty_veil.exchange.tables import steps_table

@@ -23,7 +23,7 @@ from zesty_veil.log.store import opened as opened_log
 
 
 def opened(window: MainWindow) -> LogPage:
-    window.actions_by_name["log"].trigger()
+    window.menus.actions["log"].trigger()
     page = window.router.log
     assert page is not None
     settle(window)
@@ -239,7 +239,7 @@ def test_another_window_sees_what_was_logged(small: MainWindow, qtbot: object) -
 
 @pytest.mark.parametrize("choice", range(5))
 def test_a_guess_is_picked_shown_and_tallied(small: MainWindow, choice: int) -> None:
-    small.actions_by_name["guess"].trigger()
+    small.menus.actions["guess"].trigger()
     page = small.router.guess
     assert isinstance(page, GuessPage)
     page.ask(11)

@@ -85,7 +85,7 @@ def test_how_sure_is_shown_on_demand(window: MainWindow) -> None:
     assert "-" in numbers
     assert scene(window).value_words().startswith("dE ")
     narrow = float(sure.median.mean())
-    window.actions_by_name["hand loose"].trigger()
+    window.menus.actions["hand loose"].trigger()
     wider = scene(window).forecast.sure
     assert wider is not None
     assert window.document.plan.hand == "loose"
@@ -105,7 +105,7 @@ def test_a_dark_surround_makes_colours_seem_lighter(window: MainWindow) -> None:
 
 def test_large_and_small_fields_differ(window: MainWindow) -> None:
     small = scene(window).forecast.field
-    window.actions_by_name["observer 10"].trigger()
+    window.menus.actions["observer 10"].trigger()
     large = scene(window).forecast.field
     assert small is not None
     assert large is not None
@@ -211,7 +211,7 @@ def test_a_remark_is_mended_with_one_press_and_undone(window: MainWindow) -> Non
     assert coats(window) != before
     assert len(window.document.history.past) == 1
     window.wait_until_idle()
-    window.actions_by_name["undo"].trigger()
+    window.menus.actions["undo"].trigger()
     assert coats(window) == before
     window.say("A sentence that has to be said.")
     assert not line.mend.isVisible()

@@ -63,7 +63,7 @@ def test_no_widget_reads_a_name_as_markup(window: MainWindow) -> None:
     window.say(f"{HOSTILE} cannot be written.")
     seen = 0
     for name in ("rack", "log", "guess", "sit", "match", "glow", "form"):
-        window.actions_by_name[name].trigger()
+        window.menus.actions[name].trigger()
         window.wait_until_idle()
         for widget in widgets(window):
             assert not markup(widget.toolTip()), widget
@@ -83,7 +83,7 @@ def test_no_widget_reads_a_name_as_markup(window: MainWindow) -> None:
 
 def test_a_letter_after_an_ampersand_is_no_key(window: MainWindow) -> None:
     window.document.edit(edits.retitle(window.document.plan, "Salt & Pepper"), "Salt & Pepper")
-    assert window.actions_by_name["undo"].text() == "Undo Salt && Pepper"
+    assert window.menus.actions["undo"].text() == "Undo Salt && Pepper"
     for button in window.findChildren(QPushButton) + window.findChildren(QToolButton):
         assert "&x" not in button.text().replace("&&", ""), button.text()
 
@@ -185,7 +185,7 @@ def test_no_file_is_read_while_a_hostile_plan_is_open(
     for window in opened(qtbot, hostile(markup)):
         window.say(markup)
         for name in ("rack", "log", "guess", "sit", "match", "glow", "form"):
-            window.actions_by_name[name].trigger()
+            window.menus.actions[name].trigger()
             window.wait_until_idle()
             window.grab()
             for widget in widgets(window):

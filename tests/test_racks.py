@@ -14,8 +14,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from palettes import read_gpl
 from zesty_veil.errors import InputError, LogError, PaintError
-from zesty_veil.exchange.palette import read_gpl
 from zesty_veil.exchange.rackfile import rack_schema, read_rack, write_rack
 from zesty_veil.exchange.rackfile import usual_colour as drawn_once
 from zesty_veil.light.ciede2000 import ciede2000

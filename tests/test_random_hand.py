@@ -32,13 +32,13 @@ def somewhere(window: MainWindow, chance: random.Random) -> QPoint:
 @pytest.mark.parametrize("number", [1, 2])
 def test_a_random_hand_never_breaks_anything(window: MainWindow, number: int) -> None:
     chance, view = random.Random(number), window.station.view
-    acts = sorted(set(window.actions_by_name) - ENDS_THE_WORK - OPENS_A_MENU)
+    acts = sorted(set(window.menus.actions) - ENDS_THE_WORK - OPENS_A_MENU)
     for _ in range(45):
         what = chance.random()
         if what < 0.2:
             QTest.keyClick(view, chance.choice(KEYS))
         elif what < 0.6:
-            window.actions_by_name[chance.choice(acts)].trigger()
+            window.menus.actions[chance.choice(acts)].trigger()
         elif what < 0.8:
             drag(view, somewhere(window, chance), somewhere(window, chance))
         elif what < 0.9:

@@ -52,7 +52,7 @@ def sat_down(window: MainWindow, clock: Clock) -> SittingView:
     view = window.router.sitting
     assert view is not None
     view.now = clock
-    window.actions_by_name["sit"].trigger()
+    window.menus.actions["sit"].trigger()
     assert window.router.currentWidget() is view
     assert view.wait_until_idle()
     assert view.wait_until_idle()

@@ -61,12 +61,12 @@ def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
     assert window.document.unsaved
     done = window.document.plan
     for _ in range(3):
-        window.actions_by_name["undo"].trigger()
+        window.menus.actions["undo"].trigger()
     assert coats(window) == before
     assert flat_ribbon(window, 0.97) == at_far_end
     assert not window.document.unsaved
     for _ in range(3):
-        window.actions_by_name["redo"].trigger()
+        window.menus.actions["redo"].trigger()
     assert window.document.plan == done
 
     # Save, change, reopen: the same plan as was saved.
@@ -348,7 +348,7 @@ def test_every_control_can_be_reached_and_is_named(window: MainWindow) -> None:
     from PySide6.QtWidgets import QAbstractButton, QAbstractSpinBox, QComboBox  # noqa: PLC0415
 
     for page in ("rack", "log", "guess"):  # made only when they are wanted
-        window.actions_by_name[page].trigger()
+        window.menus.actions[page].trigger()
         window.router.give_up()
     for kind in (QAbstractButton, QAbstractSpinBox, QComboBox):
         for widget in window.station.findChildren(kind):

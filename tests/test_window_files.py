@@ -94,7 +94,7 @@ def test_the_plan_is_exported_in_the_format_chosen(
 ) -> None:
     chosen = str(tmp_path / "out")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, f"What (*{ending})"))
-    small.actions_by_name["steps"].trigger()
+    small.menus.actions["steps"].trigger()
     assert small.user_store.writes.wait_until_idle()
     assert small.line.words.text() == f"Wrote out{ending}."
     assert (tmp_path / f"out{ending}").stat().st_size > 500
@@ -118,20 +118,20 @@ def test_the_plan_is_exported_in_the_format_chosen(
 def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     chosen = str(tmp_path / "named")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, ""))
-    small.actions_by_name["save"].trigger()
+    small.menus.actions["save"].trigger()
     assert small.user_store.writes.wait_until_idle()
     assert (tmp_path / "named.veil").is_file()
-    small.actions_by_name["steps"].trigger()
+    small.menus.actions["steps"].trigger()
     assert small.user_store.writes.wait_until_idle()
     assert (tmp_path / "named.md").is_file()
     save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
     name = str(tmp_path / "other.veil")
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (name, ""))
-    small.actions_by_name["open"].trigger()
+    small.menus.actions["open"].trigger()
     assert small.user_store.writes.wait_until_idle()
     assert small.document.plan.title == "Another"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: ("", ""))
-    small.actions_by_name["save as"].trigger()
+    small.menus.actions["save as"].trigger()
     assert small.user_store.writes.idle()
 
 
@@ -153,7 +153,7 @@ def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_pat
 
 def test_a_new_plan_after_going_on_without_saving(small: MainWindow) -> None:
     QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
-    small.actions_by_name["new"].trigger()
+    small.menus.actions["new"].trigger()
     QTest.mouseClick(small.line.answers["drop"], Qt.MouseButton.LeftButton)
     assert small.document.plan.title == "New plan"
     assert not small.document.unsaved
@@ -202,7 +202,10 @@ def _watch(event: str, given: tuple[object, ...]) -> None:
         while frame is not None:
             names.append(f"{Path(frame.f_code.co_filename).name}:{frame.f_code.co_name}")
             frame = frame.f_back
-        if any(name.startswith(("filework", "document", "keeping", "menus")) for name in names):
+        if any(
+            name.startswith(("filework", "document", "userstore", "menus", "sittingview"))
+            for name in names
+        ):
             _TOUCHED.append(f"{event} {given[:1]} in {names[1:5]}")
 
 
@@ -218,7 +221,7 @@ def test_the_thread_that_draws_touches_no_file(
     looked(small)
     small.menus.recent.aboutToShow.emit()
     for name in ("rack", "log", "guess"):
-        small.actions_by_name[name].trigger()
+        small.menus.actions[name].trigger()
         assert small.user_store.wait_until_idle()
         small.router.give_up()
     small.station.more_passes(1)

@@ -126,15 +126,15 @@ def test_an_ending_that_is_added_never_replaces_a_file_unasked(
     save(edits.retitle(small_plan(), "Precious"), path)
     chosen = str(tmp_path / "flame")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (chosen, ""))
-    small.actions_by_name["save as"].trigger()
+    small.menus.actions["save as"].trigger()
     assert "flame.veil is there already" in small.line.words.text()
     press(small, "stay")
     assert load(path).title == "Precious"
-    small.actions_by_name["save as"].trigger()
+    small.menus.actions["save as"].trigger()
     press(small, "replace")
     assert load(path).title == "A small plan"
     (tmp_path / "flame.md").write_text("precious")
-    small.actions_by_name["steps"].trigger()
+    small.menus.actions["steps"].trigger()
     assert small.user_store.writes.wait_until_idle()
     assert (tmp_path / "flame.md").read_text() == "precious"
     press(small, "replace")
@@ -258,7 +258,7 @@ def test_questions_wait_for_each_other(small: MainWindow, tmp_path: Path) -> Non
     for kept in reversed(left_behind()):
         offered(small, kept)
     small.station.more_passes(1)
-    small.actions_by_name["new"].trigger()
+    small.menus.actions["new"].trigger()
     assert "changes that are not saved" in small.line.words.text()
     small.say("a.veil cannot be written.")
     assert "cannot be written" in small.line.words.text()
@@ -300,7 +300,7 @@ def test_no_title_is_drawn_over_the_menus(small: MainWindow, points: int) -> Non
     small.document.forget()
     for width, height in ((1280, 800), (1160, 640), (1700, 900)):
         small.resize(width, height)
-        small.actions_by_name["new"].trigger()
+        small.menus.actions["new"].trigger()
         assert small.wait_until_idle()
         QApplication.processEvents()
         ends = max(bar.actionGeometry(a).right() for a in bar.actions())

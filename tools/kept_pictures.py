@@ -41,7 +41,7 @@ def shoot_kept(folder: Path) -> None:
     window.wait_until_idle()
     _rack(window, folder)
     _log(window, folder)
-    window.actions_by_name["guess"].trigger()
+    window.menus.actions["guess"].trigger()
     guess = window.router.guess
     assert guess is not None
     guess.ask(5)
@@ -60,7 +60,7 @@ def _grab(window: MainWindow, path: Path) -> None:
 
 
 def _rack(window: MainWindow, folder: Path) -> None:
-    window.actions_by_name["rack"].trigger()
+    window.menus.actions["rack"].trigger()
     rack = window.router.rack
     assert rack is not None
     rack.bar.thinning.setValue(0.0)
@@ -81,7 +81,8 @@ def _rack(window: MainWindow, folder: Path) -> None:
     window.user_store.wait_until_idle()
     rack.wait_until_idle()
     rack.grid.setFocus()
-    rack.grid.show_rack(rack.shown_now(), "Ember Orange")
+    assert rack._shown is not None
+    rack.grid.show_rack(rack._shown, "Ember Orange")
     _grab(window, folder / "rack.png")
     rack.give_up()
 
@@ -129,7 +130,7 @@ def _log(window: MainWindow, folder: Path) -> None:
     kept.unlink()
     window.user_store.learn()
     window.user_store.wait_until_idle()
-    window.actions_by_name["log"].trigger()
+    window.menus.actions["log"].trigger()
     log = window.router.log
     assert log is not None
     log.wait_until_idle()

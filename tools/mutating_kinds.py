@@ -29,7 +29,6 @@ from zesty_veil.exchange.cgats import write_cgats
 from zesty_veil.exchange.colours import samples
 from zesty_veil.exchange.cxf import write_cxf
 from zesty_veil.exchange.meshfile import read_mesh
-from zesty_veil.exchange.palette import read_gpl, write_gpl
 from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.log.card import Card, Patch, dump_card, load_card
 from zesty_veil.log.colourwords import colour_of
@@ -69,7 +68,6 @@ def all_kinds(folder: Path) -> tuple[Kind, ...]:
         Kind("cxf", ".cxf", (write_cxf("a", "D50", sheet),), _patches),
         Kind("cgats", ".txt", (write_cgats("a", "D50", sheet).encode(),), _patches),
         Kind("spectra", ".csv", _tables(), _patches),
-        Kind("palette", ".gpl", (write_gpl("a", sheet).encode(),), _palette),
         Kind("stl", ".stl", (_stl(), _stl_text()), read_mesh),
         Kind("obj", ".obj", (_obj(),), read_mesh),
         Kind("png", ".png", (_picture(folder / "p.png"),), _picture_read),
@@ -141,10 +139,6 @@ def _tables() -> tuple[bytes, ...]:
     rows = "\n".join(f"white {k}," + ",".join(f"{0.1 * k:.3f}" for _ in bands) for k in (1, 2))
     across = "nm,white 1,white 2\n" + "\n".join(f"{nm},0.5,0.6" for nm in bands)
     return (f"{head}\n{rows}\n".encode(), across.encode(), b"name,L,a,b\nwhite 1,60,30,40\n")
-
-
-def _palette(path: Path) -> None:
-    read_gpl(path.read_bytes().decode("latin-1"), path.name)
 
 
 def _stl() -> bytes:

@@ -224,9 +224,9 @@ class Hand:
         return kind()
 
     def _action(self) -> tuple[str, Callable[[], object]]:
-        names = sorted(set(self.window.actions_by_name) - {"leave"})
+        names = sorted(set(self.window.menus.actions) - {"leave"})
         name = self.chance.choice(names)
-        return f"action {name}", self.window.actions_by_name[name].trigger
+        return f"action {name}", self.window.menus.actions[name].trigger
 
     def _seen(self, kind: type) -> list[Any]:
         found: list[Any] = self.window.findChildren(kind)

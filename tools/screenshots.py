@@ -54,7 +54,7 @@ def shoot(
     window.station.choose_coat(coat)
     window.wait_until_idle()
     for look in turned_on:
-        window.actions_by_name[look].trigger()
+        window.menus.actions[look].trigger()
     window.wait_until_idle()
     window.station.view.read_at(place)
     QApplication.processEvents()
@@ -101,7 +101,7 @@ def shoot_sitting(folder: Path) -> None:
     view = window.router.sitting
     assert view is not None
     view.now = lambda: now[0]
-    window.actions_by_name["sit"].trigger()
+    window.menus.actions["sit"].trigger()
     view.wait_until_idle()
     for _ in range(27):
         view.lay()
@@ -136,7 +136,7 @@ def shoot_match(folder: Path) -> None:
     window.resize(*SIZE)
     window.show()
     window.wait_until_idle()
-    window.actions_by_name["match"].trigger()
+    window.menus.actions["match"].trigger()
     match = window.router.match
     assert match is not None
     match.limits.coats.setValue(5)
@@ -156,7 +156,7 @@ def shoot_rescue(folder: Path) -> None:
     window.show()
     window.station.choose_passage(1)
     window.wait_until_idle()
-    window.actions_by_name["match"].trigger()
+    window.menus.actions["match"].trigger()
     match = window.router.match
     assert match is not None
     match.limits.coats.setValue(3)
@@ -181,7 +181,7 @@ def shoot_glow(folder: Path) -> None:
     window.show()
     window.station.choose_passage(1)
     window.wait_until_idle()
-    window.actions_by_name["glow"].trigger()
+    window.menus.actions["glow"].trigger()
     glow = window.router.glow
     assert glow is not None
     glow.wait_until_idle()

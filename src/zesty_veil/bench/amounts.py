@@ -46,11 +46,6 @@ class Drops:
     ratio_error: float
     de00: float
 
-    @property
-    def total_ul(self) -> float:
-        """How much that is."""
-        return DROP_UL * (sum(n for _, n in self.paints) + self.thinner)
-
 
 @dataclass(frozen=True)
 class Pot:

@@ -158,12 +158,3 @@ def _inverse(x: Sym, det: Array) -> Sym:
     shallow *= whole
     steep *= whole
     return Sym(shallow, x.mixed * -whole, steep)
-
-
-def infinite(mu_a: Array, mu_s: Array) -> Sym:
-    """Return what a film so thick that nothing below matters sends back.
-
-    mu_a, mu_s : (...) float64, in 1/mm, not negative, not both zero.
-    """
-    # Without absorption all comes back in the end; more would only lose digits.
-    return film(mu_a, mu_s, 1e7 / (np.asarray(mu_a) + np.asarray(mu_s))).R

@@ -94,23 +94,6 @@ def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Ar
     return np.asarray(S * g / D), np.asarray(2 * q / D), D
 
 
-def two_flux_infinite(K: Array, S: Array) -> Array:
-    """Return the reflectance of a film so thick that nothing below matters.
-
-    Parameters
-    ----------
-    K, S : (...) float64
-        1/mm, not negative, not both zero.
-
-    Returns
-    -------
-    (...) float64
-        R with K/S = (1 - R)^2 / (2 R); Kubelka & Munk 1931.
-    """
-    K, S = np.asarray(K, dtype=np.float64), np.asarray(S, dtype=np.float64)
-    return np.asarray(S / (K + S + np.sqrt(K * (K + 2 * S))))
-
-
 def two_flux_over(R0: Array, T: Array, R: Array) -> Array:
     """Return the reflectance of a film over something that reflects: R0 + T^2 R / (1 - R0 R)."""
     return np.asarray(R0 + T * T * R / np.maximum(1 - R0 * R, np.finfo(np.float64).tiny))

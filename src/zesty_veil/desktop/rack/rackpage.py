@@ -88,11 +88,6 @@ class RackPage(Page):
         self._lay_out()
         self._connect()
 
-    def shown_now(self) -> RackShown:
-        """Return what is shown; it must be shown first."""
-        assert self._shown is not None
-        return self._shown
-
     @property
     def in_hand(self) -> Kept | None:
         """The paint in hand, as it is known now."""

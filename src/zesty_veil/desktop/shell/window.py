@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QResizeEvent
+from PySide6.QtGui import QCloseEvent, QResizeEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.commands import hint_line
@@ -158,11 +158,6 @@ class MainWindow(QMainWindow):
     def _page_turned(self) -> None:
         self.menus.refresh()
         self.line.set_rest(self.router.hint(), alone=self.router.turning)
-
-    @property
-    def actions_by_name(self) -> dict[str, QAction]:
-        """What the menus hold, by the ids of their commands."""
-        return self.menus.actions
 
     def _acts(self) -> dict[str, Callable[[], object]]:
         """Return what each command of the menus does."""

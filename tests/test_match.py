@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 from zesty_veil.advise.match.bank import bank, tools_for
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
+from zesty_veil.advise.match.pareto import pareto_front
 from zesty_veil.advise.match.reach import levels
-from zesty_veil.advise.match.search import Matcher, Way, starting_stacks, worth_choosing
+from zesty_veil.advise.match.search import Matcher, Way, starting_stacks
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab_from_lch
@@ -262,11 +263,11 @@ def test_worth_choosing_keeps_what_is_best_at_something() -> None:
         return Way((), np.zeros(3), aims[0], aims[1], int(aims[2]), aims[3])
 
     good, quick, worse = way(0.5, 60, 1, 2), way(4.0, 10, 0, 2), way(4.0, 70, 1, 2)
-    assert worth_choosing([worse, quick, good]) == (good, quick)
-    assert worth_choosing([good, good]) == (good,)
+    assert pareto_front([worse, quick, good]) == (good, quick)
+    assert pareto_front([good, good]) == (good,)
     hopeless = way(9.5, 1, 0, 0)  # so far off that it is no way there, however soon it is done
-    assert worth_choosing([hopeless, good]) == (good,)
-    assert worth_choosing([hopeless, quick]) == (quick, hopeless)
+    assert pareto_front([hopeless, good]) == (good,)
+    assert pareto_front([hopeless, quick]) == (quick, hopeless)
 
 
 def test_thin_passes_stray_less_than_one_that_is_as_strong() -> None:

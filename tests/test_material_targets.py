@@ -32,7 +32,7 @@ SOURCES = {"from memory", "common practice", "Pointer 1980", "FOGRA39L, measured
 @pytest.mark.parametrize("target", materials.targets(), ids=lambda t: t.name)
 def test_paints_look_as_they_should(target: materials.Target) -> None:
     value = target.measured(RACK)
-    assert abs(target.delta_e(value)) <= (OVER_IF_OPEN if target.open else OVER), (
+    assert abs(target.off(value)) <= (OVER_IF_OPEN if target.open else OVER), (
         value,
         target.wanted,
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
@@ -23,13 +24,27 @@ class Document(QObject):
     """A plan being worked on.
 
     `changed` is sent whenever what is seen must follow, also in the middle of a gesture.
+
+    Parameters
+    ----------
+    plan, path
+        What is worked on, and its file, if it has one.
+    now
+        A clock in seconds, by which edits that follow each other quickly are one gesture.
     """
 
     changed = Signal()
     refused = Signal(str)
 
-    def __init__(self, plan: Plan, path: Path | None = None, parent: QObject | None = None) -> None:
+    def __init__(
+        self,
+        plan: Plan,
+        path: Path | None = None,
+        parent: QObject | None = None,
+        now: Callable[[], float] = time.monotonic,
+    ) -> None:
         super().__init__(parent)
+        self._now = now
         self._history = History(plan)
         self._preview: Plan | None = None
         self._saved = plan
@@ -78,7 +93,7 @@ class Document(QObject):
                 self.changed.emit()
             self.refused.emit(f"{error} Nothing was changed.")
             return
-        now = time.monotonic()
+        now = self._now()
         last, when = self._last
         if not (gesture and gesture == last and now - when < _ONE_GESTURE_S):
             self._before = self._history

@@ -13,6 +13,7 @@ import numpy as np
 from zesty_veil.light.cielab import lab, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white as white_of
+from zesty_veil.light.shapes import ending_in
 
 BRADFORD: Array = np.array(
     [[0.8951, 0.2664, -0.1614], [-0.7502, 1.7135, 0.0367], [0.0389, -0.0685, 1.0296]]
@@ -20,7 +21,13 @@ BRADFORD: Array = np.array(
 
 
 def adapted(tristimulus: Array, white: Array, to: Array) -> Array:
-    """Return XYZ under one white as it looks under another, (..., 3); whites (3,) float64."""
+    """Return XYZ under one white as it looks under another, (..., 3); whites (3,) float64.
+
+    >>> import numpy as np
+    >>> from zesty_veil.light.illuminant import white
+    >>> adapted(white('A'), white('A'), white('D65')).round(2).tolist()
+    [0.95, 1.0, 1.09]
+    """
     gain = (BRADFORD @ to) / (BRADFORD @ white)
     return np.asarray(tristimulus @ BRADFORD.T * gain @ np.linalg.inv(BRADFORD).T)
 
@@ -42,7 +49,12 @@ def by_day(colour: Array, light: str, observer: int = 2) -> Array:
     -------
     (..., 3) float64
         Relative to the white of D65 for the observer of 2 degrees.
+
+    >>> import numpy as np
+    >>> by_day(np.array([50.0, 0.0, 0.0]), 'A').round(6).tolist()
+    [50.0, 0.0, 0.0]
     """
+    ending_in(3, "CIELAB", colour)
     own, day = white_of(light, observer), white_of()
     if (own == day).all():
         return colour

@@ -62,6 +62,12 @@ def ciecam16(tristimulus: Array, white: Array, viewing: Viewing) -> Array:
     The background counts only by its luminance Y_b. So a black surround raises J of every colour,
     but a blue one acts just as a grey of the same luminance does: that a complementary surround
     makes a colour look stronger (simultaneous contrast of hue) is outside the model.
+
+    >>> import numpy as np
+    >>> grey, white = np.array([0.1901, 0.2, 0.2178]), np.array([0.9505, 1.0, 1.0888])
+    >>> J, M, h = ciecam16(grey, white, Viewing(0.2, 318.31))
+    >>> float(J.round(2))
+    41.73
     """
     F, c, N_c = 1.0, 0.69, 1.0
     xyz, xyz_w = 100 * np.asarray(tristimulus), 100 * white

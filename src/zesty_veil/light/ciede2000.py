@@ -11,6 +11,7 @@ from __future__ import annotations
 import numpy as np
 
 from zesty_veil.light.grid import Array
+from zesty_veil.light.shapes import ending_in
 
 
 def ciede2000(one: Array, other: Array) -> Array:
@@ -25,7 +26,13 @@ def ciede2000(one: Array, other: Array) -> Array:
     -------
     (...) float64
         Difference; about 1 is just seen side by side. Symmetric in its arguments.
+
+    >>> import numpy as np
+    >>> one, other = np.array([50.0, 2.6772, -79.7751]), np.array([50.0, 0.0, -82.7485])
+    >>> float(ciede2000(one, other).round(4))
+    2.0425
     """
+    ending_in(3, "CIELAB", one, other)
     L1, a1, b1 = one[..., 0], one[..., 1], one[..., 2]
     L2, a2, b2 = other[..., 0], other[..., 1], other[..., 2]
     c7 = ((np.hypot(a1, b1) + np.hypot(a2, b2)) / 2) ** 7

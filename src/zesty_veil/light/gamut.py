@@ -12,7 +12,12 @@ _STRONGEST, _ROUNDS = 140.0, 24
 
 
 def most_chroma(lightness: Array, hue: Array) -> Array:
-    """Return the greatest chroma in sRGB at CIELAB lightness and hue (degrees), any one shape."""
+    """Return the greatest chroma in sRGB at CIELAB lightness and hue (degrees), any one shape.
+
+    >>> import numpy as np
+    >>> most_chroma(np.array([50.0, 99.9]), np.array([30.0, 30.0])).round(-1).tolist()
+    [90.0, 0.0]
+    """
     low, high = np.zeros(lightness.shape), np.full(lightness.shape, _STRONGEST)
     for _ in range(_ROUNDS):
         middle = (low + high) / 2

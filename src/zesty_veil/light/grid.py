@@ -19,5 +19,8 @@ def wavelengths() -> Array:
     -------
     (36,) float64
         Wavelength in nm, ascending.
+
+    >>> wavelengths()[[0, -1]].tolist()
+    [380.0, 730.0]
     """
     return FIRST_NM + STEP_NM * np.arange(BANDS, dtype=np.float64)

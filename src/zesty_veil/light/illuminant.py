@@ -44,6 +44,9 @@ def weights(light: str = "D65", observer: int = 2) -> Array:
     ------
     InputError
         If the light or the observer is not known.
+
+    >>> weights().shape
+    (36, 3)
     """
     _check(light)
     if observer not in OBSERVERS:
@@ -53,13 +56,21 @@ def weights(light: str = "D65", observer: int = 2) -> Array:
 
 
 def white(light: str = "D65", observer: int = 2) -> Array:
-    """Return the XYZ of a perfect diffuser, (3,) float64 with Y = 1."""
+    """Return the XYZ of a perfect diffuser, (3,) float64 with Y = 1.
+
+    >>> white('D50').round(3).tolist()
+    [0.964, 1.0, 0.825]
+    """
     out: Array = weights(light, observer).sum(axis=0)
     return out
 
 
 def power(light: str = "D65") -> Array:
-    """Return the relative power of a light per band, (36,) float64 with mean 1."""
+    """Return the relative power of a light per band, (36,) float64 with mean 1.
+
+    >>> power('A').shape
+    (36,)
+    """
     _check(light)
     return _table("cie_power.csv")[light]
 

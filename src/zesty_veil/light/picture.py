@@ -38,6 +38,11 @@ def read_along(
     ------
     InputError
         If what is said to be white is nearly black.
+
+    >>> import numpy as np
+    >>> grey = np.full((8, 8, 3), 119, dtype=np.uint8)
+    >>> read_along(grey, (0.1, 0.5), (0.9, 0.5), 2, None)[:, 0].round(0).tolist()
+    [50.0, 50.0]
     """
     light = 1.0 if white is None else _mean(pixels, white) / WHITE_PAINT
     if white is not None and float(np.min(light)) * WHITE_PAINT < _DARKEST_WHITE:

@@ -26,6 +26,10 @@ def planckian(kelvin: float) -> Array:
     ------
     InputError
         If it is colder than 700 K or hotter than 20 000 K.
+
+    >>> light = planckian(1900.0)
+    >>> bool(light[-1] > light[0])
+    True
     """
     if not COLDEST_K <= kelvin <= HOTTEST_K:
         raise InputError(
@@ -53,6 +57,9 @@ def lamp_weights(light: Array, observer: int = 2) -> Array:
     -------
     (36, 3) float64
         Normalised so that a perfect diffuser has Y = 1.
+
+    >>> lamp_weights(planckian(1900.0)).shape
+    (36, 3)
     """
     # Illuminant A is as smooth, and its weights hold the eye's.
     out = weights("A", observer) * (light / power("A"))[:, None]
@@ -60,5 +67,10 @@ def lamp_weights(light: Array, observer: int = 2) -> Array:
 
 
 def lamp_white(light: Array, observer: int = 2) -> Array:
-    """Return the XYZ of a perfect diffuser under a lamp, (3,) with Y = 1."""
+    """Return the XYZ of a perfect diffuser under a lamp, (3,) with Y = 1.
+
+    >>> x, y, z = lamp_white(planckian(1900.0))
+    >>> bool(x > y > z)
+    True
+    """
     return np.asarray(lamp_weights(light, observer).sum(axis=0))

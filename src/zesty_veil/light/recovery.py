@@ -32,6 +32,12 @@ def recover_reflectance(tristimulus: Array, weights: Array) -> Array:
     (36,) float64
         From 0.003 to 0.98; where no reflectance in that range has these values, as near as
         smoothing and clipping come.
+
+    >>> import numpy as np
+    >>> from zesty_veil.light.illuminant import weights
+    >>> R = recover_reflectance(np.full(36, 0.3) @ weights(), weights())
+    >>> (R.round(3) == 0.3).all().item()
+    True
     """
     step = np.diff(np.eye(BANDS), axis=0)
     free = np.ones(BANDS, dtype=bool)

@@ -92,5 +92,11 @@ class Gamut:
 
 @lru_cache(maxsize=4)
 def gamut(inside: Inside) -> Gamut:
-    """Return the gamut of a screen; the same object for the same screen."""
+    """Return the gamut of a screen; the same object for the same screen.
+
+    >>> import numpy as np
+    >>> screen = gamut(lambda lab: np.abs(lab[..., 1:]).max(axis=-1) < 40)
+    >>> isinstance(screen, Gamut)
+    True
+    """
     return Gamut(inside)

@@ -15,6 +15,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab, lch, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.screen import gamut
+from zesty_veil.light.shapes import ending_in
 
 # XYZ (D65, Y = 1) to linear sRGB; IEC 61966-2-1, equation 7.
 _MATRIX = np.array(
@@ -27,13 +28,23 @@ _SLACK = 1e-4
 
 
 def encode(linear: Array) -> Array:
-    """Apply the transfer curve of IEC 61966-2-1 to linear values in 0-1; same shape."""
+    """Apply the transfer curve of IEC 61966-2-1 to linear values in 0-1; same shape.
+
+    >>> import numpy as np
+    >>> encode(np.array([0.0, 0.2140, 1.0])).round(3).tolist()
+    [0.0, 0.5, 1.0]
+    """
     v = np.clip(linear, 0.0, 1.0)
     return np.where(v <= 0.0031308, 12.92 * v, 1.055 * v ** (1 / 2.4) - 0.055)
 
 
 def decode(encoded: Array) -> Array:
-    """Return linear sRGB of encoded, both 0-1 and of any shape (IEC 61966-2-1)."""
+    """Return linear sRGB of encoded, both 0-1 and of any shape (IEC 61966-2-1).
+
+    >>> import numpy as np
+    >>> decode(np.array([0.0, 0.5, 1.0])).round(3).tolist()
+    [0.0, 0.214, 1.0]
+    """
     low, high = encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4
     return np.where(encoded <= 0.04045, low, high)
 
@@ -56,7 +67,13 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
         which lightness gives way before chroma does (light.screen).
     in_gamut : (...) bool
         False where that was needed.
+
+    >>> import numpy as np
+    >>> rgb, inside = srgb(np.array([53.24, 80.09, 67.20]))
+    >>> rgb.round(2).tolist(), bool(inside)
+    ([1.0, 0.0, 0.0], True)
     """
+    ending_in(3, "CIELAB", colour)
     linear = _linear(colour)
     inside = _inside(linear)
     if not inside.all():
@@ -66,7 +83,12 @@ def srgb(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.
 
 
 def has(colour: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
-    """Tell which of some CIELAB colours (..., 3) the screen has; bool (...)."""
+    """Tell which of some CIELAB colours (..., 3) the screen has; bool (...).
+
+    >>> import numpy as np
+    >>> has(np.array([[50.0, 0.0, 0.0], [50.0, 120.0, -120.0]])).tolist()
+    [True, False]
+    """
     return _inside(_linear(colour))
 
 
@@ -74,6 +96,10 @@ def given_up(colour: Array, rgb: Array) -> str:
     """Return in words what the screen gives up of a colour that it does not have.
 
     colour : (3,) CIELAB by daylight. rgb : (3,) encoded, what is shown in its place.
+
+    >>> import numpy as np
+    >>> given_up(np.array([50.0, 90.0, 60.0]), srgb(np.array([50.0, 90.0, 60.0]))[0])
+    'shown 15 paler'
     """
     true, shown = (lch(np.asarray(one)) for one in (colour, lab_of(rgb)))
     dL, dC = float(true[0] - shown[0]), float(true[1] - shown[1])
@@ -84,18 +110,34 @@ def given_up(colour: Array, rgb: Array) -> str:
 
 
 def lab_of(rgb: Array) -> Array:
-    """Return CIELAB (..., 3) of encoded sRGB (..., 3) in 0-1, the inverse of `srgb`."""
+    """Return CIELAB (..., 3) of encoded sRGB (..., 3) in 0-1, the inverse of `srgb`.
+
+    >>> import numpy as np
+    >>> lab_of(np.array([1.0, 0.0, 0.0])).round(0).tolist()
+    [53.0, 80.0, 67.0]
+    """
+    ending_in(3, "sRGB", rgb)
     return lab(xyz_of(decode(rgb)), _WHITE)
 
 
 def xyz_of(linear: Array) -> Array:
-    """Return XYZ (..., 3) of linear sRGB (..., 3), Y = 1 for white; D65."""
+    """Return XYZ (..., 3) of linear sRGB (..., 3), Y = 1 for white; D65.
+
+    >>> import numpy as np
+    >>> xyz_of(np.ones(3)).round(3).tolist()
+    [0.95, 1.0, 1.089]
+    """
     out: Array = linear @ np.linalg.inv(_MATRIX).T
     return out
 
 
 def linear_of(tristimulus: Array) -> Array:
-    """Return linear sRGB (..., 3) of XYZ (..., 3), the inverse of `xyz_of`; not clipped."""
+    """Return linear sRGB (..., 3) of XYZ (..., 3), the inverse of `xyz_of`; not clipped.
+
+    >>> import numpy as np
+    >>> linear_of(xyz_of(np.array([0.2, 0.4, 0.6]))).round(6).tolist()
+    [0.2, 0.4, 0.6]
+    """
     out: Array = tristimulus @ _MATRIX.T
     return out
 
@@ -107,6 +149,9 @@ def parsed(text: str) -> Array:
     ------
     InputError
         If it is written otherwise.
+
+    >>> parsed('#ff8000').round(3).tolist()
+    [1.0, 0.502, 0.0]
     """
     found = re.fullmatch(r"#?([0-9a-fA-F]{6})", text.strip())
     if found is None:
@@ -115,7 +160,12 @@ def parsed(text: str) -> Array:
 
 
 def hexadecimal(rgb: Array) -> str:
-    """Return one encoded sRGB colour, (3,) in 0-1, as #rrggbb."""
+    """Return one encoded sRGB colour, (3,) in 0-1, as #rrggbb.
+
+    >>> import numpy as np
+    >>> hexadecimal(np.array([1.0, 0.5, 0.0]))
+    '#ff8000'
+    """
     r, g, b = (round(float(v) * 255) for v in rgb)
     return f"#{r:02x}{g:02x}{b:02x}"
 

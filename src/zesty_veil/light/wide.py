@@ -21,13 +21,22 @@ _SLACK = 1e-4
 
 
 def xyz_of_xy(xy: tuple[float, float]) -> Array:
-    """Return XYZ, (3,) with Y = 1, of CIE x and y."""
+    """Return XYZ, (3,) with Y = 1, of CIE x and y.
+
+    >>> xyz_of_xy((0.3127, 0.3290)).round(4).tolist()
+    [0.9505, 1.0, 1.0891]
+    """
     x, y = xy
     return np.array([x / y, 1.0, (1 - x - y) / y])
 
 
 def to_xyz() -> Array:
-    """Return the matrix from linear Display P3 to XYZ (Y = 1 for white), (3, 3)."""
+    """Return the matrix from linear Display P3 to XYZ (Y = 1 for white), (3, 3).
+
+    >>> import numpy as np
+    >>> (to_xyz() @ np.ones(3)).round(3).tolist()
+    [0.95, 1.0, 1.089]
+    """
     columns = np.stack([xyz_of_xy(xy) for xy in PRIMARIES], axis=1)
     return np.asarray(columns * np.linalg.solve(columns, xyz_of_xy(WHITE)))
 
@@ -46,7 +55,13 @@ def _has(colour: Array) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
 
 
 def display_p3(colour: Array) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.bool_]]]:
-    """Return encoded Display P3 (..., 3) in 0-1 of CIELAB (..., 3); all as `light.srgb.srgb`."""
+    """Return encoded Display P3 (..., 3) in 0-1 of CIELAB (..., 3); all as `light.srgb.srgb`.
+
+    >>> import numpy as np
+    >>> rgb, inside = display_p3(np.array([60.0, 80.0, 70.0]))
+    >>> bool(inside)
+    False
+    """
     inside = _has(colour)
     linear = _linear(colour)
     if not inside.all():

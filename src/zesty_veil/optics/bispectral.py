@@ -96,7 +96,13 @@ class Donaldson(NamedTuple):
 
 
 def plain(d: Sym) -> Bispectral:
-    """Return a reflectance (..., 36) without fluorescence."""
+    """Return a reflectance (..., 36) without fluorescence.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> plain(lambertian(np.full(36, 0.5))).sources
+    0
+    """
     none = np.zeros((*d.shape[:-1], 0, _STREAMS, BANDS))
     return Bispectral(d, none, none)
 
@@ -106,6 +112,12 @@ def concatenated(parts: Sequence[Bispectral], axis: int = 0) -> Bispectral:
 
     Some may have more sources than others, as films of other numbers of passes do; a source that
     sends nothing out makes up for those that are missing.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> one = plain(lambertian(np.full((1, 36), 0.5)))
+    >>> concatenated([one, one]).d.shape
+    (2, 36)
     """
     most = max(part.sources for part in parts)
 
@@ -140,7 +152,14 @@ def _of(weights: Array, sources: Array) -> Array:
 
 
 def times(matrix: Sym, sources: Array) -> Array:
-    """Return a matrix of the streams times each source, (..., k, 2, 36)."""
+    """Return a matrix of the streams times each source, (..., k, 2, 36).
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> grey = lambertian(np.full(36, 0.5))
+    >>> times(grey, np.zeros((0, 2, 36))).shape
+    (0, 2, 36)
+    """
     a, b, c = (x[..., None, :] for x in matrix)
     steep, shallow = sources[..., 0, :], sources[..., 1, :]
     return np.stack([a * steep + b * shallow, b * steep + c * shallow], axis=-2)
@@ -163,6 +182,14 @@ def cover(film: Film, R: Bispectral, glow: Emitter | None = None) -> Bispectral:
     Bispectral
         Exactly (see `returned`). An emitter adds its sources: what they send up at once and what
         they send down and the stack sends back, with what of that excites them again.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.film import film
+    >>> from zesty_veil.optics.streams import diffuse, lambertian
+    >>> nothing = film(np.zeros(36), np.zeros(36), np.array(0.0))
+    >>> R = cover(nothing, plain(lambertian(np.full(36, 0.5))), None)
+    >>> diffuse(R.d)[0].round(3).item()
+    0.5
     """
     d = over(film, R.d)
     if R.sources == 0 and glow is None:
@@ -197,6 +224,12 @@ def returned(R0: Sym, R: Bispectral) -> Bispectral:
 
     By Woodbury, with A = 1 - d R0 and M = 1 - V^T R0 A^-1 U, it is
     A^-1 d + (A^-1 U) M^-1 (A^-1 V)^T; entries of R0 broadcast.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> black = lambertian(np.zeros(36))
+    >>> returned(black, plain(lambertian(np.full(36, 0.5)))).sources
+    0
     """
     a, b, c = R.d
     p, q, r = R0
@@ -226,6 +259,12 @@ def average(share: Array, one: Bispectral, other: Bispectral) -> Bispectral:
     """Return `share` of one reflectance beside the rest of another, as the eye averages them.
 
     share : (...) float64, broadcasting against the leading shape of both.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import diffuse, lambertian
+    >>> black, white = (plain(lambertian(np.full(36, r))) for r in (0.0, 1.0))
+    >>> diffuse(average(np.array(0.25), white, black).d)[0].round(3).item()
+    0.25
     """
     s = np.asarray(share)[..., None]
     d = Sym(*(y + s * (x - y) for x, y in zip(one.d, other.d, strict=True)))
@@ -241,6 +280,11 @@ def gathered(R: Bispectral) -> Bispectral:
     """Return the same reflectance with no more than a few sources, if it had more.
 
     Exact while its sources span no more than that; otherwise the weakest are left out.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> gathered(plain(lambertian(np.full(36, 0.5)))).sources
+    0
     """
     if R.sources <= _MOST_SOURCES:
         return R
@@ -268,6 +312,13 @@ def radiance_factor(R: Donaldson, power: Array) -> Array:
     -------
     (..., 36) float64
         (R I) / I; may exceed 1 where light from other bands is sent out.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> from zesty_veil.optics.surface import seen_bispectral
+    >>> black = seen_bispectral(plain(lambertian(np.zeros(36))), np.array(0.04))
+    >>> radiance_factor(black, np.ones(36))[0].round(3).item()  # the surface alone
+    0.04
     """
     if not R.U.shape[-2]:
         return R.d

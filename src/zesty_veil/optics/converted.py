@@ -32,6 +32,11 @@ def converted(K: Array, S: Array) -> tuple[Array, Array]:
     """Return absorption and reduced scattering in 1/mm from K and S in 1/mm, of any one shape.
 
     Every band is found for itself, so many paints at once take hardly longer than one.
+
+    >>> import numpy as np
+    >>> mu_a, mu_s = converted(np.full(36, 2.0), np.full(36, 10.0))
+    >>> mu_a.shape, bool((mu_s > 0).all())
+    ((36,), True)
     """
     shape = np.shape(K)
     K, S = (np.asarray(x, dtype=np.float64).ravel() for x in (K, S))

@@ -41,7 +41,18 @@ _ASIDE_MM = 0.03
 
 
 def domed(mu_a: Array, mu_s: Array, X: Array, leaves: Leaves | None = None) -> Film:
-    """Return the film that stands for domes of a mean thickness X; all as `optics.film.film`."""
+    """Return the film that stands for domes of a mean thickness X; all as `optics.film.film`.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.stack import over
+    >>> from zesty_veil.optics.streams import diffuse, lambertian
+    >>> from zesty_veil.optics.film import film
+    >>> mu, none, mm = np.array([20.0]), np.array([0.0]), np.array([0.05])
+    >>> white = lambertian(np.array([0.9]))
+    >>> flat, dome = (diffuse(over(f(mu, none, mm), white)) for f in (film, domed))
+    >>> bool(dome[0] > flat[0])  # thin rims let more light through
+    True
+    """
     places, shares = np.polynomial.legendre.leggauss(5)
     parts = [(1 + place, share / 2) for place, share in zip(places, shares, strict=True)]
     return _standing_for(parts, mu_a, mu_s, np.asarray(X, dtype=np.float64), leaves)
@@ -55,6 +66,13 @@ def uneven(
     texture : standard deviation over mean of the thickness, 0-1, against X. Two thicknesses, one
     deviation above and one below, stand for them all: what it takes off a colour follows the
     deviation, hardly the shape.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.film import film
+    >>> mu, none, mm = np.array([20.0]), np.array([0.0]), np.array([0.05])
+    >>> even, flat = uneven(mu, none, mm, np.array([0.0])), film(mu, none, mm)
+    >>> bool(np.allclose(even.T.steep, flat.T.steep))
+    True
     """
     X = np.asarray(X, dtype=np.float64)
     cv = np.asarray(texture, dtype=np.float64)
@@ -87,6 +105,12 @@ def beside(one: Film, covered: Array) -> Film:
     """Return dabs and the gaps between them as one film, through which light goes anywhere.
 
     covered : (...) share of the area that dabs cover, against the film's leading shape.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.film import film
+    >>> one = film(np.full((1, 36), 2.0), np.full((1, 36), 5.0), np.array(0.05))
+    >>> beside(one, np.array([0.4])).R.steep.shape
+    (1, 36)
     """
     c = np.asarray(covered)[..., None]
     return Film(
@@ -100,6 +124,9 @@ def strays(size_mm: float) -> float:
 
     Of light that goes some way aside in any direction, that much crosses the edge of a round dab.
     Yule and Nielsen's exponent is about 1 / (1 - half of it).
+
+    >>> 0 <= strays(0.5) < strays(0.05) <= 1
+    True
     """
     return min(4 * _ASIDE_MM / (np.pi * size_mm), 1.0)
 

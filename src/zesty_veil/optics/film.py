@@ -75,6 +75,11 @@ def film(mu_a: Array, mu_s: Array, X: Array, leaves: Leaves | None = None) -> Fi
     Film
         For every input that is not negative: entries from 0 to 1, and no more light out than in,
         both to 1e-12.
+
+    >>> import numpy as np
+    >>> clear = film(np.zeros(1), np.zeros(1), np.array(0.05))
+    >>> clear.R.steep.tolist()  # nothing comes back
+    [0.0]
     """
     a, s = np.asarray(mu_a, dtype=np.float64), np.asarray(mu_s, dtype=np.float64)
     q = np.zeros(()) if leaves is None else np.asarray(leaves.area, dtype=np.float64)

@@ -55,6 +55,12 @@ def emitter(
     -------
     Emitter
         Of 3 k sources.
+
+    >>> import numpy as np
+    >>> mu, dark = np.full(36, 2.0), np.zeros((1, 36))
+    >>> still = emitter(mu, 0 * mu, np.full(36, 0.05), dark, dark, np.array([1.0]))
+    >>> float(np.abs(np.asarray(still[0])).sum())  # a dye that takes nothing sends nothing
+    0.0
     """
     nm = wavelengths()
     X = np.asarray(X, dtype=np.float64)

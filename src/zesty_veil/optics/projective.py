@@ -30,7 +30,13 @@ SIZE = 5
 
 
 def matrix(film: Film) -> Array:
-    """Return films (..., 36) as matrices (..., 36, 5, 5)."""
+    """Return films (..., 36) as matrices (..., 36, 5, 5).
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.film import film
+    >>> matrix(film(np.ones(36), np.ones(36), np.array(0.05))).shape
+    (36, 5, 5)
+    """
     p, q, r = film.R
     ta, tb, tc = film.T
     aa, ab, bb, bc, cc = ta * ta, ta * tb, tb * tb, tb * tc, tc * tc
@@ -62,10 +68,20 @@ def matrix(film: Film) -> Array:
 
 
 def vector(R: Sym) -> Array:
-    """Return reflectances (..., 36) as vectors (..., 36, 5)."""
+    """Return reflectances (..., 36) as vectors (..., 36, 5).
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> vector(lambertian(np.full(36, 0.5))).shape
+    (36, 5)
+    """
     return np.stack([np.ones_like(R.steep), *R, R.det()], axis=-1)
 
 
 def looks() -> Array:
-    """Return the two rows (2, 5) whose quotient is what is seen, without the finish."""
+    """Return the two rows (2, 5) whose quotient is what is seen, without the finish.
+
+    >>> looks().shape
+    (2, 5)
+    """
     return np.array([[0.0, OUT, 0.0, 0.0, -OUT], [1.0, -INSIDE, 0.0, -1.0, INSIDE]])

@@ -34,6 +34,13 @@ def over(film: Film, R: Sym) -> Sym:
         Of shape (..., 36).
     R
         Internal reflectance of what is below; shapes broadcast.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.film import film
+    >>> from zesty_veil.optics.streams import diffuse, lambertian
+    >>> black = film(np.array([500.0]), np.array([0.0]), np.array(0.1))
+    >>> diffuse(over(black, lambertian(np.array([0.9])))).round(3).tolist()
+    [0.0]
     """
     p, q, r = film.R
     ta, tb, tc = film.T
@@ -71,7 +78,13 @@ def _sum(steep: Array, mixed: Array, shallow: Array, whole: Array, R: Sym, det: 
 
 
 def stack(ground: Sym, films: Iterable[Film]) -> Sym:
-    """Fold films upward over a ground, from the lowest to the highest; shapes broadcast."""
+    """Fold films upward over a ground, from the lowest to the highest; shapes broadcast.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import diffuse, lambertian
+    >>> diffuse(stack(lambertian(np.full(36, 0.5)), [])).round(3)[0].item()
+    0.5
+    """
     R = ground
     for one in films:
         R = over(one, R)

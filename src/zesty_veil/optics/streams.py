@@ -74,12 +74,21 @@ def lambertian(reflectance: Array) -> Sym:
     """Return a ground that spreads what it sends back evenly.
 
     reflectance : (..., 36) float64, of diffuse light, 0-1.
+
+    >>> import numpy as np
+    >>> lambertian(np.full(36, 0.5)).shape
+    (36,)
     """
     r = np.asarray(reflectance, dtype=np.float64)
     return Sym(r * SHARES[0], r * float(ROOTS[0] * ROOTS[1]), r * SHARES[1])
 
 
 def diffuse(R: Sym) -> Array:
-    """Return how much of diffuse light something sends back or lets through, (..., 36) 0-1."""
+    """Return how much of diffuse light something sends back or lets through, (..., 36) 0-1.
+
+    >>> import numpy as np
+    >>> diffuse(lambertian(np.array([0.5]))).round(6).tolist()
+    [0.5]
+    """
     a, b = float(ROOTS[0]), float(ROOTS[1])
     return np.asarray(a * a * R.steep + 2 * a * b * R.mixed + b * b * R.shallow)

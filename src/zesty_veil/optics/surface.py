@@ -26,6 +26,9 @@ def fresnel(cosine: Array | float, n: float = INDEX) -> Array:
     """Return what a surface sends back of light that meets it from within, unpolarised.
 
     cosine : (...) float64, of the angle inside; n : the index of what is inside.
+
+    >>> fresnel(1.0).round(4).item()
+    0.04
     """
     mu = np.asarray(cosine, dtype=np.float64)
     out = np.sqrt(np.maximum(1 - n * n * (1 - mu * mu), 0.0))
@@ -60,6 +63,11 @@ def seen(R: Sym, finish: Array | float) -> Array:
         Internal reflectance.
     finish : (...) float64
         k_f, the part of the surface's reflection that reaches the eye; see `FINISHES`.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> bool(seen(lambertian(np.array([0.5])), 0.0)[0] < 0.5)
+    True
     """
     det = R.det()
     out = np.asarray(R.steep - det)
@@ -73,6 +81,14 @@ def seen_bispectral(R: Bispectral, finish: Array) -> Donaldson:
     """Return what is seen where some films fluoresce; finish (...), R (..., 36).
 
     Light that the surface sends back excites again.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.bispectral import plain, radiance_factor
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> grey = lambertian(np.full(36, 0.5))
+    >>> both = seen_bispectral(plain(grey), np.array(0.01))
+    >>> bool(np.allclose(radiance_factor(both, np.ones(36)), seen(grey, 0.01)))
+    True
     """
     k = finish[..., None]
     if not R.sources:
@@ -87,6 +103,12 @@ def internal(reflectance: Array, finish: Array | float) -> Array:
 
     The inverse of `seen` of `streams.lambertian`. Seen reflectance below the finish itself cannot
     come from a surface of that finish and gives 0; more than can be seen gives 1.
+
+    >>> import numpy as np
+    >>> from zesty_veil.optics.streams import lambertian
+    >>> R = internal(np.array([0.4]), 0.01)
+    >>> seen(lambertian(R), 0.01).round(6).tolist()
+    [0.4]
     """
     light = np.asarray(reflectance - finish, dtype=np.float64)
     R = light / (OUT * SHARES[0] + K2 * light)

@@ -49,6 +49,11 @@ def two_flux_film(K: Array, S: Array, X: Array) -> tuple[Array, Array]:
     films is a short series in z. Energy holds: 0 <= R0, 0 <= T, R0 + T <= 1 for every input that
     is not negative. Results agree with the integrated differential equations to 1e-8
     (tests/test_film.py).
+
+    >>> import numpy as np
+    >>> R0, T = two_flux_film(np.array(0.0), np.array(4.0), np.array(0.25))
+    >>> (R0 + T).round(6).item()
+    1.0
     """
     K, S, X = (np.asarray(v, dtype=np.float64) for v in (K, S, X))
     alpha = np.asarray(np.sqrt(K * (K + 2 * S)))
@@ -95,5 +100,10 @@ def _nearly_clear(K: Array, S: Array, X: Array, alpha: Array) -> tuple[Array, Ar
 
 
 def two_flux_over(R0: Array, T: Array, R: Array) -> Array:
-    """Return the reflectance of a film over something that reflects: R0 + T^2 R / (1 - R0 R)."""
+    """Return the reflectance of a film over something that reflects: R0 + T^2 R / (1 - R0 R).
+
+    >>> import numpy as np
+    >>> two_flux_over(np.array(0.0), np.array(1.0), np.array(0.3)).item()
+    0.3
+    """
     return np.asarray(R0 + T * T * R / np.maximum(1 - R0 * R, np.finfo(np.float64).tiny))

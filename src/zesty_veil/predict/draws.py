@@ -12,6 +12,7 @@ import numpy as np
 
 from zesty_veil.errors import DroppedError
 from zesty_veil.light.grid import BANDS, Array
+from zesty_veil.light.shapes import flat_places
 from zesty_veil.paint.mixture import LATEX_MU_S, Blend, blend
 from zesty_veil.paint.paint import Paint, spectra
 from zesty_veil.plan.model import Coat, Passage
@@ -54,6 +55,7 @@ def sample_colours(
     DroppedError
         If it was not wanted to the end.
     """
+    flat_places(u=u, relief=relief)
     names = {part.paint for coat in (*passage.ground.coats, *passage.coats)
              for part in coat.mixture.parts}  # fmt: skip
     straight = any(paints[name].flakes is not None for name in names if name in paints)

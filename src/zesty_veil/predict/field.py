@@ -9,6 +9,7 @@ import numpy as np
 
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
+from zesty_veil.light.shapes import flat_places
 from zesty_veil.light.value import value
 from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
@@ -99,4 +100,5 @@ def predict(
     PaintError, InputError
         If a coat names a paint that is not there, or a light that is not known.
     """
+    flat_places(u=u, relief=relief)
     return field_of(fold(passage, passage.coats, paints, u, relief, look), u, relief, look)

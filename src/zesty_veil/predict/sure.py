@@ -17,6 +17,7 @@ import numpy as np
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import BANDS, Array, wavelengths
+from zesty_veil.light.shapes import flat_places
 from zesty_veil.paint.mixture import LATEX_SD
 from zesty_veil.paint.paint import Paint, spectra, tinted
 from zesty_veil.plan.model import Hand, Passage
@@ -92,6 +93,7 @@ def sureness(
     DroppedError
         If it was not wanted to the end.
     """
+    flat_places(u=u, relief=relief)
     nominal, _ = colours(fold(passage, passage.coats, paints, u, relief, look), look)
     strayed = _drawn(
         passage, paints, u, relief, hand, look, counting, CAUSES, DRAWS, should_continue

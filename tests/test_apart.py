@@ -187,7 +187,7 @@ def test_the_helper_has_no_toolkit() -> None:
     """All that stations give to a helper stands in modules without Qt (or it would be a window)."""
     works = (
         "services.forecast", "services.finding", "services.thinnings", "services.lighting",
-        "services.telling", "services.fitting", "services.asking", "services.foretelling",
+        "services.sittingcard", "services.fitting", "services.asking", "services.recordforecast",
         "desktop.rack.model", "desktop.session.apart.helper",
     )  # fmt: skip
     words = ";".join(f"import zesty_veil.{name}" for name in works)

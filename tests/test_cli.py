@@ -256,7 +256,7 @@ def test_the_core_runs_where_qt_cannot(plan_file: str) -> None:
         "from zesty_veil.cli import main as cli\n"
         "import zesty_veil.services.forecast, zesty_veil.desktop.kit.geometry\n"
         "import zesty_veil.desktop.section.scene, zesty_veil.desktop.session.recent\n"
-        f"sys.exit(cli.main(['predict', {plan_file!r}]))"
+        f"sys.exit(cli.run(['predict', {plan_file!r}]))"
     )
     done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
     assert (done.returncode, done.stderr) == (0, "")

@@ -108,10 +108,10 @@ def test_a_process_that_is_killed_while_it_writes_leaves_a_whole_sitting(
     s.keep_sitting(fresh, path)
     script = (
         "import sys; from pathlib import Path; from zesty_veil.bench import sitting as s\n"
-        "path = Path(sys.argv[1]); one = s.kept(path); now = one.begun\n"
+        "path = Path(sys.argv[1]); one = s.kept_sitting(path); now = one.begun\n"
         "print('on', flush=True)\n"
         "while True:\n"
-        "    now += 60; one = s.lay(one, now); s.keep(one, path)\n"
+        "    now += 60; one = s.lay_pass(one, now); s.keep_sitting(one, path)\n"
     )
     process = subprocess.Popen(
         [sys.executable, "-c", script, str(path)], stdout=subprocess.PIPE, env=dict(os.environ)

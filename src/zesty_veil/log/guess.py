@@ -24,6 +24,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import USUAL_TOOL, Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer, coat_name
 from zesty_veil.predict.field import predict
+from zesty_veil.tr import tr
 
 CHOICES = 5
 _APART_DE = 7.0  # how far wrong colours lie from the right one; seen at once side by side
@@ -153,7 +154,7 @@ class Tally(NamedTuple):
 def tally(guesses: Sequence[Guess]) -> Tally:
     """Return how an eye errs over some guesses."""
     if not guesses:
-        return Tally(0, 0, 0.0, 0.0, 0.0, "No guess yet.")
+        return Tally(0, 0, 0.0, 0.0, 0.0, tr("No guess yet."))
     right = np.array([guess.right for guess in guesses])
     picked = np.array([guess.picked for guess in guesses])
     off = picked - right

@@ -33,6 +33,7 @@ from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.tr import tr
 
 School = Literal["sketch", "inward", "white"]
 SCHOOLS: tuple[School, ...] = get_args(School)
@@ -237,7 +238,7 @@ def usual_glow(plan: Plan) -> Glow:
     """
     source = next((p.lit_by for p in plan.passages if p.lit_by is not None), None)
     if source is None:
-        raise InputError("No passage is lit by another; choose one under Passage > Lit by.")
+        raise InputError(tr("No passage is lit by another; choose one under Passage > Lit by."))
     lit = [p for p in plan.passages if p.lit_by == source]
     return Glow(source, tuple(_surface(p, plan) for p in lit))
 

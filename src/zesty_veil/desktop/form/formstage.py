@@ -23,6 +23,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import with_nozzles
 from zesty_veil.plan.model import Axis, Plan
 from zesty_veil.services.formedits import lengthened
+from zesty_veil.tr import tr
 
 _DRAG_FROM_PX = 5
 _LEAST_AXIS = 0.02
@@ -128,7 +129,7 @@ class FormStage(FormView):
         moved = event.position() - self._pressed
         self._pressed = None
         if dragged:
-            self.dragged.emit("nozzle" if self._held == "nozzle" else "axis on the sculpt")
+            self.dragged.emit("nozzle" if self._held == "nozzle" else tr("axis on the sculpt"))
         elif self._held is None and moved.manhattanLength() < _DRAG_FROM_PX:
             self.clicked.emit()
 
@@ -149,7 +150,7 @@ class FormStage(FormView):
             index = self._editor.passage_index
             plan = lengthened(edits.set_axis(self._document.plan, index, axis), index)
             self._document.preview(plan)
-            self.dragged.emit("axis on the sculpt")
+            self.dragged.emit(tr("axis on the sculpt"))
         else:
             event.ignore()
             return
@@ -214,7 +215,7 @@ class FormStage(FormView):
         painter.setPen(QPen(grey(0xFF), 2))
         painter.setBrush(grey(0x00))
         painter.drawPolygon(wedge)
-        words = "nozzle from above" if nozzle == 0 else f"nozzle {nozzle:g}°"
+        words = tr("nozzle from above") if nozzle == 0 else f"nozzle {nozzle:g}°"
         left = at.x() > middle.x() + self.square().width() / 4
         width = painter.fontMetrics().horizontalAdvance(words)
         self._write(painter, at + QPointF(-18 - width if left else 18, 5), words)

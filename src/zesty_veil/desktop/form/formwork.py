@@ -20,6 +20,7 @@ from zesty_veil.plan.grounds import with_nozzles
 from zesty_veil.plan.model import FORM_NAMES, Axis, Sculpt
 from zesty_veil.predict.forms.sculpted import usual_axis
 from zesty_veil.services.formedits import faced, lengthened, with_usual_axis
+from zesty_veil.tr import tr
 
 _FILTER = "Sculpts (*.stl *.obj *.STL *.OBJ)"
 
@@ -61,14 +62,14 @@ class FormWork(QObject):
         """Let a sculpt's file be chosen and open it."""
         path = self._document.path
         folder = str(path.parent if path else Path.home())
-        name, _ = QFileDialog.getOpenFileName(self.form, "Open a sculpt", folder, _FILTER)
+        name, _ = QFileDialog.getOpenFileName(self.form, tr("Open a sculpt"), folder, _FILTER)
         if name:
             self.open_sculpt(Path(name))
 
     def open_sculpt(self, path: Path) -> None:
         """Open a sculpt, to see the passage in view on it."""
         if self._editor.passage is None:
-            self._say("There is no passage to see on a sculpt; add one on the left first.")
+            self._say(tr("There is no passage to see on a sculpt; add one on the left first."))
             return
         self._show(self.sculpt)
         self.sculpt.open_file(path)
@@ -80,27 +81,29 @@ class FormWork(QObject):
             plan = edits.set_form(self._document.plan, index, name)
             if self._editor.passage.axis == Axis():
                 plan = with_usual_axis(plan, index)
-            self._document.edit(faced(plan, index), "form of the passage")
+            self._document.edit(faced(plan, index), tr("form of the passage"))
 
     def turn_nozzle(self, more: float) -> None:
         """Lead the spray of the ground from further round."""
         passage = self._editor.passage
         now = handles(self._document.plan, passage).nozzle if passage else None
         if now is None:
-            self._say("This ground is not sprayed from a side; choose one under Ground.")
+            self._say(tr("This ground is not sprayed from a side; choose one under Ground."))
             return
         turned = (now + more + 180) % 360 - 180
         plan = with_nozzles(self._document.plan, self._editor.passage_index, turned)
-        self._document.edit(faced(plan, self._editor.passage_index), "nozzle", "nozzle")
+        self._document.edit(faced(plan, self._editor.passage_index), tr("nozzle"), "nozzle")
 
     def ring_axis(self) -> None:
         """Let the axis over a sculpt run in rings round the light, or straight again."""
         passage, plan = self._editor.passage, self._document.plan
         if passage is None or handles(plan, passage).axis is None:
-            self._say("The axis is the form's own here; on a sculpt of yours you lay it yourself.")
+            self._say(
+                tr("The axis is the form's own here; on a sculpt of yours you lay it yourself.")
+            )
             return
         axis = replace(passage.axis, rings=not passage.axis.rings)
-        words = "axis in rings" if axis.rings else "straight axis"
+        words = tr("axis in rings") if axis.rings else tr("straight axis")
         self._document.edit(edits.set_axis(plan, self._editor.passage_index, axis), words)
 
     def _settle(self, words: str) -> None:
@@ -113,11 +116,15 @@ class FormWork(QObject):
         if self._editor.passage is None:
             return
         plan = edits.set_sculpt(self._document.plan, index, sculpt, usual_axis(sculpt))
-        self._document.edit(faced(lengthened(plan, index), index), f"view of {sculpt.name}")
+        self._document.edit(
+            faced(lengthened(plan, index), index), tr("view of {0}").format(sculpt.name)
+        )
         self._show(self.form)
         self._say(
-            "Drag on the sculpt from where the light is to the far end; the passage is then as "
-            "long as that."
+            tr(
+                "Drag on the sculpt from where the light is to the far end; the passage is "
+                "then as long as that."
+            )
         )
 
     def _free_name(self, stem: str) -> str:

@@ -19,6 +19,7 @@ from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, font
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.exchange.sculptjob import Opened, opening
 from zesty_veil.services.turning import Pose, Turned, Turner, Turning
+from zesty_veil.tr import tr
 
 _TURN, _LEAN, _NOTCH = 15.0, 5.0, 120
 _STEP = 0.1
@@ -60,19 +61,19 @@ class SculptView(Page):
         self.drawing.failed.connect(lambda error: self.complained.emit(str(error)))
         self.canvas = _Canvas(self)
         self.words = Label()
-        self.take = QPushButton("Take this view")
+        self.take = QPushButton(tr("Take this view"))
         self.take.setToolTip(tooltip("take view"))
         self.take.clicked.connect(self.take_view)
-        self.leave = QPushButton("Leave it")
-        self.leave.setToolTip(tooltip("leave sculpt", "Go back without a sculpt"))
+        self.leave = QPushButton(tr("Leave it"))
+        self.leave.setToolTip(tooltip("leave sculpt", tr("Go back without a sculpt")))
         self.leave.clicked.connect(self.give_up)
         row = QHBoxLayout()
         row.setContentsMargins(12, 8, 12, 8)
         row.setSpacing(6)
         self.sides: dict[str, QPushButton] = {}
         for side, pose in _SIDES.items():
-            button = QPushButton(side)
-            button.setAccessibleName(f"see the sculpt from: {side.lower()}")
+            button = QPushButton(tr(side))
+            button.setAccessibleName(tr("see the sculpt from: {0}").format(side.lower()))
             button.clicked.connect(lambda _=False, p=pose: self.hold(p))
             row.addWidget(button)
             self.sides[side] = button
@@ -95,7 +96,7 @@ class SculptView(Page):
         self.opened, self.pose = None, Pose()
         self.canvas.show_pixels(None)
         self._file = path.name
-        self._say(f"{path.name}: reading …  (Esc stops it)")
+        self._say(tr("{0}: reading …  (Esc stops it)").format(path.name))
         self._enable()
         self.leave.setFocus()
         self.reading.ask(path)
@@ -134,7 +135,7 @@ class SculptView(Page):
 
     def _read(self, told: str | Opened) -> None:
         if isinstance(told, str):
-            self._say(f"{self._file}: {told} …  (Esc stops it)")
+            self._say(tr("{0}: {1} …  (Esc stops it)").format(self._file, told))
             return
         self.opened = told
         self._enable()
@@ -152,7 +153,11 @@ class SculptView(Page):
             done = "" if turned.share in (None, 1.0) else f"  drawing {turned.share:.0%}"
             count = len(self.opened.mesh.faces)
             notes = " ".join(self.opened.notes)
-            self._say(f"{self.opened.path.name}, {count:,} triangles.{done}  {notes}")
+            self._say(
+                tr("{0}, {1:,} triangles.{2}  {3}").format(
+                    self.opened.path.name, count, done, notes
+                )
+            )
 
     def _failed(self, error: Exception) -> None:
         self.give_up()
@@ -211,10 +216,12 @@ class _Canvas(QWidget):
         self._from: QPointF | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("the sculpt")
+        self.setAccessibleName(tr("the sculpt"))
         self.setAccessibleDescription(
-            "Arrows turn it, with Shift they move it; plus and minus bring it nearer and away; "
-            "comma and point lean it; Enter takes the view."
+            tr(
+                "Arrows turn it, with Shift they move it; plus and minus bring it nearer and "
+                "away; comma and point lean it; Enter takes the view."
+            )
         )
         self.setCursor(Qt.CursorShape.SizeAllCursor)
 

@@ -18,6 +18,7 @@ from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import srgb
 from zesty_veil.light.value import luminance
 from zesty_veil.thresholds import AWAY_VALUE, GAP_VALUES
+from zesty_veil.tr import tr
 
 _LABEL, _TOP, _WORDS = 64.0, 4.0, 40.0
 
@@ -30,7 +31,7 @@ class Depth(QWidget):
         self._lit: Lit | None = None
         self.words = ""
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("how dark the dark is")
+        self.setAccessibleName(tr("how dark the dark is"))
 
     def sizeHint(self) -> QSize:
         return QSize(440, 112)
@@ -40,11 +41,15 @@ class Depth(QWidget):
         self._lit = lit
         best, away = lit.values[0], lit.values[-1]
         if lit.gap is None:
-            least = f"{AWAY_VALUE:g} or darker lets a glow read (common practice)."
-            self.words = f"Away it is {best - away:.1f} values darker than at the light. {least}"
+            least = tr("{0:g} or darker lets a glow read (common practice).").format(AWAY_VALUE)
+            self.words = tr("Away it is {0:.1f} values darker than at the light. {1}").format(
+                best - away, least
+            )
         else:
-            least = f"{GAP_VALUES:g} or more keeps two lights apart (common practice)."
-            self.words = f"The gap is {lit.gap:.1f} values darker than what is beside it. {least}"
+            least = tr("{0:g} or more keeps two lights apart (common practice).").format(GAP_VALUES)
+            self.words = tr("The gap is {0:.1f} values darker than what is beside it. {1}").format(
+                lit.gap, least
+            )
         self.setAccessibleDescription(self.words)
         self.setToolTip(tip(self.words))
         self.update()
@@ -77,7 +82,9 @@ class Depth(QWidget):
         y = box.bottom() - box.height() * AWAY_VALUE / self._top()
         painter.drawLine(QLineF(box.left(), y, box.right(), y))
         write(painter, QRectF(0, y - 10, _LABEL - 6, 20), f"{AWAY_VALUE:g}", ink, RIGHT)
-        write(painter, QRectF(0, box.bottom() - 16, _LABEL - 6, 20), "value", grey(QUIET), RIGHT)
+        write(
+            painter, QRectF(0, box.bottom() - 16, _LABEL - 6, 20), tr("value"), grey(QUIET), RIGHT
+        )
         first, _, second = self.words.partition(". ")
         for k, words in enumerate((f"{first}.", second)):
             line = QRectF(_LABEL, box.bottom() + 3 + 19 * k, self.width() - _LABEL - 4, 19)

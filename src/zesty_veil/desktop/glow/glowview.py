@@ -39,6 +39,7 @@ from zesty_veil.services.lighting import (
     lighting,
     paint_lights,
 )
+from zesty_veil.tr import tr
 
 _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",
@@ -85,29 +86,31 @@ class GlowView(Page):
         self.dark = Depth()
         self.notes = Notes()
         self.notes.chosen.connect(self._look_at_passage)
-        self.school = Choice("how it is painted")
+        self.school = Choice(tr("how it is painted"))
         for school in SCHOOLS:
             self.school.addItem(_SCHOOL_WORDS[school], school)
         self.school.setCurrentIndex(self.school.findData("inward"))
         self.school.activated.connect(lambda _: self._outdated())
-        self.flame = Choice("how the light itself is painted")
+        self.flame = Choice(tr("how the light itself is painted"))
         self.flame.activated.connect(lambda _: self._outdated())
         self.find_coats = self._button(
-            "Find coats", tooltip("find light", "Find the coats for every surface")
+            tr("Find coats"), tooltip("find light", tr("Find the coats for every surface"))
         )
         self.find_coats.clicked.connect(self.paint)
-        self.stop = self._button("Stop", "Stop searching")
+        self.stop = self._button(tr("Stop"), tr("Stop searching"))
         self.stop.clicked.connect(self._stop)
-        self.write = self._button("Write it", "Write passages, grounds and coats into the plan")
+        self.write = self._button(
+            tr("Write it"), tr("Write passages, grounds and coats into the plan")
+        )
         self.write.clicked.connect(self.write_it)
-        self.leave = self._button("Leave", tooltip("leave light", "Go back to the section"))
+        self.leave = self._button(tr("Leave"), tooltip("leave light", tr("Go back to the section")))
         self.leave.clicked.connect(self.give_up)
         self.words = Label()
         self.words.setWordWrap(True)
         self.progress = QProgressBar()
         self.progress.setRange(0, 100)
         self.progress.setFixedWidth(160)
-        self.progress.setAccessibleName("how much of the search is done")
+        self.progress.setAccessibleName(tr("how much of the search is done"))
         self._lay_out()
 
     def open(self) -> bool:
@@ -119,7 +122,7 @@ class GlowView(Page):
             self.complained.emit(str(error))
             return False
         if not self.glow.surfaces:
-            self.complained.emit("The light falls on no passage; choose one under Lit by.")
+            self.complained.emit(tr("The light falls on no passage; choose one under Lit by."))
             return False
         names = [surface.passage for surface in self.glow.surfaces]
         passage = self._editor.passage
@@ -163,7 +166,7 @@ class GlowView(Page):
         if self.glow is None:
             return
         self._outdated()
-        self.words.setText("Searching …")
+        self.words.setText(tr("Searching …"))
         self._going(True)
         self.jobs.ask(
             Painting(
@@ -178,7 +181,7 @@ class GlowView(Page):
         if found is None or found.plan is None or found.painting.plan != self._document.plan:
             return
         self.give_up()
-        self._document.edit(found.plan, "painted light")
+        self._document.edit(found.plan, tr("painted light"))
 
     def give_up(self) -> None:
         """Go back; what was tried is forgotten."""
@@ -227,7 +230,7 @@ class GlowView(Page):
         self.found = None
         self.write.setEnabled(False)
         self._going(False)
-        self.words.setText("Drag the light. Left in each cell: wanted, with its value.")
+        self.words.setText(tr("Drag the light. Left in each cell: wanted, with its value."))
 
     def _seen(self, seen: LightSeen) -> None:
         self.view.show_picture(seen.picture)
@@ -245,7 +248,7 @@ class GlowView(Page):
         self._going(not found.done, found.share)
         self.write.setEnabled(found.done)
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
-        going = f"Searching … {len(found.passages)} of {count} passages are found."
+        going = tr("Searching … {0} of {1} passages are found.").format(len(found.passages), count)
         self.words.setText(_said(found) if found.done else going)
         if found.done:
             self.notes.show_warned(found.painting.plan, found.warned)
@@ -265,16 +268,16 @@ class GlowView(Page):
 
     def _stop(self) -> None:
         self._outdated()
-        self.words.setText("Stopped.")
+        self.words.setText(tr("Stopped."))
 
     def _show_fires(self) -> None:
         """Offer the schools of fire, and the plan's own fires."""
         before = self.flame.currentData()
         with quiet(self.flame):
             self.flame.clear()
-            self.flame.addItem("the light as it is", None)
+            self.flame.addItem(tr("the light as it is"), None)
             for flame in (*FLAMES, *(fire.name for fire in self._document.plan.fires)):
-                self.flame.addItem(f"the light: {flame}", flame)
+                self.flame.addItem(tr("the light: {0}").format(flame), flame)
             self.flame.setCurrentIndex(max(self.flame.findData(before), 0))
 
     def _lay_out(self) -> None:
@@ -333,7 +336,7 @@ def _said(found: FoundCoats) -> str:
     off = [each for one in found.passages if one.answer for each in one.answer.delta_e]
     minutes = sum(one.answer.minutes for one in found.passages if one.answer)
     mean = sum(off) / max(len(off), 1)
-    return (
-        f"dE {mean:.1f} on average, {max(off):.1f} at worst; about {minutes:.0f} min. “Write it” "
-        "puts passages, grounds and coats into the plan."
-    )
+    return tr(
+        "dE {0:.1f} on average, {1:.1f} at worst; about {2:.0f} min. “Write it” puts passages, "
+        "grounds and coats into the plan."
+    ).format(mean, max(off), minutes)

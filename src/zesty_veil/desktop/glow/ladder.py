@@ -13,6 +13,7 @@ from zesty_veil.desktop.kit.theme import EDGE, STRONG, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
+from zesty_veil.tr import tr
 
 _LABEL, _HEAD, _ROW, _GAP, _LINE = 64.0, 24.0, 38.0, 6.0, 62.0
 _LEAST_ROW = 22.0
@@ -31,7 +32,7 @@ class Ladder(QWidget):
         self._rings = 0
         self._in_view = 0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("rings and surfaces")
+        self.setAccessibleName(tr("rings and surfaces"))
 
     def sizeHint(self) -> QSize:
         rows = self._rows()
@@ -119,13 +120,19 @@ class Ladder(QWidget):
                 painter.drawRect(right)
                 continue
             painter.fillRect(right, screen_colour(known[0][k]))
-            write(painter, right, f"dE {known[1][k]:.1f}", reading_ink(known[0][k]), MIDDLE)
+            write(
+                painter,
+                right,
+                tr("dE {0:.1f}").format(known[1][k]),
+                reading_ink(known[0][k]),
+                MIDDLE,
+            )
 
     def _values(self, painter: QPainter) -> None:
         """Draw the line of all values, with the source at its place."""
         top = _HEAD + self._rows() * (self._row() + _GAP) + 8
         line = QRectF(_LABEL, top + 20, self.width() - _LABEL - 12, 10)
-        write(painter, QRectF(0, line.y() - 5, _LABEL - 6, 20), "values", grey(TEXT), RIGHT)
+        write(painter, QRectF(0, line.y() - 5, _LABEL - 6, 20), tr("values"), grey(TEXT), RIGHT)
         painter.fillRect(line, grey(WELL))
 
         def x(value: float) -> float:
@@ -141,7 +148,7 @@ class Ladder(QWidget):
         painter.setPen(QPen(grey(TEXT), 2))
         painter.drawLine(QPointF(at, line.y() - 5), QPointF(at, line.bottom() + 2))
         words = QRectF(at - 80, line.y() - 24, 78 + min(line.right() - at + 12, 40), 18)
-        write(painter, words, f"light {self._source:.1f}", grey(TEXT), RIGHT)
+        write(painter, words, tr("light {0:.1f}").format(self._source), grey(TEXT), RIGHT)
 
     def _describe(self) -> None:
         words = []
@@ -149,7 +156,7 @@ class Ladder(QWidget):
             values = ", ".join(f"{value:.1f}" for value in lit.values)
             known = self._achieved.get(lit.ringed.passage)
             if lit.gap is not None:
-                values += f", gap {lit.gap:.1f} darker than what is beside it"
+                values += tr(", gap {0:.1f} darker than what is beside it").format(lit.gap)
             off = "" if known is None else f", dE {', '.join(f'{v:.1f}' for v in known[1])}"
-            words.append(f"{lit.ringed.surface.passage}: values {values}{off}")
+            words.append(tr("{0}: values {1}{2}").format(lit.ringed.surface.passage, values, off))
         self.setAccessibleDescription("; ".join(words))

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, grey
 from zesty_veil.desktop.kit.writing import write
 from zesty_veil.plan.glow import Place3
+from zesty_veil.tr import tr
 
 # The view reaches this far beyond the middle, in half widths of the form.
 _REACH = 1.45
@@ -48,10 +49,12 @@ class LightView(QWidget):
         self._held: str | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("form in the light")
+        self.setAccessibleName(tr("form in the light"))
         self.setAccessibleDescription(
-            "Drag the light; the wheel brings it nearer to you. Or: arrows, and with Shift up and "
-            "down nearer and farther."
+            tr(
+                "Drag the light; the wheel brings it nearer to you. Or: arrows, and with Shift "
+                "up and down nearer and farther."
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -104,7 +107,7 @@ class LightView(QWidget):
                 painter.drawLine(at + ray * 10, at + ray * 17)
             painter.setBrush(grey(0xFF))
             painter.drawEllipse(at, 6, 6)
-        words = f"light {self.place[2]:.2f} half widths before the form"
+        words = tr("light {0:.2f} half widths before the form").format(self.place[2])
         write(painter, QRectF(10, self.height() - 26, self.width() - 20, 20), words,
               self._surround.text)  # fmt: skip
         painter.end()

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem
 from zesty_veil.advise.glow.warnings import Warned
 from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.plan.model import Plan
+from zesty_veil.tr import tr
 
 _HEIGHT = 96
 
@@ -23,7 +24,7 @@ class Notes(QListWidget):
         super().__init__()
         self.setWordWrap(True)
         self.setFixedHeight(_HEIGHT)
-        self.setAccessibleName("warnings about the light")
+        self.setAccessibleName(tr("warnings about the light"))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.itemClicked.connect(self._clicked)
@@ -37,7 +38,7 @@ class Notes(QListWidget):
             item.setToolTip(tip(each.words))
             self.addItem(item)
         if not warned:
-            self.addItem("Nothing to warn of.")
+            self.addItem(tr("Nothing to warn of."))
 
     def _clicked(self, item: QListWidgetItem) -> None:
         passage = item.data(Qt.ItemDataRole.UserRole)

@@ -15,6 +15,7 @@ from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.services.colours import parse_colour
+from zesty_veil.tr import tr
 
 # A line of light is as long as this to begin with, in half widths.
 _LINE = 0.8
@@ -33,39 +34,43 @@ class SurfaceRow(QWidget):
         super().__init__()
         self._surface: Surface | None = None
         self.own = QLineEdit()
-        self.own.setAccessibleName("own colour of the surface in view")
-        self.own.setToolTip("Its colour by daylight, before any light is painted; Enter")
+        self.own.setAccessibleName(tr("own colour of the surface in view"))
+        self.own.setToolTip(tr("Its colour by daylight, before any light is painted; Enter"))
         self.own.returnPressed.connect(self._own_written)
-        self.finish = Choice("finish of the surface in view")
-        self.finish.setToolTip("A shiny surface shows the light from further away")
+        self.finish = Choice(tr("finish of the surface in view"))
+        self.finish.setToolTip(tr("A shiny surface shows the light from further away"))
         self.finish.setMinimumContentsLength(6)
         for finish in _FINISHES:
             self.finish.addItem(finish, finish)
         self.finish.activated.connect(lambda _: self._set(finish=self.finish.currentData()))
-        self.inside = QPushButton("Glows from within")
+        self.inside = QPushButton(tr("Glows from within"))
         self.inside.setCheckable(True)
-        self.inside.setToolTip("The light is inside this surface, and nothing stands in its way")
+        self.inside.setToolTip(
+            tr("The light is inside this surface, and nothing stands in its way")
+        )
         self.inside.clicked.connect(lambda on: self._set(inside=on))
-        self.line = QPushButton("A line of light")
+        self.line = QPushButton(tr("A line of light"))
         self.line.setCheckable(True)
-        self.line.setToolTip("The light is as long as a blade or a tube; drag either end")
+        self.line.setToolTip(tr("The light is as long as a blade or a tube; drag either end"))
         self.line.clicked.connect(self._line_chosen)
         self.light = QLineEdit()
-        self.light.setPlaceholderText("that of its fire")
-        self.light.setAccessibleName("colour of the light, if it is no fire")
-        self.light.setToolTip("A colour for a light that is no fire; Enter. Empty: the fire's own")
+        self.light.setPlaceholderText(tr("that of its fire"))
+        self.light.setAccessibleName(tr("colour of the light, if it is no fire"))
+        self.light.setToolTip(
+            tr("A colour for a light that is no fire; Enter. Empty: the fire's own")
+        )
         self.light.returnPressed.connect(self._light_written)
         self.second = QLineEdit()
-        self.second.setPlaceholderText("none")
-        self.second.setAccessibleName("colour of a second light, from the other side")
-        self.second.setToolTip("A second light on the far ends, with a dark gap between; Enter")
+        self.second.setPlaceholderText(tr("none"))
+        self.second.setAccessibleName(tr("colour of a second light, from the other side"))
+        self.second.setToolTip(tr("A second light on the far ends, with a dark gap between; Enter"))
         self.second.returnPressed.connect(self._second_written)
         self.second_strength = number(
-            "white in the second light, in times of day", 0.1, 10, 0.1, ""
+            tr("white in the second light, in times of day"), 0.1, 10, 0.1, ""
         )
-        self.second_strength.setPrefix("strength ")
-        self.gap = number("how wide the dark gap between the two is", 5, 50, 5, " %", 0)
-        self.gap.setPrefix("gap ")
+        self.second_strength.setPrefix(tr("strength "))
+        self.gap = number(tr("how wide the dark gap between the two is"), 5, 50, 5, " %", 0)
+        self.gap.setPrefix(tr("gap "))
         self.second_strength.valueChanged.connect(
             lambda v: self.second_changed.emit({"second_strength": v})
         )
@@ -75,12 +80,12 @@ class SurfaceRow(QWidget):
         grid.setHorizontalSpacing(6)
         for row, (words, widgets) in enumerate(
             (
-                ("Own colour", (self.own, self.finish, self.inside)),
-                ("Light's colour", (self.light, None, self.line)),
-                ("Second light", (self.second, self.second_strength, self.gap)),
+                (tr("Own colour"), (self.own, self.finish, self.inside)),
+                (tr("Light's colour"), (self.light, None, self.line)),
+                (tr("Second light"), (self.second, self.second_strength, self.gap)),
             )
         ):
-            grid.addWidget(Label(words), row, 0)
+            grid.addWidget(Label(tr(words)), row, 0)
             for column, widget in enumerate(widgets, 1):
                 if widget is not None:
                     grid.addWidget(widget, row, column)

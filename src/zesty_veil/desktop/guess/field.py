@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.guess import CHOICES, Question
 from zesty_veil.plan.model import ground_words
+from zesty_veil.tr import tr
 
 _GAP = 16
 
@@ -27,8 +28,8 @@ class GuessField(QWidget):
         self.choice: int | None = None
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("five colours, of which one comes")
-        self.setAccessibleDescription("Keys 1 to 5 pick; Space asks the next question.")
+        self.setAccessibleName(tr("five colours, of which one comes"))
+        self.setAccessibleDescription(tr("Keys 1 to 5 pick; Space asks the next question."))
 
     def sizeHint(self) -> QSize:
         return QSize(900, 480)
@@ -95,7 +96,13 @@ class GuessField(QWidget):
             line = Qt.PenStyle.SolidLine if right else Qt.PenStyle.DashLine
             painter.setPen(QPen(grey(0x00), 3.0 if right else 1.5, line))
             painter.drawRect(box.adjusted(-5, -5, 5, 5))
-            words = "picked, and right" if right and mine else "this comes" if right else "picked"
+            words = (
+                tr("picked, and right")
+                if right and mine
+                else tr("this comes")
+                if right
+                else "picked"
+            )
             painter.setPen(grey(0x00))
             painter.setFont(font(12, bold=right))
             below = QRectF(box.x() - 8, box.bottom() + 10, box.width() + 16, 26)

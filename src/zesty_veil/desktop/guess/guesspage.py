@@ -19,6 +19,7 @@ from zesty_veil.log.guess import Guesses, Question, tally
 from zesty_veil.log.judge import delta_components
 from zesty_veil.log.record import ObservedColour
 from zesty_veil.services.asking import Wanted, questions
+from zesty_veil.tr import tr
 
 _ASK = "What comes when this is laid and dry? Pick one of the five before it is shown."
 
@@ -34,7 +35,7 @@ class GuessPage(Page):
         self._document, self._user_store = document, user_store
         self._seeds = np.random.default_rng()
         self.question: Question | None = None
-        self.told, self.tally = Label(_ASK), Label()
+        self.told, self.tally = Label(tr(_ASK)), Label()
         self.jobs: NewestWins[Wanted, Question] = NewestWins(questions, self, "short")
         self.jobs.answered.connect(self._asked)
         self.jobs.failed.connect(lambda error: self.told.setText(str(error)))
@@ -45,10 +46,10 @@ class GuessPage(Page):
         self.told.setFont(font(12, bold=True))
         for label in (self.told, self.tally):
             label.setWordWrap(True)
-        self.next = QPushButton("Next")
-        self.next.setToolTip(tooltip("next guess", "Another one"))
-        self.anew = QPushButton("Begin the tally anew")
-        self.leave = QPushButton("Leave")
+        self.next = QPushButton(tr("Next"))
+        self.next.setToolTip(tooltip("next guess", tr("Another one")))
+        self.anew = QPushButton(tr("Begin the tally anew"))
+        self.leave = QPushButton(tr("Leave"))
         self.next.clicked.connect(lambda _=False: self.ask())
         self.anew.clicked.connect(lambda _=False: self._forget())
         self.leave.clicked.connect(lambda _=False: self.give_up())
@@ -88,7 +89,7 @@ class GuessPage(Page):
             )
         )
         number = int(self._seeds.integers(2**31)) if seed is None else seed
-        self.told.setText(_ASK)
+        self.told.setText(tr(_ASK))
         self.jobs.ask(Wanted(tuple(paints.values()), grounds, number))
         self.field.setFocus()
 
@@ -122,13 +123,15 @@ class GuessPage(Page):
             return
         right, picked = asked.choices[asked.right], asked.choices[choice]
         if choice == asked.right:
-            self.told.setText("Right.  Space: another one.")
+            self.told.setText(tr("Right.  Space: another one."))
         else:
             L, a, b = (float(v) for v in picked)
             R, c, d = (float(v) for v in right)
             lean = delta_components(ObservedColour("", 0, "flat", 0, (L, a, b), (R, c, d))).words
             de = float(ciede2000(right, picked))
-            self.told.setText(f"You expected it {lean} (dE {de:.0f}).  Space: another one.")
+            self.told.setText(
+                tr("You expected it {0} (dE {1:.0f}).  Space: another one.").format(lean, de)
+            )
         self._user_store.do(lambda desk: Guesses(desk.store).add(asked, choice), anew=False)
         self._show_tally()
 

@@ -12,6 +12,8 @@ from typing import NamedTuple
 from PySide6.QtCore import QKeyCombination, Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence
 
+from zesty_veil.tr import tr
+
 # Where commands work besides pages: in all of the window, also while a page is open.
 EVERYWHERE, SECTION = "everywhere", "section"
 
@@ -270,16 +272,16 @@ def hint_line(where: str) -> str:
         keys = key_words(each)
         if each.hint and each.hint[0].islower():
             joined = " " if each.id == "back" else ": "
-            parts.append(f"{keys}{joined}{each.hint}.")
+            parts.append(f"{tr(keys)}{joined}{tr(each.hint)}.")
         elif each.held and (len(parts) == 0):
-            parts.append(f"{keys}.")
+            parts.append(f"{tr(keys)}.")
     return "  ".join(parts)
 
 
 def tooltip(id_: str, words: str = "") -> str:
     """Return what a command does, with its key; `words` say it better where they stand."""
     command = COMMANDS[id_]
-    told = words or command.hint or command.words
+    told = words or tr(command.hint or command.words)
     return f"{told} ({_told(command.keys[0])})" if command.keys else told
 
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
+from zesty_veil.tr import tr
 
 
 def image_of(pixels: npt.NDArray[np.uint8] | None) -> QImage | None:
@@ -34,7 +35,7 @@ class FormView(QWidget):
         if small:
             self.setFixedHeight(small)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("the passage on its form")
+        self.setAccessibleName(tr("the passage on its form"))
         self.setToolTip(tooltip("form"))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.kit.plain import Label, entry, tip
 from zesty_veil.desktop.kit.theme import font
+from zesty_veil.tr import tr
 
 _REST = (
     "Drag a coat, its ends or its feathers.  Wheel or + and −: passes.  "
@@ -56,8 +57,8 @@ class MessageLine(QWidget):
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.mend = QPushButton()
         self.mend.clicked.connect(self._mend)
-        self.next = QPushButton("Next")
-        self.next.setAccessibleName("next remark")
+        self.next = QPushButton(tr("Next"))
+        self.next.setAccessibleName(tr("next remark"))
         self.next.clicked.connect(self._next)
         self.answers: dict[str, QPushButton] = {}
         row = QHBoxLayout(self)
@@ -171,7 +172,7 @@ class MessageLine(QWidget):
         self.words.setText(which + remark.words)
         self.words.setToolTip(tip(remark.words))
         self.mend.setText(entry(remark.remedy[:1].upper() + remark.remedy[1:]))
-        self.mend.setAccessibleName(f"remedy: {remark.remedy}")
+        self.mend.setAccessibleName(tr("remedy: {0}").format(remark.remedy))
 
     def _mend(self) -> None:
         self.mend_wanted.emit(self._remarks[self._shown])

@@ -10,6 +10,7 @@ from zesty_veil.desktop.kit.numberbox import CountBox, NumberBox
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow
+from zesty_veil.tr import tr
 
 
 def number(
@@ -35,10 +36,10 @@ class NumbersRow(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.kelvin = number("temperature of the fire", 800, 6000, 100, " K", 0)
-        self.radius = number("how far the light reaches", 2, 300, 1, " mm", 0)
-        self.strength = number("white at the light, in times of day", 0.1, 10, 0.1, "")
-        self.ambient = number("all other light, in times of day", 0, 1, 0.01, "")
+        self.kelvin = number(tr("temperature of the fire"), 800, 6000, 100, " K", 0)
+        self.radius = number(tr("how far the light reaches"), 2, 300, 1, tr(" mm"), 0)
+        self.strength = number(tr("white at the light, in times of day"), 0.1, 10, 0.1, "")
+        self.ambient = number(tr("all other light, in times of day"), 0, 1, 0.01, "")
         self._boxes = {
             "kelvin": self.kelvin,
             "radius_mm": self.radius,
@@ -49,12 +50,14 @@ class NumbersRow(QWidget):
             box.valueChanged.connect(lambda v, field=field: self.changed.emit({field: v}))
         self.rings = CountBox()
         self.rings.setRange(LEAST_RINGS, MOST_RINGS)
-        self.rings.setAccessibleName("rings")
+        self.rings.setAccessibleName(tr("rings"))
         self.rings.setMinimumHeight(28)
         self.rings.valueChanged.connect(lambda v: self.changed.emit({"rings": v}))
-        self.falloff = Choice("how the light falls off")
+        self.falloff = Choice(tr("how the light falls off"))
         for falloff in FALLOFFS:
-            self.falloff.addItem({"steps": "in even steps"}.get(falloff, f"by {falloff}"), falloff)
+            self.falloff.addItem(
+                tr({"steps": "in even steps"}.get(falloff, f"by {falloff}")), falloff
+            )
         self.falloff.activated.connect(
             lambda _: self.changed.emit({"falloff": self.falloff.currentData()})
         )
@@ -65,7 +68,7 @@ class NumbersRow(QWidget):
             ("Fire", self.kelvin), ("reach", self.radius), ("rings", self.rings),
             ("strength", self.strength), ("ambient", self.ambient),
         ):  # fmt: skip
-            row.addWidget(Label(words))
+            row.addWidget(Label(tr(words)))
             row.addWidget(widget)
         row.addWidget(self.falloff, 1)
 

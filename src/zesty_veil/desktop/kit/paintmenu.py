@@ -13,6 +13,7 @@ from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
+from zesty_veil.tr import tr
 
 SWATCH = QSize(24, 24)
 _MOST, _A_PART = 90, 40  # paints in one menu before it is parted, and in each part
@@ -52,7 +53,7 @@ class PaintMenu(QMenu):
         swatch = self._rack.swatch(paint)
         of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
         if swatch is not None and swatch.solid:
-            of_it.append(f"solid in {swatch.solid}")
+            of_it.append(tr("solid in {0}").format(swatch.solid))
         action = menu.addAction(paint_icon(swatch), entry(f"{paint.name}\t{' · '.join(of_it)}"))
         action.setData(paint.name)
         action.triggered.connect(lambda _=False, p=paint: self._chosen(p))

@@ -11,6 +11,7 @@ from zesty_veil.errors import VeilError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+from zesty_veil.tr import tr
 
 
 class _Grasp(NamedTuple):
@@ -78,27 +79,27 @@ class PassageEditor:
         coat = self.coat(index)
         if coat is not None:
             changed = edits.with_passes(coat, coat.passes + more)
-            self.change(index, changed, f"passes of {coat_name(coat)}", "passes")
+            self.change(index, changed, tr("passes of {0}").format(coat_name(coat)), "passes")
 
     def thin(self, index: int, parts: float) -> None:
         """Put more thinner into a coat's mixture, or less."""
         coat = self.coat(index)
         if coat is not None:
             changed = edits.with_thinning(coat, coat.mixture.thinning + parts)
-            self.change(index, changed, f"thinning of {coat_name(coat)}", "thinning")
+            self.change(index, changed, tr("thinning of {0}").format(coat_name(coat)), "thinning")
 
     def nudge(self, index: int, grip: Grip, mm: float) -> None:
         """Move one end or feather of a coat by some millimetres."""
         coat, passage = self.coat(index), self.passage
         if coat is not None and passage is not None:
             changed = moved(coat, grip, mm / passage.length_mm)
-            self.change(index, changed, f"reach of {coat_name(coat)}", f"nudge {grip}")
+            self.change(index, changed, tr("reach of {0}").format(coat_name(coat)), f"nudge {grip}")
 
     def add(self, paint: Paint, after: int | None) -> int | None:
         """Add a usual coat of a paint above a coat, or on top; return its number."""
         passage = self.passage
         if passage is None:
-            self._complain("There is no passage to paint; add one on the left first.")
+            self._complain(tr("There is no passage to paint; add one on the left first."))
             return None
         at = len(passage.coats) if after is None else after + 1
         try:
@@ -108,7 +109,7 @@ class PassageEditor:
         except VeilError as error:
             self._complain(str(error))
             return None
-        self._document.edit(plan, f"coat of {paint.name}")
+        self._document.edit(plan, tr("coat of {0}").format(paint.name))
         return at
 
     def remove(self, index: int) -> None:
@@ -116,14 +117,14 @@ class PassageEditor:
         coat = self.coat(index)
         if coat is not None:
             plan = edits.remove_coat(self._document.plan, self.passage_index, index)
-            self._document.edit(plan, f"taking away {coat_name(coat)}")
+            self._document.edit(plan, tr("taking away {0}").format(coat_name(coat)))
 
     def move(self, index: int, to: int) -> None:
         """Move a coat to another place in the order."""
         coat = self.coat(index)
         if coat is not None:
             plan = edits.move_coat(self._document.plan, self.passage_index, index, to)
-            self._document.edit(plan, f"order of {coat_name(coat)}")
+            self._document.edit(plan, tr("order of {0}").format(coat_name(coat)))
 
     def grasp(self, index: int, grip: Grip) -> None:
         """Begin to drag a grip of a coat, if that coat is still there.
@@ -147,7 +148,7 @@ class PassageEditor:
         held = self._still_held()
         self._grasped = None
         if held is not None:
-            self._document.commit(f"reach of {coat_name(held.coat)}")
+            self._document.commit(tr("reach of {0}").format(coat_name(held.coat)))
 
     def _still_held(self) -> _Grasp | None:
         """Return what is held, unless the plan has been changed otherwise in the meantime."""

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QLineEdit, QToolButton
 
+from zesty_veil.tr import tr
+
 
 def search_line(name: str, hint: str) -> QLineEdit:
     """Return a line for words to find, named for assistive technology, its button too."""
@@ -12,5 +14,5 @@ def search_line(name: str, hint: str) -> QLineEdit:
     line.setAccessibleName(name)
     line.setClearButtonEnabled(True)
     for button in line.findChildren(QToolButton):
-        button.setAccessibleName(f"clear: {name}")
+        button.setAccessibleName(tr("clear: {0}").format(name))
     return line

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QWidget
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.services.forecast import DrawnCoat
+from zesty_veil.tr import tr
 
 
 class CoatSwatch(QWidget):
@@ -17,7 +18,7 @@ class CoatSwatch(QWidget):
         super().__init__()
         self.layer: DrawnCoat | None = None
         self.setFixedHeight(44)
-        self.setAccessibleName("The coat over white and over black primer")
+        self.setAccessibleName(tr("The coat over white and over black primer"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -25,8 +26,8 @@ class CoatSwatch(QWidget):
             half = self.width() // 2
             swatch = self.layer.swatch
             for x, rgb, words in (
-                (0, swatch.over_white, "over white"),
-                (half, swatch.over_black, "over black"),
+                (0, swatch.over_white, tr("over white")),
+                (half, swatch.over_black, tr("over black")),
             ):
                 painter.fillRect(x, 0, half, self.height(), screen_colour(rgb))
                 painter.setFont(font())

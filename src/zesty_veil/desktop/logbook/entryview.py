@@ -34,6 +34,7 @@ from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.record import Conditions, ObservedColour, Record, check_record
 from zesty_veil.plan.model import Plan
 from zesty_veil.services.recordforecast import Foretelling, Row, _Lab, foretold
+from zesty_veil.tr import tr
 
 _START = (
     "Give the colour that came out at each place: from a photograph (Shift + click on something "
@@ -79,7 +80,7 @@ class EntryView(QWidget):
         """
         if plan == self._plan and self._noted():
             self.anew.setVisible(True)
-            self.say("This is as you left it; it is not written down yet.")
+            self.say(tr("This is as you left it; it is not written down yet."))
             self._show_rows()
             return
         self._where = passage, place
@@ -95,7 +96,7 @@ class EntryView(QWidget):
                 self.rows.append(Row(index, at, "flat", len(plan.passages[index].coats)))
         self.picture.show_picture(None)
         self.picture.setVisible(False)
-        self.title.setText(f"What came out of “{plan.title}”")
+        self.title.setText(tr("What came out of “{0}”").format(plan.title))
         for line in (self.step, self.minutes_text):
             line.clear()
         self.notes.clear()
@@ -116,7 +117,7 @@ class EntryView(QWidget):
 
     def open_photograph(self, path: Path) -> None:
         """Take a photograph; say what is wrong with it otherwise."""
-        self.say(f"Opening {path.name} …")
+        self.say(tr("Opening {0} …").format(path.name))
         self.photos.ask(path)
 
     def _opened(self, picture: Picture) -> None:
@@ -125,7 +126,7 @@ class EntryView(QWidget):
         self.picture.show_picture(picture)
         self.picture.setVisible(True)
         self.say(
-            "Shift + click on something white in it (paint, primer, paper), then click places."
+            tr("Shift + click on something white in it (paint, primer, paper), then click places.")
         )
 
     def add_row(self) -> None:
@@ -164,7 +165,7 @@ class EntryView(QWidget):
             return
         picture = self._picture
         if not record.seen and not record.words and picture is None:
-            self.say("Nothing is noted yet: give a colour, a photograph or some words.")
+            self.say(tr("Nothing is noted yet: give a colour, a photograph or some words."))
             return
         photo = (picture.path.suffix, picture.raw) if picture is not None else None
         small = thumbnail(picture.image) if picture is not None else None
@@ -220,7 +221,7 @@ class EntryView(QWidget):
         if not self.rows:
             return
         if self.picture.white is None:
-            self.say("Say first what is white in the photograph: Shift + click on it.")
+            self.say(tr("Say first what is white in the photograph: Shift + click on it."))
             return
         self._read(self._row, point)
         # The next row without a colour comes into hand.
@@ -240,7 +241,7 @@ class EntryView(QWidget):
         for i, row in enumerate(self.rows):
             if row.point is not None:
                 self._read(i, row.point)
-        self.say("White is known. Click the place of the row in hand.")
+        self.say(tr("White is known. Click the place of the row in hand."))
         self._show_marks()
 
     def _changed(self, i: int, row: Row) -> None:
@@ -284,38 +285,38 @@ class EntryView(QWidget):
 
     def _choose_photo(self) -> None:
         home = str(Path.home())
-        name, _ = QFileDialog.getOpenFileName(self, "What was painted", home, PICTURE_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, tr("What was painted"), home, PICTURE_FILTER)
         if name:
             self.open_photograph(Path(name))
 
     def _lay_out(self) -> None:
         self.title, self.words = Label(), Label()
         self.words.setWordWrap(True)
-        self.photo = QPushButton("Photograph …")
+        self.photo = QPushButton(tr("Photograph …"))
         self.photo.clicked.connect(lambda _=False: self._choose_photo())
-        self.more = QPushButton("One place more")
+        self.more = QPushButton(tr("One place more"))
         self.more.clicked.connect(lambda _=False: self.add_row())
-        self.accept = QPushButton("Write it down")
+        self.accept = QPushButton(tr("Write it down"))
         self.accept.clicked.connect(lambda _=False: self.keep())
-        self.anew = QPushButton("Begin anew")
-        self.anew.setToolTip("Forget what was noted here and not written down")
+        self.anew = QPushButton(tr("Begin anew"))
+        self.anew.setToolTip(tr("Forget what was noted here and not written down"))
         self.anew.clicked.connect(lambda _=False: self.begin_anew())
-        self.leave = QPushButton("Leave")
+        self.leave = QPushButton(tr("Leave"))
         self.leave.clicked.connect(lambda _=False: self.done.emit(0))
         self.step, self.minutes_text = QLineEdit(), QLineEdit()
-        self.step.setPlaceholderText("what of it: all, or which step")
-        self.step.setAccessibleName("what of the plan was painted")
+        self.step.setPlaceholderText(tr("what of it: all, or which step"))
+        self.step.setAccessibleName(tr("what of the plan was painted"))
         self.step.setMaxLength(120)
-        self.minutes_text.setPlaceholderText("minutes")
-        self.minutes_text.setAccessibleName("minutes it took")
+        self.minutes_text.setPlaceholderText(tr("minutes"))
+        self.minutes_text.setAccessibleName(tr("minutes it took"))
         self.minutes_text.setFixedWidth(84)
-        self.celsius = number("degrees at the bench; 0 for not noted", 0, 45, 1, " °C", 0)
-        self.humidity = number("relative humidity; 0 for not noted", 0, 100, 5, " %", 0)
+        self.celsius = number(tr("degrees at the bench; 0 for not noted"), 0, 45, 1, " °C", 0)
+        self.humidity = number(tr("relative humidity; 0 for not noted"), 0, 100, 5, " %", 0)
         for box in (self.celsius, self.humidity):
-            box.setSpecialValueText("not noted")
+            box.setSpecialValueText(tr("not noted"))
         self.notes = QPlainTextEdit()
-        self.notes.setPlaceholderText("A few words")
-        self.notes.setAccessibleName("a few words on it")
+        self.notes.setPlaceholderText(tr("A few words"))
+        self.notes.setAccessibleName(tr("a few words on it"))
         self.notes.setFixedHeight(58)
         self.notes.setTabChangesFocus(True)
         head, said = QHBoxLayout(), QHBoxLayout()
@@ -332,7 +333,7 @@ class EntryView(QWidget):
             ("", self.humidity),
         ):
             if words:
-                said.addWidget(Label(words))
+                said.addWidget(Label(tr(words)))
             said.addWidget(widget)
         scroll = QScrollArea()
         scroll.setWidget(self.fields)

@@ -43,6 +43,7 @@ from zesty_veil.services.browsing import (
     lines,
     looking,
 )
+from zesty_veil.tr import tr
 
 _BESIDE = 330
 
@@ -135,9 +136,9 @@ class LogPage(Page):
             with opened(log) as store:
                 book = Logbook(store)
                 count = write_log(book.each(book.numbers()[::-1]), path)
-            return f"Wrote {count} records to {path.name}."
+            return tr("Wrote {0} records to {1}.").format(count, path.name)
 
-        self.complained.emit(f"Writing {path.name} …")
+        self.complained.emit(tr("Writing {0} …").format(path.name))
         complain = self.complained.emit
         self._user_store.writes.do(export, complain, lambda error: complain(str(error)))
 
@@ -198,10 +199,12 @@ class LogPage(Page):
             widget.setVisible(bool(points))
         before, after = self._user_store.known.accuracy
         self.learnt.setText(
-            f"Half of all colours came out within dE {before:.1f} of what was predicted; with what "
-            f"was learnt since, it would be {after:.1f}."
+            tr(
+                "Half of all colours came out within dE {0:.1f} of what was predicted; with "
+                "what was learnt since, it would be {1:.1f}."
+            ).format(before, after)
             if before
-            else "How far predictions were off (dE), record by record."
+            else tr("How far predictions were off (dE), record by record.")
         )
 
     def _take(self, number: int) -> None:
@@ -227,7 +230,7 @@ class LogPage(Page):
         """Say what is wrong with a record, and let it be taken out all the same."""
         self._looked(None)
         number = self.list.in_hand
-        self.offered.emit(str(error), "Take it out", lambda: self._take_out(number))
+        self.offered.emit(str(error), tr("Take it out"), lambda: self._take_out(number))
 
     def _again(self) -> None:
         record = self.in_hand
@@ -252,7 +255,7 @@ class LogPage(Page):
             if removed is not None:
                 title = removed.record.plan.title
                 self.offered.emit(
-                    f"The record of “{title}” is out of the log.", "Put it back",
+                    tr("The record of “{0}” is out of the log.").format(title), tr("Put it back"),
                     lambda: put_back(removed),
                 )  # fmt: skip
 
@@ -277,19 +280,21 @@ class LogPage(Page):
 
     def _choose_export(self) -> None:
         start = str(Path.home() / "log.csv")
-        name, _ = QFileDialog.getSaveFileName(self, "Give the log out", start, "Log (*.csv *.json)")
+        name, _ = QFileDialog.getSaveFileName(
+            self, tr("Give the log out"), start, tr("Log (*.csv *.json)")
+        )
         if name:
             self.export_to(Path(name))
 
     def _lay_out(self) -> None:
-        self.search = search_line("find records", "Find a plan, paint, passage, day, word")
+        self.search = search_line(tr("find records"), tr("Find a plan, paint, passage, day, word"))
         self.search.textChanged.connect(lambda _: self.refresh(anew=False))
-        self.new = QPushButton("Write down what came out …")
-        self.new.setToolTip(tooltip("enter", "Of the open plan"))
+        self.new = QPushButton(tr("Write down what came out …"))
+        self.new.setToolTip(tooltip("enter", tr("Of the open plan")))
         self.new.clicked.connect(lambda _=False: self.enter())
-        self.give = QPushButton("Give out …")
+        self.give = QPushButton(tr("Give out …"))
         self.give.clicked.connect(lambda _=False: self._choose_export())
-        self.leave = QPushButton("Leave")
+        self.leave = QPushButton(tr("Leave"))
         self.leave.clicked.connect(lambda _=False: self.give_up())
         self.learnt = Label()
         self.learnt.setWordWrap(True)
@@ -310,9 +315,9 @@ class LogPage(Page):
         right.addWidget(self.record, 1)
         right.addStretch(0)
         self.progress = QProgressBar()
-        self.progress.setAccessibleName("learning from the log")
+        self.progress.setAccessibleName(tr("learning from the log"))
         self.progress.setFixedWidth(160)
-        self.stop = QPushButton("Stop")
+        self.stop = QPushButton(tr("Stop"))
         self.stop.clicked.connect(lambda _=False: self._user_store.stop_learning())
         self._show_progress(0, 1)
         said = QHBoxLayout()

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 from zesty_veil.desktop.kit.photos import Picture, fitted_rect
 from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.picture import PicturePoint, read_along
+from zesty_veil.tr import tr
 
 
 class PickView(QWidget):
@@ -25,9 +26,9 @@ class PickView(QWidget):
         self.white: PicturePoint | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setCursor(Qt.CursorShape.CrossCursor)
-        self.setAccessibleName("photograph of what was painted")
+        self.setAccessibleName(tr("photograph of what was painted"))
         self.setAccessibleDescription(
-            "A click reads the colour of the row in hand; with Shift it says what is white."
+            tr("A click reads the colour of the row in hand; with Shift it says what is white.")
         )
 
     def sizeHint(self) -> QSize:

@@ -23,6 +23,7 @@ from zesty_veil.desktop.kit.theme import (
     grey,
 )
 from zesty_veil.log.logbook import Line
+from zesty_veil.tr import tr
 
 RECORD_H = 66
 _THUMB = 52
@@ -46,8 +47,8 @@ class RecordList(QWidget):
         self.in_hand = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
-        self.setAccessibleName("records of the log")
-        self.setAccessibleDescription("Up and down choose a record.")
+        self.setAccessibleName(tr("records of the log"))
+        self.setAccessibleDescription(tr("Up and down choose a record."))
 
     @property
     def numbers(self) -> tuple[int, ...]:
@@ -98,8 +99,11 @@ class RecordList(QWidget):
             painter.setPen(grey(QUIET))
             painter.drawText(
                 QRectF(self.rect()).adjusted(12, 8, -8, 0), Qt.TextFlag.TextWordWrap,
-                "Nothing is logged here yet. N writes down what came out of the open plan: colours "
-                "beside what was predicted, a photograph, a few words.",
+                tr(
+                    "Nothing is logged here yet. N writes down what came out of the "
+                    "open plan: colours beside what was predicted, a photograph, a few "
+                    "words."
+                ),
             )  # fmt: skip
         first, last = event.rect().top() // RECORD_H, event.rect().bottom() // RECORD_H
         for number in self._numbers[max(first, 0) : last + 1]:

@@ -23,6 +23,7 @@ from zesty_veil.desktop.logbook.drawing import ROW_H, draw_seen, draw_trend
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.log.judge import TrendPoint, delta_components
 from zesty_veil.log.record import Record
+from zesty_veil.tr import tr
 
 _PHOTO = QSize(270, 260)
 
@@ -33,7 +34,7 @@ class SeenRows(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._record: Record | None = None
-        self.setAccessibleName("predicted beside painted")
+        self.setAccessibleName(tr("predicted beside painted"))
 
     def show_record(self, record: Record | None) -> None:
         """Show a record's colours."""
@@ -48,7 +49,7 @@ class SeenRows(QWidget):
         if record is not None and not record.seen:
             painter.setFont(font())
             painter.setPen(grey(QUIET))
-            painter.drawText(QRectF(self.rect()), "No colour was noted.")
+            painter.drawText(QRectF(self.rect()), tr("No colour was noted."))
         lengths = {p.name: p.length_mm for p in record.plan.passages} if record else {}
         for i, seen in enumerate(record.seen if record is not None else ()):
             row = QRectF(0, i * ROW_H, self.width(), ROW_H)
@@ -66,7 +67,7 @@ class Photo(QWidget):
         self.jobs.answered.connect(lambda picture: self._show(picture.image))
         # A photograph that is gone or damaged is not shown; the record tells the rest.
         self.jobs.failed.connect(lambda _: self._show(QImage()))
-        self.setAccessibleName("photograph of what was painted")
+        self.setAccessibleName(tr("photograph of what was painted"))
 
     def show_file(self, path: Path | None) -> None:
         """Show a photograph, or nothing."""
@@ -103,7 +104,7 @@ class Trend(QWidget):
         super().__init__()
         self._points: tuple[TrendPoint, ...] = ()
         self.setFixedHeight(130)
-        self.setAccessibleName("how far predictions were off, record by record, as dE")
+        self.setAccessibleName(tr("how far predictions were off, record by record, as dE"))
 
     def show_points(self, points: tuple[TrendPoint, ...]) -> None:
         """Show a trend."""
@@ -133,11 +134,11 @@ class RecordView(QWidget):
         for label in (self.title, self.when, self.words, self.taught):
             label.setWordWrap(True)
         self.photo, self.rows = Photo(), SeenRows()
-        self.again = QPushButton("Paint this again")
-        self.again.setToolTip("Open the plan as it was then")
-        self.count = QPushButton("Do not learn from it")
-        self.remove = QPushButton("Take it out")
-        self.remove.setToolTip("Take the record out of the log")
+        self.again = QPushButton(tr("Paint this again"))
+        self.again.setToolTip(tr("Open the plan as it was then"))
+        self.count = QPushButton(tr("Do not learn from it"))
+        self.remove = QPushButton(tr("Take it out"))
+        self.remove.setToolTip(tr("Take the record out of the log"))
         self.again.clicked.connect(lambda _=False: self.again_wanted.emit())
         self.count.clicked.connect(lambda _=False: self.count_wanted.emit())
         self.remove.clicked.connect(lambda _=False: self.remove_wanted.emit())
@@ -175,7 +176,9 @@ class RecordView(QWidget):
         self.words.setVisible(bool(record.words))
         self.photo.show_file(photo)
         self.rows.show_record(record)
-        self.count.setText("Do not learn from it" if record.counts else "Learn from it again")
+        self.count.setText(
+            tr("Do not learn from it") if record.counts else tr("Learn from it again")
+        )
         self.taught.setText(_taught(record, weight))
 
 
@@ -187,18 +190,20 @@ def _conditions(record: Record) -> list[str]:
     if air.celsius is not None:
         out.append(f"{air.celsius:g} °C")
     if air.humidity is not None:
-        out.append(f"{air.humidity * 100:.0f} % humidity")
+        out.append(tr("{0:.0f} % humidity").format(air.humidity * 100))
     out.append(f"{record.plan.hand} hand")
     return out
 
 
 def _taught(record: Record, weight: float | None) -> str:
     if not record.counts:
-        return "Paints and hand do not learn from this record."
+        return tr("Paints and hand do not learn from this record.")
     if not record.seen:
         return ""
     if weight is None:
-        return "Nothing was learnt from it yet."
+        return tr("Nothing was learnt from it yet.")
     if weight < 0.45:
-        return f"It counted little ({weight:.2f} of 1): it is old, or does not fit with the others."
-    return f"Paints and hand learn from it; it counted {weight:.2f} of 1."
+        return tr(
+            "It counted little ({0:.2f} of 1): it is old, or does not fit with the others."
+        ).format(weight)
+    return tr("Paints and hand learn from it; it counted {0:.2f} of 1.").format(weight)

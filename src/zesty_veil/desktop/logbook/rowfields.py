@@ -19,6 +19,7 @@ from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.model import Plan
 from zesty_veil.services.recordforecast import Row, _Lab
+from zesty_veil.tr import tr
 
 _HEAD = ("", "passage", "from the light", "site", "predicted | painted", "colour")
 
@@ -29,7 +30,7 @@ class _Swatch(Label):
     def __init__(self) -> None:
         super().__init__()
         self.setMinimumSize(96, 28)
-        self.setAccessibleName("predicted, and painted")
+        self.setAccessibleName(tr("predicted, and painted"))
         self._halves = (grey(PRESSED), grey(PRESSED))
 
     def show_colours(self, predicted: _Lab | None, painted: _Lab | None) -> None:
@@ -57,19 +58,21 @@ class _Line:
         self.hand = QPushButton(str(i + 1))
         self.hand.setCheckable(True)
         self.hand.setFixedWidth(34)
-        self.hand.setAccessibleName(f"row {i + 1}, {plan.passages[row.passage].name}")
+        self.hand.setAccessibleName(
+            tr("row {0}, {1}").format(i + 1, plan.passages[row.passage].name)
+        )
         self.hand.clicked.connect(lambda _=False: fields.chosen.emit(i))
-        name = Choice(f"passage of row {i + 1}")
+        name = Choice(tr("passage of row {0}").format(i + 1))
         name.setMinimumWidth(130)
         for index, one in enumerate(plan.passages):
             name.addItem(one.name, index)
         name.setCurrentIndex(row.passage)
         name.activated.connect(lambda index: fields.to_passage(i, index))
-        what = f"millimetres from the light, row {i + 1}"
-        self._place = number(what, 0, length, 0.5, " mm", 1)
+        what = tr("millimetres from the light, row {0}").format(i + 1)
+        self._place = number(what, 0, length, 0.5, tr(" mm"), 1)
         self._place.setValue(row.place * length)
         self._place.valueChanged.connect(lambda mm: fields.to_place(i, mm / length))
-        self._site = site = Choice(f"site of row {i + 1}")
+        self._site = site = Choice(tr("site of row {0}").format(i + 1))
         site.setMinimumWidth(86)
         for one_site in SITES:
             site.addItem(one_site, one_site)
@@ -77,8 +80,8 @@ class _Line:
         site.activated.connect(lambda _: fields.to_site(i, site.currentData()))
         self.swatch = _Swatch()
         self.typed = QLineEdit()
-        self.typed.setPlaceholderText("#rrggbb or L a b")
-        self.typed.setAccessibleName(f"colour that came out, row {i + 1}")
+        self.typed.setPlaceholderText(tr("#rrggbb or L a b"))
+        self.typed.setAccessibleName(tr("colour that came out, row {0}").format(i + 1))
         self.typed.editingFinished.connect(lambda: fields.typed.emit(i, self.typed.text()))
         self.widgets: tuple[QWidget, ...] = (
             self.hand, name, self._place, site, self.swatch, self.typed
@@ -117,7 +120,7 @@ class RowFields(QWidget):
         self._grid.setColumnStretch(1, 3)
         self._grid.setColumnStretch(5, 3)
         for column, words in enumerate(_HEAD):
-            label = Label(words)
+            label = Label(tr(words))
             palette = label.palette()
             palette.setColor(palette.ColorRole.WindowText, grey(QUIET))
             label.setPalette(palette)

@@ -13,6 +13,7 @@ from zesty_veil.desktop.kit.theme import EDGE, ON_STRONG, STRONG, TEXT, WELL, fo
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
 from zesty_veil.desktop.match.wayslist import way_marks
 from zesty_veil.services.finding import ShownWay
+from zesty_veil.tr import tr
 
 _LEFT, _RIGHT, _TOP, _BOTTOM = 40.0, 8.0, 30.0, 46.0
 _RADIUS = 11.0
@@ -34,10 +35,13 @@ class ComparePlot(QWidget):
         self._in_hand = 0
         self._most = 75.0, 4.48
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("ways against each other")
+        self.setAccessibleName(tr("ways against each other"))
         self.setAccessibleDescription(
-            "Each way by its minutes to the right and its dE upward; the whisker is how far an "
-            "ordinary hand strays, the tally is its pots. The list says the same in words."
+            tr(
+                "Each way by its minutes to the right and its dE upward; the whisker is how "
+                "far an ordinary hand strays, the tally is its pots. The list says the same in "
+                "words."
+            )
         )
 
     def sizeHint(self) -> QSize:
@@ -105,9 +109,9 @@ class ComparePlot(QWidget):
             painter.drawLine(QPointF(field.x() - 4, y), QPointF(field.x(), y))
             write(painter, QRectF(0, y - 9, field.x() - 7, 18), f"{value:g}", ink, RIGHT)
             painter.setPen(QPen(grey(EDGE), 1))
-        write(painter, QRectF(0, 4, self.width(), 20), "dE (whisker: strays by)", ink)
+        write(painter, QRectF(0, 4, self.width(), 20), tr("dE (whisker: strays by)"), ink)
         below = QRectF(field.x(), field.bottom() + 23, field.width(), 20)
-        write(painter, below, "minutes, drying included", ink, RIGHT)
+        write(painter, below, tr("minutes, drying included"), ink, RIGHT)
 
     def _mark(self, painter: QPainter, index: int, name: str) -> None:
         way, at, held = self._ways[index], self.point(index), index == self._in_hand

@@ -14,6 +14,7 @@ from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import MOST_PASSES
+from zesty_veil.tr import tr
 
 _ANY_TIME = 0
 _MOST_MINUTES = 999
@@ -48,30 +49,30 @@ class LimitsBar(QWidget):
         super().__init__()
         self._rack = rack
         self._left_out: set[str] = set()
-        self.coats = self._box("coats at most", 1, MOST_COATS_IN_WAY, 4)
-        self.mixes = self._box("mixed pots at most", 0, _MOST_MIXES, 2)
-        self.passes = self._box("passes at most, of all coats together", 1, MOST_PASSES, 24)
-        self.minutes = self._box("minutes at most", _ANY_TIME, _MOST_MINUTES, _ANY_TIME)
-        self.minutes.setSpecialValueText("any")
-        self.tools = self._menu("Tools", "Tools at hand")
+        self.coats = self._box(tr("coats at most"), 1, MOST_COATS_IN_WAY, 4)
+        self.mixes = self._box(tr("mixed pots at most"), 0, _MOST_MIXES, 2)
+        self.passes = self._box(tr("passes at most, of all coats together"), 1, MOST_PASSES, 24)
+        self.minutes = self._box(tr("minutes at most"), _ANY_TIME, _MOST_MINUTES, _ANY_TIME)
+        self.minutes.setSpecialValueText(tr("any"))
+        self.tools = self._menu(tr("Tools"), tr("Tools at hand"))
         for name in _TOOLS:
             action = self.tools.menu().addAction(tools()[name].label)
             action.setCheckable(True)
             action.setChecked(name in USUAL_TOOLS)
             action.setData(name)
             action.toggled.connect(lambda _: self.changed.emit())
-        self.paints = self._menu("Paints", "Paints that may be used")
+        self.paints = self._menu(tr("Paints"), tr("Paints that may be used"))
         self.paints.menu().aboutToShow.connect(self.fill_paints)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 0, 12, 0)
         row.setSpacing(6)
         for words, box in (
             ("At most", self.coats), ("coats,", self.passes), ("passes,", self.mixes),
-            ("mixed pots,", self.minutes),
+            (tr("mixed pots,"), self.minutes),
         ):  # fmt: skip
-            row.addWidget(Label(words))
+            row.addWidget(Label(tr(words)))
             row.addWidget(box)
-        row.addWidget(Label("minutes"))
+        row.addWidget(Label(tr("minutes")))
         row.addStretch(1)
         row.addWidget(self.tools)
         row.addWidget(self.paints)
@@ -95,7 +96,7 @@ class LimitsBar(QWidget):
         """Fill the menu with the paints at hand."""
         menu = self.paints.menu()
         empty(menu)
-        for words, everything in (("All of them", True), ("None of them", False)):
+        for words, everything in ((tr("All of them"), True), (tr("None of them"), False)):
             action = menu.addAction(words)
             action.triggered.connect(lambda _=False, e=everything: self._use_all(e))
         menu.addSeparator()
@@ -113,7 +114,7 @@ class LimitsBar(QWidget):
 
     def _told(self) -> None:
         out = len(self._rack.paints()) - len(self.usable())
-        self.paints.setText(f"Paints, {out} left out" if out else "Paints")
+        self.paints.setText(tr("Paints, {0} left out").format(out) if out else tr("Paints"))
         self.changed.emit()
 
     def _menu(self, words: str, tip: str) -> QToolButton:

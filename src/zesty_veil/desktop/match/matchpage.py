@@ -24,6 +24,7 @@ from zesty_veil.desktop.match.thinningtable import ThinningTable
 from zesty_veil.desktop.match.wantedbar import WantedBar
 from zesty_veil.desktop.match.wayslist import WaysList
 from zesty_veil.desktop.session.rackview import RackView
+from zesty_veil.tr import tr
 
 _BESIDE = 344
 _DONE = 1000
@@ -48,13 +49,16 @@ class MatchPage(Page):
         self.progress.setTextVisible(False)
         self.progress.setRange(0, _DONE)
         self.progress.setFixedHeight(6)
-        self.progress.setAccessibleName("how much of the search is done")
-        self.stop = _button("Stop", "Stop searching and keep what is found")
+        self.progress.setAccessibleName(tr("how much of the search is done"))
+        self.stop = _button(tr("Stop"), tr("Stop searching and keep what is found"))
         self.keep = _button(
-            "Keep", tooltip("keep way", "Keep the way in hand beside whatever is found next")
+            tr("Keep"),
+            tooltip("keep way", tr("Keep the way in hand beside whatever is found next")),
         )
-        self.lay = _button("Lay it", tooltip("lay way", "Lay the way in hand into the plan"))
-        self.leave = _button("Leave", tooltip("leave match", "Go back to the section"))
+        self.lay = _button(
+            tr("Lay it"), tooltip("lay way", tr("Lay the way in hand into the plan"))
+        )
+        self.leave = _button(tr("Leave"), tooltip("leave match", tr("Go back to the section")))
         scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)

@@ -31,6 +31,7 @@ from zesty_veil.services.finding import (
     target_ribbon,
 )
 from zesty_veil.services.thinnings import Copying, Thinned, Thinnings, copying, thinnings
+from zesty_veil.tr import tr
 
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _NO_TARGET = "No target yet: write a colour above, or keep one on the section with K."
@@ -73,7 +74,7 @@ class MatchView(MatchPage):
         self.pictures.answered.connect(self._opened)
         self.pictures.failed.connect(lambda error: self.words.setText(str(error)))
         self.copies: NewestWins[Copying, tuple[Target, ...]] = NewestWins(copying, self, "short")
-        self.copies.answered.connect(lambda targets: self._want(targets, "another passage"))
+        self.copies.answered.connect(lambda targets: self._want(targets, tr("another passage")))
         self.copies.failed.connect(self._failed)
         self.others: NewestWins[Thinnings, tuple[Thinned, ...]] = NewestWins(
             thinnings, self, "short"
@@ -103,7 +104,7 @@ class MatchView(MatchPage):
         self._kept, self._search, self._passage = (), None, self._editor.passage_index
         self.pictures.drop()
         if passage is None:
-            self._rest("There is no passage in view; add one on the left first.")
+            self._rest(tr("There is no passage in view; add one on the left first."))
             return False
         self.wanted.show_plan(self._document.plan, self._editor.passage_index, in_hand)
         self.list.show_ways((), None)
@@ -124,13 +125,15 @@ class MatchView(MatchPage):
 
     def choose_picture(self) -> None:
         """Let a picture's file be chosen and show it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a picture", str(Path.home()), _PICTURES)
+        name, _ = QFileDialog.getOpenFileName(
+            self, tr("Open a picture"), str(Path.home()), _PICTURES
+        )
         if name:
             self.show_picture(Path(name))
 
     def show_picture(self, path: Path) -> None:
         """Show a picture to take targets from; on failure say why."""
-        self.words.setText(f"Opening {path.name} …")
+        self.words.setText(tr("Opening {0} …").format(path.name))
         self.pictures.ask(path)
 
     def _opened(self, picture: Picture) -> None:
@@ -139,7 +142,7 @@ class MatchView(MatchPage):
         self.progress.hide()
         self.show_picture_page(True)
         self.picture.setFocus()
-        self.words.setText("Click what is white, then drag from the light to the far end.")
+        self.words.setText(tr("Click what is white, then drag from the light to the far end."))
 
     def take_colours(self) -> None:
         """Make the colours along the line the targets of the passage, and search for them."""
@@ -154,7 +157,7 @@ class MatchView(MatchPage):
         for place, lab in zip(places, labs, strict=True):
             L, a, b = (round(float(v), 2) for v in lab)
             targets.append(Target(round(place, 4), (L, a, b)))
-        self._want(tuple(targets), "a picture")
+        self._want(tuple(targets), tr("a picture"))
 
     def keep_fire(self) -> None:
         """Keep the colours along the line as a fire of the painter's own."""
@@ -165,8 +168,10 @@ class MatchView(MatchPage):
             return
         colours = [tuple(round(float(v), 2) for v in lab) for lab in labs]
         plan = edits.keep_fire(self._document.plan, colours)  # type: ignore[arg-type]
-        self._document.edit(plan, "own fire")
-        self.words.setText(f"Kept as {plan.fires[-1].name}; lights can be painted by it (Z).")
+        self._document.edit(plan, tr("own fire"))
+        self.words.setText(
+            tr("Kept as {0}; lights can be painted by it (Z).").format(plan.fires[-1].name)
+        )
 
     def want_like(self, index: int) -> None:
         """Want the colours of another passage here too."""
@@ -187,17 +192,17 @@ class MatchView(MatchPage):
             self.words.setText(str(error))
             return
         self.wanted.target.clear()
-        self._document.edit(plan, "target")
+        self._document.edit(plan, tr("target"))
         self.search()
 
     def search(self) -> None:
         """Search again, for what is wanted and allowed now."""
         passage = self._editor.passage
         if passage is None or not passage.targets:
-            self._rest(_NO_TARGET)
+            self._rest(tr(_NO_TARGET))
             return
         if self.wanted.measured_is_missing:
-            self._rest("Write the colour that you measured on the figure; Enter takes it.")
+            self._rest(tr("Write the colour that you measured on the figure; Enter takes it."))
             return
         try:
             starts, limits = self.wanted.starts(passage), self.limits.limits()
@@ -208,7 +213,7 @@ class MatchView(MatchPage):
             self._document.plan, self._editor.passage_index, starts, self.limits.usable(), limits,
             self._look(), self.wanted.rescuing, self._kept,
         )  # fmt: skip
-        self.words.setText("Searching …")
+        self.words.setText(tr("Searching …"))
         self.show_progress(0.0)
         self._enable(True)
         self.jobs.ask(self._search)
@@ -243,7 +248,7 @@ class MatchView(MatchPage):
             return  # the plan has moved on, and ways for it are sought already
         plan = laid_way(search, self.list.ways[index])
         self.give_up()
-        self._document.edit(plan, "matched coats")
+        self._document.edit(plan, tr("matched coats"))
 
     def give_up(self) -> None:
         """Stop searching and go back."""
@@ -267,20 +272,22 @@ class MatchView(MatchPage):
 
     def _want(self, targets: tuple[Target, ...], whence: str) -> None:
         plan = edits.aim_at(self._document.plan, self._editor.passage_index, targets)
-        self._document.edit(plan, f"targets from {whence}")
+        self._document.edit(plan, tr("targets from {0}").format(whence))
         self.show_picture_page(False)
         self.list.setFocus()
         self.search()
 
     def _line_drawn(self) -> None:
-        white = "" if self.picture.white is not None else " Nothing is picked as white yet."
+        white = "" if self.picture.white is not None else tr(" Nothing is picked as white yet.")
         count = self.wanted.count.value()
-        self.words.setText(f"“Want these” takes {count} colours along it.{white}")
+        self.words.setText(tr("“Want these” takes {0} colours along it.{1}").format(count, white))
 
     def _stop(self) -> None:
         self.jobs.drop()
         count = len(self.list.ways)
-        self._rest(f"Stopped; {count} way{'' if count == 1 else 's'} so far.", keep=True)
+        self._rest(
+            tr("Stopped; {0} way{1} so far.").format(count, "" if count == 1 else "s"), keep=True
+        )
 
     def _rest(self, words: str, keep: bool = False) -> None:
         """Say why nothing is sought; what is found stays only if it is kept."""
@@ -300,7 +307,7 @@ class MatchView(MatchPage):
         count = sum(not way.kept for way in found.ways)
         ways = f"{count} way{'' if count == 1 else 's'}"
         if found.share < 1:
-            self.words.setText(f"Searching … {ways} so far.")
+            self.words.setText(tr("Searching … {0} so far.").format(ways))
         else:
             self.words.setText(found.words or f"{ways}. {_HOW_TO_READ}")
         self._enable(found.share < 1)
@@ -312,7 +319,7 @@ class MatchView(MatchPage):
         """Show the way in hand in the plot, and its coat at other thinnings."""
         way, search = self.list.way, self._shown_for
         self.plot.show_ways(self.list.ways, self.list.in_hand)
-        self.keep.setText("Let go" if way is not None and way.kept else "Keep")
+        self.keep.setText(tr("Let go") if way is not None and way.kept else tr("Keep"))
         self.table.show_rows(None, ())
         if way is not None and way.coats and search is not None:
             self.others.ask(Thinnings(search, way, self.list.coat))

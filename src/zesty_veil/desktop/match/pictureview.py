@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, grey
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.picture import PicturePoint, read_along
+from zesty_veil.tr import tr
 
 _DRAG_FROM_PX = 4
 _STEP = 0.02
@@ -38,10 +39,12 @@ class PictureView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setCursor(Qt.CursorShape.CrossCursor)
-        self.setAccessibleName("reference picture")
+        self.setAccessibleName(tr("reference picture"))
         self.setAccessibleDescription(
-            "Click what is white; drag from the light to the far end. Or: arrows move the light "
-            "end, with Shift the far end; B takes what is at the light end as white."
+            tr(
+                "Click what is white; drag from the light to the far end. Or: arrows move the "
+                "light end, with Shift the far end; B takes what is at the light end as white."
+            )
         )
 
     def sizeHint(self) -> QSize:

@@ -13,6 +13,7 @@ from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import write
 from zesty_veil.plan.model import Coat, mixture_words
 from zesty_veil.services.thinnings import Thinned
+from zesty_veil.tr import tr
 
 _HEAD, _ROW = 46.0, 26.0
 _COLUMNS = (0.0, 66.0, 178.0, 254.0)  # thinning, passes, minutes, strays
@@ -31,7 +32,7 @@ class ThinningTable(QWidget):
         self._at = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("the coat in hand at other thinnings")
+        self.setAccessibleName(tr("the coat in hand at other thinnings"))
 
     def sizeHint(self) -> QSize:
         return QSize(320, round(_HEAD + 6 * _ROW + 4))
@@ -41,7 +42,9 @@ class ThinningTable(QWidget):
         self._coat, self.rows = coat, rows
         self._at = min(self._at, max(len(rows) - 1, 0))
         words = "; ".join(_words(row) for row in rows)
-        self.setAccessibleDescription(f"{words}. Up and down choose, Enter keeps such a way.")
+        self.setAccessibleDescription(
+            tr("{0}. Up and down choose, Enter keeps such a way.").format(words)
+        )
         self.update()
 
     def row(self, index: int) -> QRectF:
@@ -55,7 +58,7 @@ class ThinningTable(QWidget):
             return
         title = mixture_words(self._coat.mixture)
         write(painter, QRectF(0, 2, self.width(), 20), title, grey(TEXT), bold=True)
-        heads = ("thinned", "passes", "minutes", "strays by")
+        heads = tuple(map(tr, ("thinned", "passes", "minutes", "strays by")))
         for x, words in zip(_COLUMNS, heads, strict=True):
             write(painter, QRectF(x, 24, 90, 20), words, grey(QUIET))
         for index, row in enumerate(self.rows):
@@ -69,10 +72,10 @@ class ThinningTable(QWidget):
             painter.fillRect(box.adjusted(0, 1, 0, -1), grey(WELL))
         ink = grey(TEXT)
         this = self._coat is not None and row.thinning == self._coat.mixture.thinning
-        words = f"{row.thinning:g}:1" if row.thinning else "neat"
+        words = f"{row.thinning:g}:1" if row.thinning else tr("neat")
         write(painter, box.adjusted(4, 0, 0, 0), words, ink, bold=this)
         if row.coat is None:
-            write(painter, box.adjusted(_COLUMNS[1], 0, 0, 0), "never comes to the same", ink)
+            write(painter, box.adjusted(_COLUMNS[1], 0, 0, 0), tr("never comes to the same"), ink)
             return
         passes = row.coat.passes
         x = box.x() + _COLUMNS[1]
@@ -114,9 +117,11 @@ class ThinningTable(QWidget):
 
 
 def _words(row: Thinned) -> str:
-    thinned = f"{row.thinning:g}:1" if row.thinning else "neat"
+    thinned = f"{row.thinning:g}:1" if row.thinning else tr("neat")
     if row.coat is None:
-        return f"{thinned} never comes to the same"
+        return tr("{0} never comes to the same").format(thinned)
     passes = f"{row.coat.passes} pass{'' if row.coat.passes == 1 else 'es'}"
-    strays = f"strays by {row.sensitivity:.1f}"
-    return f"{row.thinning:g}:1 {passes}, {math.ceil(row.minutes)} min, {strays}"
+    strays = tr("strays by {0:.1f}").format(row.sensitivity)
+    return tr("{0:g}:1 {1}, {2} min, {3}").format(
+        row.thinning, passes, math.ceil(row.minutes), strays
+    )

@@ -12,6 +12,7 @@ from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
 from zesty_veil.services.colours import parse_colour
+from zesty_veil.tr import tr
 
 _FROM_ANY, _FROM_MEASURED = -1, -2
 _PLAIN: tuple[Primer, ...] = ("white", "grey", "black")
@@ -29,35 +30,35 @@ class WantedBar(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.target = _entry("#rrggbb, L,a,b, words", 172)
-        self.target.setAccessibleName("colour wanted at the place that is read")
-        self.target.setToolTip("A colour wanted at the place that is read; Enter adds it")
+        self.target = _entry(tr("#rrggbb, L,a,b, words"), 172)
+        self.target.setAccessibleName(tr("colour wanted at the place that is read"))
+        self.target.setToolTip(tr("A colour wanted at the place that is read; Enter adds it"))
         self.target.returnPressed.connect(lambda: self.written.emit(self.target.text()))
-        self.like = Choice("passage whose colours are wanted here too")
-        self.like.setToolTip("Want the colours of another passage here too")
+        self.like = Choice(tr("passage whose colours are wanted here too"))
+        self.like.setToolTip(tr("Want the colours of another passage here too"))
         self.like.setMinimumContentsLength(20)
         self.like.activated.connect(self._like_chosen)
-        self.open_picture = QPushButton("Picture …")
-        self.open_picture.setToolTip("Want the colours along a line of a reference picture")
+        self.open_picture = QPushButton(tr("Picture …"))
+        self.open_picture.setToolTip(tr("Want the colours along a line of a reference picture"))
         self.open_picture.clicked.connect(self.picture_wanted.emit)
         self.count = CountBox()
         self.count.setRange(1, MOST_RAMP_TARGETS)
         self.count.setValue(5)
         self.count.setMinimumHeight(28)
-        self.count.setAccessibleName("colours taken along the line")
-        self.count.setToolTip("Colours taken along the line")
-        self.take = QPushButton("Want these")
-        self.take.setToolTip("Make the colours along the line the targets of this passage")
+        self.count.setAccessibleName(tr("colours taken along the line"))
+        self.count.setToolTip(tr("Colours taken along the line"))
+        self.take = QPushButton(tr("Want these"))
+        self.take.setToolTip(tr("Make the colours along the line the targets of this passage"))
         self.take.clicked.connect(self.take_wanted.emit)
-        self.keep = QPushButton("Keep as a fire")
-        self.keep.setToolTip("Keep the colours along the line in the plan, to paint lights by")
+        self.keep = QPushButton(tr("Keep as a fire"))
+        self.keep.setToolTip(tr("Keep the colours along the line in the plan, to paint lights by"))
         self.keep.clicked.connect(self.keep_wanted.emit)
-        self.start = Choice("what the ways start from")
-        self.start.setToolTip("What the ways start from")
+        self.start = Choice(tr("what the ways start from"))
+        self.start.setToolTip(tr("What the ways start from"))
         self.start.activated.connect(self._start_chosen)
-        self.measured = _entry("measured: #rrggbb or L,a,b", 210)
-        self.measured.setAccessibleName("colour measured on the figure")
-        self.measured.setToolTip("A colour measured on the figure, of unknown layers; Enter")
+        self.measured = _entry(tr("measured: #rrggbb or L,a,b"), 210)
+        self.measured.setAccessibleName(tr("colour measured on the figure"))
+        self.measured.setToolTip(tr("A colour measured on the figure, of unknown layers; Enter"))
         self.measured.returnPressed.connect(self.start_changed.emit)
         self.measured.hide()
         row = QHBoxLayout(self)
@@ -70,7 +71,7 @@ class WantedBar(QWidget):
             ),
             ("  Start", (self.start, self.measured)),
         ):
-            row.addWidget(Label(words))
+            row.addWidget(Label(tr(words)))
             for widget in widgets:
                 row.addWidget(widget, 1 if widget is self.start else 0)
         self.show_picture_tools(False)
@@ -79,19 +80,19 @@ class WantedBar(QWidget):
         """Offer what this passage can start from, and the others to be like."""
         passage = plan.passages[index]
         self.like.clear()
-        self.like.addItem("as on another passage …", -1)
+        self.like.addItem(tr("as on another passage …"), -1)
         for i, other in enumerate(plan.passages):
             if i != index:
-                self.like.addItem(f"as on {other.name}", i)
+                self.like.addItem(tr("as on {0}").format(other.name), i)
         self.start.clear()
-        self.start.addItem("from the ground", 0)
+        self.start.addItem(tr("from the ground"), 0)
         if passage.coats:
-            self.start.addItem("from all that is there now", len(passage.coats))
+            self.start.addItem(tr("from all that is there now"), len(passage.coats))
         if in_hand is not None and in_hand + 1 < len(passage.coats):
             name = coat_name(passage.coats[in_hand])
-            self.start.addItem(f"on top of {name}", in_hand + 1)
-        self.start.addItem("from whichever primer is best", _FROM_ANY)
-        self.start.addItem("from a measured colour", _FROM_MEASURED)
+            self.start.addItem(tr("on top of {0}").format(name), in_hand + 1)
+        self.start.addItem(tr("from whichever primer is best"), _FROM_ANY)
+        self.start.addItem(tr("from a measured colour"), _FROM_MEASURED)
         self._start_chosen(0, tell=False)
 
     def starts(self, passage: Passage) -> tuple[Passage, ...]:

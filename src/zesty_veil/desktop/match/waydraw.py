@@ -15,6 +15,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat, coat_name
 from zesty_veil.predict.field import axis
 from zesty_veil.services.finding import ShownWay
+from zesty_veil.tr import tr
 
 LINE, PAD = 19.0, 9.0
 _RIBBON, _GAP, _FILMS, _GROUND = 17.0, 4.0, 62.0, 7.0
@@ -73,17 +74,17 @@ def draw_way(
             line.setWidth(line.width() - _REACH_WIDTH)
         write(painter, line, _coat_words(way.coats[i]), surround.text, bold=i == coat)
     if not way.coats:
-        words = "nothing more: it is there already"
+        words = tr("nothing more: it is there already")
         write(painter, QRectF(left, top, right - left, LINE), words, surround.text)
 
 
 def costs(way: ShownWay) -> str:
     """Return what a way costs: 'about 40 min, 3 pots, strays by 1.2'."""
     pots = f"{way.answer.pots} pot{'' if way.answer.pots == 1 else 's'}"
-    words = (
-        f"about {math.ceil(way.answer.minutes)} min, {pots}, strays by {way.answer.sensitivity:.1f}"
+    words = tr("about {0} min, {1}, strays by {2:.1f}").format(
+        math.ceil(way.answer.minutes), pots, way.answer.sensitivity
     )
-    return f"{words}; covers all" if way.answer.covers else words
+    return tr("{0}; covers all").format(words) if way.answer.covers else words
 
 
 def _near(way: ShownWay) -> str:
@@ -105,7 +106,7 @@ def _reach(coat: Coat) -> str:
         return "all over"
     start, end = (round(100 * place) for place in coat.span)
     if start == end:
-        return "light end" if end == 0 else "far end"
+        return tr("light end") if end == 0 else "far end"
     return f"{start}-{end} %"
 
 

@@ -12,6 +12,7 @@ from zesty_veil.desktop.match.waydraw import costs, draw_way, height, layout
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import coat_name
 from zesty_veil.services.finding import KeptWay, ShownWay
+from zesty_veil.tr import tr
 
 _GAP, _MARGIN = 8.0, 12.0
 _LETTERS = "ABCDEFGH"
@@ -40,7 +41,7 @@ class WaysList(QWidget):
         self._surround = SURROUNDS["middle"]
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
-        self.setAccessibleName("ways to the targets")
+        self.setAccessibleName(tr("ways to the targets"))
 
     def sizeHint(self) -> QSize:
         return QSize(640, round(_MARGIN + sum(height(way) + _GAP for way in self.ways) + _MARGIN))
@@ -114,7 +115,7 @@ class WaysList(QWidget):
                 painter.drawRect(row)
         if not self.ways:
             painter.setFont(font())
-            words = "Ways stand here when they are found."
+            words = tr("Ways stand here when they are found.")
             write(painter, QRectF(_MARGIN, _MARGIN, 400, 22), words, self._surround.text)
         painter.end()
 
@@ -149,10 +150,18 @@ class WaysList(QWidget):
 
     def _tell(self) -> None:
         way = self.way
-        words = "No way is found yet."
+        words = tr("No way is found yet.")
         if way is not None:
-            coat = f" Coat in hand: {coat_name(way.coats[self.coat])}." if way.coats else ""
-            words = f"Way {self.in_hand + 1} of {len(self.ways)}: dE {way.mean:.1f}, {costs(way)}."
+            coat = (
+                tr(" Coat in hand: {0}.").format(coat_name(way.coats[self.coat]))
+                if way.coats
+                else ""
+            )
+            words = tr("Way {0} of {1}: dE {2:.1f}, {3}.").format(
+                self.in_hand + 1, len(self.ways), way.mean, costs(way)
+            )
             words += coat
-        self.setAccessibleDescription(f"{words} Up and down: ways; left and right: coats.")
+        self.setAccessibleDescription(
+            tr("{0} Up and down: ways; left and right: coats.").format(words)
+        )
         self.in_hand_changed.emit()

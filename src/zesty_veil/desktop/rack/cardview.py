@@ -13,6 +13,7 @@ from zesty_veil.desktop.kit.theme import EDGE, QUIET, STRONG, TEXT, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.card import Backing, Patch
+from zesty_veil.tr import tr
 
 PatchPlace = tuple[Backing, int]
 PATCH_PLACES: tuple[PatchPlace, ...] = tuple(
@@ -36,8 +37,8 @@ class CardView(QWidget):
         self.in_hand: PatchPlace = ("white", 1)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("patches of the card")
-        self.setAccessibleDescription("Arrows choose a patch; Del forgets its colour.")
+        self.setAccessibleName(tr("patches of the card"))
+        self.setAccessibleDescription(tr("Arrows choose a patch; Del forgets its colour."))
 
     def sizeHint(self) -> QSize:
         return QSize(460, 190)

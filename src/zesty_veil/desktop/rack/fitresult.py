@@ -9,6 +9,7 @@ from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.rack.paintcard import LargeDrawdown
 from zesty_veil.log.measured import Measured
 from zesty_veil.services.fitting import Fitted
+from zesty_veil.tr import tr
 
 
 class FitResult(QWidget):
@@ -17,7 +18,7 @@ class FitResult(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.before, self.after = LargeDrawdown(), LargeDrawdown()
-        self.was, self.now = Label("As it is in the rack"), Label("As the card has it")
+        self.was, self.now = Label(tr("As it is in the rack")), Label(tr("As the card has it"))
         self.told = Label()
         self.told.setWordWrap(True)
         self.told.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -38,7 +39,7 @@ class FitResult(QWidget):
         for widget in (self.before, self.was):
             widget.setVisible(before is not None)
         if result is None:
-            self.told.setText("Nothing is fitted yet.")
+            self.told.setText(tr("Nothing is fitted yet."))
         elif result.found is None:
             self.told.setText(result.refused)
         else:
@@ -49,8 +50,8 @@ def _words(found: Measured) -> str:
     white, black = found.sure_de
     count, worst = len(found.fit.de), float(max(found.fit.de))
     patches = "1 patch" if count == 1 else f"{count} patches"
-    told = (
-        f"Absorption and scattering fit {patches} within dE {worst:.1f}. "
-        f"Drawdowns are sure within dE {white:.1f} over white and {black:.1f} over black."
-    )
+    told = tr(
+        "Absorption and scattering fit {0} within dE {1:.1f}. Drawdowns are sure within dE "
+        "{2:.1f} over white and {3:.1f} over black."
+    ).format(patches, worst, white, black)
     return "\n".join([told, *found.unknown])

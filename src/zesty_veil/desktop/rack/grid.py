@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, WELL
 from zesty_veil.desktop.rack.model import RackShown
 from zesty_veil.light.grid import Array
 from zesty_veil.log.racks import Kept
+from zesty_veil.tr import tr
 
 CELL_W, CELL_H = 156, 104
 _GAP, _MARGIN = 10, 12
@@ -86,8 +87,8 @@ class RackGrid(QWidget):
         self._name = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
-        self.setAccessibleName("paints of the rack")
-        self.setAccessibleDescription("Arrows choose a paint; Enter measures it.")
+        self.setAccessibleName(tr("paints of the rack"))
+        self.setAccessibleDescription(tr("Arrows choose a paint; Enter measures it."))
 
     @property
     def in_hand(self) -> str:

@@ -11,6 +11,7 @@ from zesty_veil.desktop.rack.fitresult import FitResult
 from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.paintform import PaintForm
 from zesty_veil.desktop.rack.photoview import PhotoView
+from zesty_veil.tr import tr
 
 
 class MeasureLeaf(QWidget):
@@ -24,23 +25,25 @@ class MeasureLeaf(QWidget):
         self.title, self.words = Label(), Label()
         self.title.setFont(font(13, bold=True))
         self.words.setWordWrap(True)
-        self.print = QPushButton("A card to print …")
-        self.print.setToolTip("Write the test card as a PDF")
-        self.from_photo = QPushButton("Photograph …")
-        self.from_file = QPushButton("Instrument's file …")
-        self.from_meter = QPushButton("Bench meter (simulated)")
-        self.accept = QPushButton("Keep it in the rack")
-        self.accept.setToolTip("Ctrl+Enter")
-        self.hand = QPushButton("Learn my hand from it")
-        self.hand.setToolTip("Strips of 1 to 6 passes of a measured paint show your film per pass")
-        self.forget = QPushButton("Forget my hand")
-        self.anew = QPushButton("Begin anew")
-        self.anew.setToolTip("Forget what was read of this card")
-        self.leave = QPushButton("Leave")
+        self.print = QPushButton(tr("A card to print …"))
+        self.print.setToolTip(tr("Write the test card as a PDF"))
+        self.from_photo = QPushButton(tr("Photograph …"))
+        self.from_file = QPushButton(tr("Instrument's file …"))
+        self.from_meter = QPushButton(tr("Bench meter (simulated)"))
+        self.accept = QPushButton(tr("Keep it in the rack"))
+        self.accept.setToolTip(tr("Ctrl+Enter"))
+        self.hand = QPushButton(tr("Learn my hand from it"))
+        self.hand.setToolTip(
+            tr("Strips of 1 to 6 passes of a measured paint show your film per pass")
+        )
+        self.forget = QPushButton(tr("Forget my hand"))
+        self.anew = QPushButton(tr("Begin anew"))
+        self.anew.setToolTip(tr("Forget what was read of this card"))
+        self.leave = QPushButton(tr("Leave"))
         self.which, self.typed = Label(), QLineEdit()
         self.which.setMinimumWidth(150)
-        self.typed.setPlaceholderText("#rrggbb, or L a b; Enter takes it and goes on")
-        self.typed.setAccessibleName("colour of the patch in hand")
+        self.typed.setPlaceholderText(tr("#rrggbb, or L a b; Enter takes it and goes on"))
+        self.typed.setAccessibleName(tr("colour of the patch in hand"))
         self.shown = FitResult()
         head, ways, typing = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
         head.addWidget(self.title, 1)

@@ -37,6 +37,7 @@ from zesty_veil.log.racks import Kept
 from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.tool import tools
 from zesty_veil.services.fitting import Fitted, Fitting, fittings
+from zesty_veil.tr import tr
 
 _INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
 _SIMULATED = "Simulated meter, over a card of an invented pot."
@@ -105,7 +106,9 @@ class MeasureView(MeasureLeaf):
         self._source = card.source if card else "typed"
         self.photos.drop()
         self.files.drop()
-        self.title.setText(f"Measure {kept.paint.name}" if kept else "Measure a new paint")
+        self.title.setText(
+            tr("Measure {0}").format(kept.paint.name) if kept else tr("Measure a new paint")
+        )
         self.form.show_paint(kept.paint if kept else None, card)
         self.photo.show_image(None)
         self.photo.setVisible(False)
@@ -113,7 +116,7 @@ class MeasureView(MeasureLeaf):
         self.meter.rest()
         self.card.in_hand = ("white", 1)
         self.anew.setVisible(draft is not None)
-        self._say(_START if draft is None else "This card is as you left it.")
+        self._say(_START if draft is None else tr("This card is as you left it."))
         if draft is not None and draft.picture is not None:
             self._picture = draft.picture
             self.photo.show_image(draft.picture.image)
@@ -140,12 +143,12 @@ class MeasureView(MeasureLeaf):
 
     def open_photograph(self, path: Path) -> None:
         """Read a photograph; say what is wrong with it otherwise."""
-        self._say(f"Opening {path.name} …")
+        self._say(tr("Opening {0} …").format(path.name))
         self.photos.ask(path)
 
     def open_measurements(self, path: Path) -> None:
         """Read an instrument's file; say what is wrong with it otherwise."""
-        self._say(f"Reading {path.name} …")
+        self._say(tr("Reading {0} …").format(path.name))
         self.files.ask(path)
 
     def _instrument(self, found: FromFile) -> None:
@@ -205,8 +208,10 @@ class MeasureView(MeasureLeaf):
         def learnt(_: object) -> None:
             self._user_store.learn()
             self._say(
-                f"Your hand, {tools()[own.tool].label}: {own.film:.2f} times the usual film, "
-                f"straying by {100 * (own.cv or 0):.0f} % ({strips} strips)."
+                tr(
+                    "Your hand, {0}: {1:.2f} times the usual film, straying by {2:.0f} % ({3} "
+                    "strips)."
+                ).format(tools()[own.tool].label, own.film, 100 * (own.cv or 0), strips)
             )
 
         self._user_store.do(lambda desk: desk.learning.set_strips((own,)), learnt)
@@ -216,7 +221,7 @@ class MeasureView(MeasureLeaf):
 
         def forgotten(_: object) -> None:
             self._user_store.learn()
-            self._say("The hand is the usual one again, but for what the log taught.")
+            self._say(tr("The hand is the usual one again, but for what the log taught."))
 
         self._user_store.do(lambda desk: desk.learning.forget_strips(), forgotten)
 
@@ -227,7 +232,9 @@ class MeasureView(MeasureLeaf):
         except VeilError as error:
             self._say(str(error))
         else:
-            self._say(f"Wrote {path.name}. Print it at 100 %: its ruler must measure true.")
+            self._say(
+                tr("Wrote {0}. Print it at 100 %: its ruler must measure true.").format(path.name)
+            )
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until all is read and fitted."""
@@ -256,7 +263,7 @@ class MeasureView(MeasureLeaf):
         self.photo.show_image(picture.image)
         self.photo.setVisible(True)
         self.meter.setVisible(False)
-        self._say("Looking for the card …")
+        self._say(tr("Looking for the card …"))
 
     def _read(self, reading: Picture | Reading) -> None:
         if isinstance(reading, Picture):
@@ -264,7 +271,7 @@ class MeasureView(MeasureLeaf):
             return
         self.photo.show_reading(reading)
         self._take({(p.backing, p.passes): p for p in reading.patches}, "photograph")
-        self._say(" ".join(reading.notes) or "The card was found. Drag a corner if it is off.")
+        self._say(" ".join(reading.notes) or tr("The card was found. Drag a corner if it is off."))
 
     def _unread(self, error: Exception) -> None:
         self._say(str(error))
@@ -335,7 +342,7 @@ class MeasureView(MeasureLeaf):
     def _show_typed(self) -> None:
         backing, passes = self.card.in_hand
         count = "bare" if not passes else f"{passes} pass{'es' * (passes > 1)}"
-        self.which.setText(f"Over {backing}, {count}:")
+        self.which.setText(tr("Over {0}, {1}:").format(backing, count))
         patch = self._patches.get(self.card.in_hand)
         if not self.typed.hasFocus():
             words = "" if patch is None else " ".join(f"{v:.1f}" for v in patch.colour)
@@ -348,19 +355,19 @@ class MeasureView(MeasureLeaf):
 
     def _choose_photo(self) -> None:
         name, _ = QFileDialog.getOpenFileName(
-            self, "A photographed card", str(Path.home()), PICTURE_FILTER
+            self, tr("A photographed card"), str(Path.home()), PICTURE_FILTER
         )
         if name:
             self.open_photograph(Path(name))
 
     def _choose_card(self) -> None:
         start = str(Path.home() / "test-card.pdf")
-        name, _ = QFileDialog.getSaveFileName(self, "A card to print", start, "PDF (*.pdf)")
+        name, _ = QFileDialog.getSaveFileName(self, tr("A card to print"), start, tr("PDF (*.pdf)"))
         if name:
             self.write_card(Path(name))
 
     def _choose_file(self) -> None:
         home = str(Path.home())
-        name, _ = QFileDialog.getOpenFileName(self, "An instrument's file", home, _INSTRUMENT)
+        name, _ = QFileDialog.getOpenFileName(self, tr("An instrument's file"), home, _INSTRUMENT)
         if name:
             self.open_measurements(Path(name))

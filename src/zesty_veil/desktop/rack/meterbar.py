@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.errors import VeilError
 from zesty_veil.log.meter import Meter
+from zesty_veil.tr import tr
 
 _TICK_MS = 500
 
@@ -39,9 +40,9 @@ class MeterBar(QWidget):
         self._meter: Meter | None = None
         self.words = Label()
         self.words.setWordWrap(True)
-        self.tile = QPushButton("Calibrate on the white tile")
+        self.tile = QPushButton(tr("Calibrate on the white tile"))
         self.tile.clicked.connect(lambda _=False: self.calibrate())
-        self.press = QPushButton("Measure this patch")
+        self.press = QPushButton(tr("Measure this patch"))
         self.press.clicked.connect(lambda _=False: self.measure())
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -88,11 +89,11 @@ class MeterBar(QWidget):
             return
         state = self._meter.state()
         if state.warm_in_s > 0:
-            words = f"The lamp warms: {state.warm_in_s:.0f} s more."
+            words = tr("The lamp warms: {0:.0f} s more.").format(state.warm_in_s)
         elif not state.calibrated:
-            words = "Warm. Calibrate it on its white tile."
+            words = tr("Warm. Calibrate it on its white tile.")
         else:
-            words = "Ready. Put it flat on the patch in hand, and measure."
+            words = tr("Ready. Put it flat on the patch in hand, and measure.")
         self.words.setText(f"{self._about}  {words}")
         self.tile.setEnabled(state.warm_in_s <= 0)
         self.press.setEnabled(state.warm_in_s <= 0 and state.calibrated)

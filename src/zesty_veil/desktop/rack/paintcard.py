@@ -23,6 +23,7 @@ from zesty_veil.log.drawn import Near, PaintDrawdown
 from zesty_veil.log.racks import STATUSES, Kept
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import Paint
+from zesty_veil.tr import tr
 
 _WIDTH = 300
 
@@ -34,7 +35,7 @@ class LargeDrawdown(QWidget):
         super().__init__()
         self._rgb: Array | None = None
         self.setFixedHeight(132)
-        self.setAccessibleName("drawdown over white and over black, bare to 4 passes")
+        self.setAccessibleName(tr("drawdown over white and over black, bare to 4 passes"))
 
     def sizeHint(self) -> QSize:
         return QSize(_WIDTH - 24, 132)
@@ -83,24 +84,26 @@ class PaintCard(QWidget):
         statuses.setSpacing(4)
         self.statuses: dict[str, QPushButton] = {}
         for status in STATUSES:
-            button = QPushButton({"own": "At hand"}.get(status, status.capitalize()))
+            button = QPushButton(tr({"own": "At hand"}.get(status, status.capitalize())))
             button.setCheckable(True)
             button.clicked.connect(lambda _=False, s=status: self.status_wanted.emit(s))
             self.group.addButton(button)
             self.statuses[status] = button
             statuses.addWidget(button)
         self.notes = QPlainTextEdit()
-        self.notes.setPlaceholderText("Notes on this pot")
-        self.notes.setAccessibleName("notes on this paint")
+        self.notes.setPlaceholderText(tr("Notes on this pot"))
+        self.notes.setAccessibleName(tr("notes on this paint"))
         self.notes.setFixedHeight(54)
         self.notes.setTabChangesFocus(True)
-        self.measure = QPushButton("Measure it …")
-        self.measure.setToolTip("From a painted test card: by photograph, file, meter or numbers")
-        self.undo = QPushButton("As it was")
-        self.undo.setToolTip("Take the measurement back")
-        self.lay = QPushButton("Lay a coat of it")
-        self.drop = QPushButton("Take it out")
-        self.drop.setToolTip("Take the paint out of this rack")
+        self.measure = QPushButton(tr("Measure it …"))
+        self.measure.setToolTip(
+            tr("From a painted test card: by photograph, file, meter or numbers")
+        )
+        self.undo = QPushButton(tr("As it was"))
+        self.undo.setToolTip(tr("Take the measurement back"))
+        self.lay = QPushButton(tr("Lay a coat of it"))
+        self.drop = QPushButton(tr("Take it out"))
+        self.drop.setToolTip(tr("Take the paint out of this rack"))
         for button, signal in (
             (self.measure, self.measure_wanted), (self.undo, self.undo_wanted),
             (self.lay, self.lay_wanted), (self.drop, self.drop_wanted),
@@ -140,14 +143,14 @@ class PaintCard(QWidget):
         self.setEnabled(kept is not None)
         self.large.show_rgb(rgb)
         if kept is None:
-            self.name.setText("No paint in hand")
+            self.name.setText(tr("No paint in hand"))
             for label in (self.what, self.known, self.lies, self.near, self.used):
                 label.setText("")
             return
         paint = kept.paint
         self.name.setText(paint.name)
         finish = min(FINISHES, key=lambda name: abs(FINISHES[name] - paint.finish))
-        codes = ", ".join(paint.pigments) or "pigments not known"
+        codes = ", ".join(paint.pigments) or tr("pigments not known")
         self.what.setText("  ·  ".join(filter(None, (paint.maker, paint.kind, finish, codes))))
         self.statuses[kept.status].setChecked(True)
         if self.notes.toPlainText() != kept.notes and not self.notes.hasFocus():
@@ -156,13 +159,13 @@ class PaintCard(QWidget):
         self.undo.setEnabled(kept.before is not None)
         self.lies.setText(_lies(drawn) if drawn is not None else "")
         self.near.setText(
-            "Nearest at hand, as films: "
+            tr("Nearest at hand, as films: ")
             + ";  ".join(f"{n.paint.name} (dE {n.de:.0f}: {n.words})" for n in near)
             if near
             else ""
         )
         self.used.setText(
-            "Used in: " + ", ".join(used) if used else "Used in no plan that is known."
+            tr("Used in: ") + ", ".join(used) if used else tr("Used in no plan that is known.")
         )
 
     def keep_notes(self) -> None:
@@ -174,30 +177,34 @@ class PaintCard(QWidget):
 def _known(kept: Kept, base: Paint | None) -> str:
     if kept.cards:
         sources = sorted({card.source for card in kept.cards})
-        words = f"Measured from a card ({', '.join(sources)})"
+        words = tr("Measured from a card ({0})").format(", ".join(sources))
     elif kept.paint.spread:
-        words = "Guessed from its kind and pigments"
+        words = tr("Guessed from its kind and pigments")
     else:
-        words = "As its maker's sheet says, not measured"
+        words = tr("As its maker's sheet says, not measured")
     if base is not None and base != kept.paint:
-        words += "; refined by the log"
+        words += tr("; refined by the log")
     return words + "."
 
 
 def _lies(drawn: PaintDrawdown) -> str:
     hides = drawn.passes_to_hide()
     hiding = (
-        "does not hide in 4 passes"
+        tr("does not hide in 4 passes")
         if hides is None
-        else f"hides in {hides} pass{'es' * (hides > 1)}"
+        else tr("hides in {0} pass{1}").format(hides, "es" * (hides > 1))
     )
     solid = drawn.passes_to_solid()
-    eye = "still gains depth after four" if solid is None else f"solid to the eye in {solid or 1}"
-    L, C, h = drawn.lch
-    return (
-        f"Two passes over white: value {drawn.value:.1f}, LCh {L:.0f} {C:.0f} {h:.0f}; {eye}; "
-        f"{hiding}; one pass moves white by dE {drawn.strength:.0f}."
+    eye = (
+        tr("still gains depth after four")
+        if solid is None
+        else tr("solid to the eye in {0}").format(solid or 1)
     )
+    L, C, h = drawn.lch
+    return tr(
+        "Two passes over white: value {0:.1f}, LCh {1:.0f} {2:.0f} {3:.0f}; {4}; {5}; one pass "
+        "moves white by dE {6:.0f}."
+    ).format(drawn.value, L, C, h, eye, hiding, drawn.strength)
 
 
 def _label() -> Label:

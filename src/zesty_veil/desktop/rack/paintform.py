@@ -17,6 +17,7 @@ from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
 from zesty_veil.paint.tool import tools
+from zesty_veil.tr import tr
 
 
 class PaintForm(QWidget):
@@ -29,17 +30,17 @@ class PaintForm(QWidget):
         self.name, self.maker, self.pigments = QLineEdit(), QLineEdit(), QLineEdit()
         self.name.setMaxLength(80)
         self.maker.setMaxLength(80)
-        self.pigments.setPlaceholderText("such as PR122 PV23")
+        self.pigments.setPlaceholderText(tr("such as PR122 PV23"))
         self.pigments.setMaxLength(120)
-        self.kind, self.finish = Choice("kind of paint"), Choice("finish of the dry film")
+        self.kind, self.finish = Choice(tr("kind of paint")), Choice(tr("finish of the dry film"))
         for kind in get_args(Kind):
             if kind not in UNFIT:
                 self.kind.addItem(kind, kind)
-        self.finish.addItem("usual finish", "")
+        self.finish.addItem(tr("usual finish"), "")
         for finish in FINISHES:
             self.finish.addItem(finish, finish)
-        self.thinning = number("parts of thinner to one of paint", 0, 50, 0.5, " : 1", 1)
-        self.thinner, self.tool = Choice("thinner"), Choice("tool it was laid with")
+        self.thinning = number(tr("parts of thinner to one of paint"), 0, 50, 0.5, " : 1", 1)
+        self.thinner, self.tool = Choice(tr("thinner")), Choice(tr("tool it was laid with"))
         for thinner in THINNERS:
             self.thinner.addItem(thinner, thinner)
         for name, tool in tools().items():
@@ -56,9 +57,11 @@ class PaintForm(QWidget):
         )  # fmt: skip
         for i, (words, widget) in enumerate(fields):
             row, column = divmod(i, 2)
-            grid.addWidget(Label(words), row, 2 * column)
+            grid.addWidget(Label(tr(words)), row, 2 * column)
             grid.addWidget(widget, row, 2 * column + 1)
-            widget.setAccessibleName(widget.accessibleName() or f"{words} of the card's paint")
+            widget.setAccessibleName(
+                widget.accessibleName() or tr("{0} of the card's paint").format(words)
+            )
         grid.setColumnStretch(1, 1)
         grid.setColumnStretch(3, 1)
         for line in (self.name, self.maker, self.pigments):

@@ -19,6 +19,7 @@ from zesty_veil.desktop.kit.photos import fitted_rect
 from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.log.photo.reading import Reading
+from zesty_veil.tr import tr
 
 _GRAB_PX = 22
 _ARROWS = {
@@ -44,10 +45,12 @@ class PhotoView(QWidget):
         self._chosen = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("photograph of the card")
+        self.setAccessibleName(tr("photograph of the card"))
         self.setAccessibleDescription(
-            "Drag the four corners onto the middles of the card's marks, the solid one is 1. Or: "
-            "keys 1 to 4 choose a corner, arrows move it, with Shift by ten pixels."
+            tr(
+                "Drag the four corners onto the middles of the card's marks, the solid one is "
+                "1. Or: keys 1 to 4 choose a corner, arrows move it, with Shift by ten pixels."
+            )
         )
 
     def sizeHint(self) -> QSize:

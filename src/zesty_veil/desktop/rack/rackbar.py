@@ -13,6 +13,7 @@ from zesty_veil.desktop.kit.searchline import search_line
 from zesty_veil.log.drawn import ORDERS, DrawdownMix
 from zesty_veil.log.racks import STATUSES, Rack
 from zesty_veil.paint.mixture import THINNERS, Mixture
+from zesty_veil.tr import tr
 
 _ORDER_WORDS = {
     "rack": "in the rack's order", "name": "by name", "hue": "by hue", "value": "light to dark",
@@ -28,31 +29,31 @@ class RackBar(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.racks = Choice("rack in use")
+        self.racks = Choice(tr("rack in use"))
         self.racks.setMinimumWidth(150)
-        self.order = Choice("order of the paints")
+        self.order = Choice(tr("order of the paints"))
         self.order.setMinimumWidth(170)
         for order in ORDERS:
             self.order.addItem(_ORDER_WORDS[order], order)
-        self.status = Choice("which paints")
+        self.status = Choice(tr("which paints"))
         self.status.setMinimumWidth(100)
-        self.status.addItem("all", None)
+        self.status.addItem(tr("all"), None)
         for status in STATUSES:
             self.status.addItem({"own": "at hand"}.get(status, status), status)
-        self.search = search_line("find paints", "Find a name, kind, pigment, note")
-        self.thinning = number("parts of thinner to one of paint", 0, 20, 0.5, " : 1", 1)
-        self.thinner = Choice("thinner")
+        self.search = search_line(tr("find paints"), tr("Find a name, kind, pigment, note"))
+        self.thinning = number(tr("parts of thinner to one of paint"), 0, 20, 0.5, " : 1", 1)
+        self.thinner = Choice(tr("thinner"))
         self.thinner.setMinimumWidth(120)
         for thinner in THINNERS:
             self.thinner.addItem(thinner, thinner)
         self.count = Label()
-        self.fresh = QPushButton("Measure a new paint …")
-        self.new = QPushButton("New rack")
-        self.take = QPushButton("Take in …")
-        self.take.setToolTip("A rack from a JSON or CSV file")
-        self.give = QPushButton("Give out …")
-        self.give.setToolTip("This rack as JSON, CSV or GPL")
-        self.leave = QPushButton("Leave")
+        self.fresh = QPushButton(tr("Measure a new paint …"))
+        self.new = QPushButton(tr("New rack"))
+        self.take = QPushButton(tr("Take in …"))
+        self.take.setToolTip(tr("A rack from a JSON or CSV file"))
+        self.give = QPushButton(tr("Give out …"))
+        self.give.setToolTip(tr("This rack as JSON, CSV or GPL"))
+        self.leave = QPushButton(tr("Leave"))
         one, two = QHBoxLayout(), QHBoxLayout()
         for row, top in ((one, 8), (two, 0)):
             row.setContentsMargins(12, top, 12, 0)
@@ -62,7 +63,7 @@ class RackBar(QWidget):
         one.addStretch(1)
         one.addWidget(self.fresh)
         one.addWidget(self.leave)
-        two.addWidget(Label("Laid"))
+        two.addWidget(Label(tr("Laid")))
         two.addWidget(self.thinning)
         two.addWidget(self.thinner)
         two.addSpacing(8)
@@ -70,9 +71,9 @@ class RackBar(QWidget):
         two.addWidget(self.status)
         two.addWidget(self.search, 1)
         two.addWidget(self.count)
-        self.going, self.progress, self.stop = Label(), QProgressBar(), QPushButton("Stop")
+        self.going, self.progress, self.stop = Label(), QProgressBar(), QPushButton(tr("Stop"))
         self.progress.setFixedWidth(160)
-        self.progress.setAccessibleName("paints done")
+        self.progress.setAccessibleName(tr("paints done"))
         three = QHBoxLayout()
         three.setContentsMargins(12, 0, 12, 0)
         three.setSpacing(6)
@@ -123,4 +124,8 @@ class RackBar(QWidget):
     def show_count(self, shown: int, rack: Rack) -> None:
         """Say how many paints are shown."""
         whole = len(rack.paints)
-        self.count.setText(f"{shown} of {whole} paints" if shown != whole else f"{shown} paints")
+        self.count.setText(
+            tr("{0} of {1} paints").format(shown, whole)
+            if shown != whole
+            else tr("{0} paints").format(shown)
+        )

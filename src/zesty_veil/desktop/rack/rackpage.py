@@ -40,6 +40,7 @@ from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import Kept, Rack, free_name
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
+from zesty_veil.tr import tr
 
 _FILTER = "Racks (*.json *.csv)"
 _OUT = "Racks (*.json *.csv *.gpl)"
@@ -122,7 +123,9 @@ class RackPage(Page):
         if kept is not None and kept.paint.kind in UNFIT:
             kind = kept.paint.kind
             self.complained.emit(
-                f"{kept.paint.name} is {kind}, and a card cannot measure it: {UNFIT[kind]}."
+                tr("{0} is {1}, and a card cannot measure it: {2}.").format(
+                    kept.paint.name, kind, UNFIT[kind]
+                )
             )
             return
         self.card.keep_notes()
@@ -243,7 +246,9 @@ class RackPage(Page):
         def gone(was: tuple[Kept, int] | None) -> None:
             if was is not None:
                 self.offered.emit(
-                    f"{name} is out of the rack.", "Put it back", lambda: put_back(*was)
+                    tr("{0} is out of the rack.").format(name),
+                    tr("Put it back"),
+                    lambda: put_back(*was),
                 )
 
         self._user_store.do(lambda desk: desk.racks.drop(rack, name), gone)
@@ -286,13 +291,13 @@ class RackPage(Page):
         self.bar.show_racks(self._user_store.known.names, self._user_store.rack.name)
 
     def _choose_import(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Take in a rack", str(Path.home()), _FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, tr("Take in a rack"), str(Path.home()), _FILTER)
         if name:
             self.import_from(Path(name))
 
     def _choose_export(self) -> None:
         start = str(Path.home() / f"{self._user_store.rack.name}.json")
-        name, _ = QFileDialog.getSaveFileName(self, "Give the rack out", start, _OUT)
+        name, _ = QFileDialog.getSaveFileName(self, tr("Give the rack out"), start, _OUT)
         if name:
             self.export_to(Path(name))
 

@@ -13,6 +13,7 @@ from zesty_veil.desktop.session.userstore import Desk, UserStore
 from zesty_veil.errors import DroppedError
 from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.log.racks import Rack, free_name
+from zesty_veil.tr import tr
 
 _TELL_S = 0.2
 
@@ -35,7 +36,7 @@ class Takings(QObject):
 
         def act() -> Callable[[], None]:
             notes: list[str] = []
-            telling = self._telling(f"Taking in {path.name}")
+            telling = self._telling(tr("Taking in {0}").format(path.name))
             rack = read_rack(path, known, telling, notes.append)
             return lambda: self._put(rack, path.name, notes)
 
@@ -46,7 +47,7 @@ class Takings(QObject):
         rack = self._user_store.rack
 
         def act() -> Callable[[], None]:
-            write_rack(rack, path, self._telling(f"Writing {path.name}"))
+            write_rack(rack, path, self._telling(tr("Writing {0}").format(path.name)))
             return lambda: self.said.emit(f"Wrote {path.name}.")
 
         self._begin(self._user_store.writes, act)
@@ -77,7 +78,9 @@ class Takings(QObject):
             now = time.monotonic()
             if now - last > _TELL_S and now - begun > 2 * _TELL_S:
                 last = now
-                self.going.emit(f"{words}: {done} of {total} paints", done, total)
+                self.going.emit(
+                    tr("{0}: {1} of {2} paints").format(words, done, total), done, total
+                )
 
         return tell
 
@@ -89,7 +92,9 @@ class Takings(QObject):
 
         def told(_: object) -> None:
             self._user_store.learn()
-            self.said.emit(" ".join([f"Took {len(rack.paints)} paints from {file}.", *notes]))
+            self.said.emit(
+                " ".join([tr("Took {0} paints from {1}.").format(len(rack.paints), file), *notes])
+            )
 
         self._user_store.do(put, told)
 

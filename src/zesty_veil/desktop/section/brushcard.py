@@ -39,6 +39,7 @@ from zesty_veil.predict.onepass import OnePass
 from zesty_veil.predict.words import change_word
 from zesty_veil.services.forecast import DrawnCoat
 from zesty_veil.thresholds import HIDDEN_DE00
+from zesty_veil.tr import tr
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
@@ -63,12 +64,14 @@ class BrushCard(QWidget):
         self._title.setFont(font(12, bold=True))
         self._title.setWordWrap(True)
         self._place = Label()
-        self.up = self._tool_button("▲", "lay this coat later", lambda: self.move_wanted.emit(1))
-        self.down = self._tool_button(
-            "▼", "lay this coat sooner", lambda: self.move_wanted.emit(-1)
+        self.up = self._tool_button(
+            "▲", tr("lay this coat later"), lambda: self.move_wanted.emit(1)
         )
-        self.remove = QPushButton("Take away")
-        self.remove.setAccessibleName("take this coat away")
+        self.down = self._tool_button(
+            "▼", tr("lay this coat sooner"), lambda: self.move_wanted.emit(-1)
+        )
+        self.remove = QPushButton(tr("Take away"))
+        self.remove.setAccessibleName(tr("take this coat away"))
         self.remove.clicked.connect(self.remove_wanted)
         order = QHBoxLayout()
         order.setSpacing(4)
@@ -91,28 +94,28 @@ class BrushCard(QWidget):
         column.addLayout(grid)
         self.thinner = QComboBox()
         self.thinner.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.thinner.addItems(["water", "thin medium", "thick medium"])
-        self.thinner.setAccessibleName("thinner")
+        self.thinner.addItems(["water", tr("thin medium"), "thick medium"])
+        self.thinner.setAccessibleName(tr("thinner"))
         self.thinner.activated.connect(self._thinner_chosen)
         self.thin, self._thin_drops = drops_counter("thinner")
         self.thin.stepped.connect(lambda s: self._act(lambda i: editor.thin(i, _THINNING_STEP * s)))
         self._ratio = Label()
         self._ratio.setFont(font(bold=True))
-        self._row(grid, 0, "Thinner", self.thinner)
+        self._row(grid, 0, tr("Thinner"), self.thinner)
         self._row(grid, 1, self._ratio, self.thin)
         self.tool = QComboBox()
         self.tool.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.tool.setAccessibleName("tool and load")
+        self.tool.setAccessibleName(tr("tool and load"))
         for name, tool in tools().items():
             self.tool.addItem(tool.label, name)
         self.tool.activated.connect(self._tool_chosen)
-        self._row(grid, 2, "Tool", self.tool)
+        self._row(grid, 2, tr("Tool"), self.tool)
         self.passes, self._tally = tally_counter("passes")
         self.passes.stepped.connect(lambda s: self._act(lambda i: editor.passes(i, s)))
-        self._passes_label = Label("Passes")
+        self._passes_label = Label(tr("Passes"))
         self._row(grid, 3, self._passes_label, self.passes)
-        self.span = self._pair(grid, 4, "From, to mm", "span", self._span_typed)
-        self.feather = self._pair(grid, 5, "Feather mm", "feather", self._feather_typed)
+        self.span = self._pair(grid, 4, tr("From, to mm"), tr("span"), self._span_typed)
+        self.feather = self._pair(grid, 5, tr("Feather mm"), tr("feather"), self._feather_typed)
         WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
         self.strokes = StrokeRow()
         self.strokes.changed.connect(self._change)
@@ -122,14 +125,14 @@ class BrushCard(QWidget):
         sites.setSpacing(4)
         self.sites: dict[str, QPushButton] = {}
         for site in _SITES_DRAWN:
-            button = QPushButton(site)
+            button = QPushButton(tr(site))
             button.setCheckable(True)
             button.setObjectName("narrow")
-            button.setAccessibleName(f"reaches the {site}")
+            button.setAccessibleName(tr("reaches the {0}").format(site))
             button.clicked.connect(self._sites_clicked)
             sites.addWidget(button)
             self.sites[site] = button
-        self._row(grid, 6, "Reaches", sites)
+        self._row(grid, 6, tr("Reaches"), sites)
 
         self._adds = Label()
         self._adds.setWordWrap(True)
@@ -164,14 +167,14 @@ class BrushCard(QWidget):
         self._swatch.layer = layer if known else None
         self._swatch.update()
         if not known or passage is None or index is None:
-            self._title.setText("No coat in hand")
+            self._title.setText(tr("No coat in hand"))
             self._place.setText("")
             self.mixture.show_mixture(plan, None, None)
             self._show_nothing()
             return
         coat = passage.coats[index]
         self._title.setText(coat_name(coat).rpartition(",")[0])
-        self._place.setText(f"{index + 1} of {len(passage.coats)}")
+        self._place.setText(tr("{0} of {1}").format(index + 1, len(passage.coats)))
         self.up.setEnabled(index + 1 < len(passage.coats))
         self.down.setEnabled(index > 0)
         self.mixture.show_mixture(plan, index, coat)
@@ -184,8 +187,8 @@ class BrushCard(QWidget):
             drawn.count = 0
             drawn.update()
         self._ratio.setText("")
-        self._passes_label.setText("Passes")
-        self._adds.setText("Take one on the section, or press N to add one.")
+        self._passes_label.setText(tr("Passes"))
+        self._adds.setText(tr("Take one on the section, or press N to add one."))
         self._touchy.setText("")
         self._time.setText("")
 
@@ -196,7 +199,7 @@ class BrushCard(QWidget):
         self._ratio.setText(thinning_words(coat.mixture).partition(" ")[0])
         self._tally.count = coat.passes
         self._tally.update()
-        self._passes_label.setText(f"Passes {coat.passes}")
+        self._passes_label.setText(tr("Passes {0}").format(coat.passes))
         with quiet(self.thinner, self.tool, *self.span, *self.feather, *self.sites.values()):
             self.thinner.setCurrentIndex(THINNERS.index(coat.mixture.thinner))
             self.tool.setCurrentIndex(self.tool.findData(coat.tool))
@@ -212,28 +215,30 @@ class BrushCard(QWidget):
 
     def _show_words(self, coat: Coat, passage: Passage, adds: Contribution | None) -> None:
         if adds is None:
-            self._adds.setText("Adds …")
+            self._adds.setText(tr("Adds …"))
         elif adds.most < HIDDEN_DE00:
-            self._adds.setText("Adds nothing that shows: what lies above hides it.")
+            self._adds.setText(tr("Adds nothing that shows: what lies above hides it."))
         else:
             place = adds.where * passage.length_mm
             self._adds.setText(
-                f"Adds {change_word(adds.most)}: dE {adds.most:.0f} at {place:.1f} mm, "
-                f"{adds.mean:.0f} on average."
+                tr("Adds {0}: dE {1:.0f} at {2:.1f} mm, {3:.0f} on average.").format(
+                    change_word(adds.most), adds.most, place, adds.mean
+                )
             )
         wait = drying_minutes(coat)
         self._time.setText(
-            f"Wait {wait.least:.0f}-{wait.most:.0f} min after a pass; "
-            f"about {whole(coat, passage):.0f} min in all."
+            tr("Wait {0:.0f}-{1:.0f} min after a pass; about {2:.0f} min in all.").format(
+                wait.least, wait.most, whole(coat, passage)
+            )
         )
 
     def _show_passes(self, passes: OnePass | None) -> None:
         if passes is None:
             self._touchy.setText("")
             return
-        words = f"One pass more: dE {passes.more:.1f}"
+        words = tr("One pass more: dE {0:.1f}").format(passes.more)
         if passes.less is not None:
-            words += f"; less: dE {passes.less:.1f}"
+            words += tr("; less: dE {0:.1f}").format(passes.less)
         self._touchy.setText(words)
 
     def _act(self, deed: Callable[[int], None]) -> None:
@@ -245,7 +250,9 @@ class BrushCard(QWidget):
             return
         coat = self._editor.coat(self._index)
         if coat is not None:
-            self._editor.change(self._index, change(coat), f"{words} of {coat_name(coat)}", gesture)
+            self._editor.change(
+                self._index, change(coat), tr("{0} of {1}").format(words, coat_name(coat)), gesture
+            )
 
     def _thinner_chosen(self, row: int) -> None:
         thinner = THINNERS[row]
@@ -292,7 +299,7 @@ class BrushCard(QWidget):
             box.setDecimals(1)
             box.setSingleStep(0.5)
             box.setKeyboardTracking(False)
-            box.setAccessibleName(f"{what}, {side} side, in mm")
+            box.setAccessibleName(tr("{0}, {1} side, in mm").format(what, side))
             box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
             box.valueChanged.connect(typed)
             box.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)

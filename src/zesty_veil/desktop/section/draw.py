@@ -20,6 +20,7 @@ from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, name_rect, rectangle, 
 from zesty_veil.desktop.section.drawribbons import draw_readings
 from zesty_veil.desktop.section.scene import Scene
 from zesty_veil.plan.model import coat_name, ground_words, thinning_words
+from zesty_veil.tr import tr
 
 # Labels closer than this would run into each other.
 _LINE = 15.0
@@ -61,9 +62,9 @@ def _ruler(painter: QPainter, scene: Scene, surround: Surround) -> None:
         unit = " mm" if tick == numbered[-1] else ""
         write(painter, cell, f"{tick:g}{unit}", surround.text, MIDDLE)
         painter.setPen(QPen(surround.text, 1))
-    write(painter, QRectF(MARGIN, box.y + 11, box.x - MARGIN - 12, 18), "light", surround.text)
+    write(painter, QRectF(MARGIN, box.y + 11, box.x - MARGIN - 12, 18), tr("light"), surround.text)
     away = QRectF(box.right + 40, box.y + 11, 60, 18)
-    write(painter, away, "away", surround.text)
+    write(painter, away, tr("away"), surround.text)
 
 
 def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -73,7 +74,7 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
     draw_ribbon(painter, rectangle(box), rgb)
     painter.setPen(QPen(surround.text, 1))
     painter.drawLine(QPointF(box.x, box.y), QPointF(box.right, box.y))
-    write(painter, name_rect(box), "ground", surround.text, RIGHT)
+    write(painter, name_rect(box), tr("ground"), surround.text, RIGHT)
     # The words stand at the light end and must read on what is there.
     ink = reading_ink(rgb[: rgb.shape[0] // 3].mean(axis=0))
     words = ground_words(scene.passage.ground)
@@ -120,7 +121,7 @@ def label_box(scene: Scene, index: int) -> Box:
 def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
     gutter = scene.frame.gutter
     if not scene.passage.coats:
-        words = "No coat yet. Press N, or “Add a coat” above."
+        words = tr("No coat yet. Press N, or “Add a coat” above.")
         write(painter, rectangle(scene.frame.strata), words, surround.text, MIDDLE)
     for index in _labelled(scene):
         box = label_box(scene, index)

@@ -14,6 +14,7 @@ from zesty_veil.light.srgb import decode, encode, srgb
 from zesty_veil.light.value import luminance
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.services.forecast import FLAT
+from zesty_veil.tr import tr
 
 # The line of dE is drawn on a scale that ends no lower than this, so that small misses look small.
 _LEAST_SCALE = 10.0
@@ -41,7 +42,7 @@ def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
     value = rectangle(parts.value)
     greys = np.repeat(_grey_of(field.value[:, FLAT])[:, None], 3, axis=1)
     draw_ribbon(painter, value, greys)
-    write(painter, name_rect(parts.value), "value", surround.text, RIGHT)
+    write(painter, name_rect(parts.value), tr("value"), surround.text, RIGHT)
     _value_numbers(painter, scene, value)
     _steps(painter, scene, surround)
     _targets(painter, scene, surround)
@@ -58,7 +59,7 @@ def draw_readings(painter: QPainter, scene: Scene, surround: Surround) -> None:
     value = rectangle(parts.value)
     value_here = scene.reading("flat")[2]
     side = QRectF(value.right() + 14, value.y(), parts.gutter.width - 14, value.height())
-    write(painter, side, f"value {value_here:.1f}", surround.text, bold=True)
+    write(painter, side, tr("value {0:.1f}").format(value_here), surround.text, bold=True)
     write(painter, side, scene.value_words(), surround.text, RIGHT)
     steps = rectangle(parts.steps)
     side = QRectF(steps.right() + 14, steps.y(), parts.gutter.width - 14, steps.height())
@@ -89,17 +90,17 @@ def _surrounding(painter: QPainter, scene: Scene, around: np.ndarray) -> None:
 
 def _steps(painter: QPainter, scene: Scene, surround: Surround) -> None:
     box = scene.frame.steps
-    write(painter, name_rect(box), "steps", surround.text, RIGHT)
+    write(painter, name_rect(box), tr("steps"), surround.text, RIGHT)
     rect = rectangle(box)
     if not scene.forecast.harsh:
-        write(painter, rect, "no harsh step", surround.text, MIDDLE)
+        write(painter, rect, tr("no harsh step"), surround.text, MIDDLE)
         return
     marks = [rect.left() + place * rect.width() for place in scene.forecast.harsh]
     for x, following in zip(marks, [*marks[1:], rect.right() + 8], strict=True):
         draw_harsh(painter, x, rect.y() + 3, surround)
         words = QRectF(x + 12, rect.y(), 44, rect.height())
         if words.right() < following - 8:
-            write(painter, words, "harsh", surround.text)
+            write(painter, words, tr("harsh"), surround.text)
 
 
 def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -107,7 +108,7 @@ def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
     box, missed = scene.frame.targets, scene.forecast.missed
     if missed is None:
         return
-    write(painter, name_rect(box), "target", surround.text, RIGHT)
+    write(painter, name_rect(box), tr("target"), surround.text, RIGHT)
     for i, target in enumerate(scene.passage.targets):
         x = box.x + target.place * box.width
         swatch = QRectF(min(max(x - 8, box.x), box.right - 16), box.y + 3, 16, box.height - 6)
@@ -122,7 +123,7 @@ def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
     assert field is not None
     place, most = missed.worst_place(scene.passage, field.u)
     side = QRectF(box.right + 14, box.y, scene.frame.gutter.width - 14, box.height)
-    words_worst = f"worst dE {most:.1f} at {place * scene.passage.length_mm:.1f} mm"
+    words_worst = tr("worst dE {0:.1f} at {1:.1f} mm").format(most, place * scene.passage.length_mm)
     write(painter, side, words_worst, surround.text)
     if missed.line is not None:
         _off(painter, scene, missed.line, surround)
@@ -132,7 +133,7 @@ def _off(painter: QPainter, scene: Scene, line: np.ndarray, surround: Surround) 
     """Draw how far the flat is from what is wanted, all along between the targets."""
     box = rectangle(scene.frame.off).adjusted(0, 2, 0, -3)
     top = max(float(np.nanmax(line)), _LEAST_SCALE)
-    write(painter, name_rect(scene.frame.off), "dE", surround.text, RIGHT)
+    write(painter, name_rect(scene.frame.off), tr("dE"), surround.text, RIGHT)
     painter.setPen(QPen(surround.line, 1))
     painter.drawLine(box.bottomLeft(), box.bottomRight())
     there = np.flatnonzero(np.isfinite(line))
@@ -149,8 +150,8 @@ def _off_here(painter: QPainter, scene: Scene, line: np.ndarray, surround: Surro
     top = max(float(np.nanmax(line)), _LEAST_SCALE)
     here = float(np.interp(scene.place, np.linspace(0, 1, line.size), line))
     side = QRectF(box.right() + 14, box.y(), scene.frame.gutter.width - 14, box.height())
-    words = f"dE {here:.1f} here" if np.isfinite(here) else "no target here"
-    write(painter, side, f"{words} (line to {top:.0f})", surround.text)
+    words = f"dE {here:.1f} here" if np.isfinite(here) else tr("no target here")
+    write(painter, side, tr("{0} (line to {1:.0f})").format(words, top), surround.text)
 
 
 def _grey_of(value: np.ndarray) -> np.ndarray:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QWidget
 
 from zesty_veil.desktop.kit.marks import draw_tally, drop_path, tally_width
 from zesty_veil.desktop.kit.theme import TEXT, font, grey
+from zesty_veil.tr import tr
 
 _DROP = 19.0
 _STEP = 14.0
@@ -83,16 +84,16 @@ class Counter(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
-        self.less = self._button("−", f"less {what}", -1)
-        self.more = self._button("+", f"more {what}", +1)
+        self.less = self._button("−", tr("less {0}").format(what), -1)
+        self.more = self._button("+", tr("more {0}").format(what), +1)
         row.addWidget(self.less)
         row.addWidget(drawing, 1)
         row.addWidget(self.more)
 
     def name(self, what: str) -> None:
         """Say what is counted, for assistive technology."""
-        self.less.setAccessibleName(f"less {what}")
-        self.more.setAccessibleName(f"more {what}")
+        self.less.setAccessibleName(tr("less {0}").format(what))
+        self.more.setAccessibleName(tr("more {0}").format(what))
 
     def _button(self, sign: str, what: str, step: int) -> QToolButton:
         button = QToolButton()

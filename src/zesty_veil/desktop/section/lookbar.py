@@ -16,6 +16,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import GROUNDS
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.look import FINISH_CHOICES, Angle, ViewingConditions
+from zesty_veil.tr import tr
 
 _FINISH_WORDS = ("as painted", "gloss varnish", "satin varnish", "matt varnish", "still wet")
 
@@ -35,13 +36,13 @@ class LookBar(QWidget):
         row.setContentsMargins(12, 8, 12, 8)
         row.setSpacing(6)
         self.add = QToolButton()
-        self.add.setText("Add a coat")
+        self.add.setText(tr("Add a coat"))
         self.add.setToolTip(tooltip("add coat"))
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.add.setMenu(PaintMenu(rack, self.coat_wanted.emit, self))
         self.ground = QToolButton()
-        self.ground.setText("Ground")
-        self.ground.setToolTip("Prepare what lies below the first coat")
+        self.ground.setText(tr("Ground"))
+        self.ground.setToolTip(tr("Prepare what lies below the first coat"))
         self.ground.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)
         for kind, words in GROUNDS.items():
@@ -49,16 +50,16 @@ class LookBar(QWidget):
             action.setData(kind)
             action.triggered.connect(lambda _=False, k=kind: self.ground_wanted.emit(k))
         self.ground.setMenu(menu)
-        self.light = self._combo("light the figure is seen under", 14)
+        self.light = self._combo(tr("light the figure is seen under"), 14)
         for light, words in LIGHTS.items():
             self.light.addItem(f"{words} ({light})", light)
         self.light.activated.connect(self._light_chosen)
-        self.finish = self._combo("finish the figure is seen with", 11)
+        self.finish = self._combo(tr("finish the figure is seen with"), 11)
         for finish, words in zip(FINISH_CHOICES, _FINISH_WORDS, strict=True):
             self.finish.addItem(words, finish)
         self.finish.activated.connect(lambda _: self.changed.emit())
-        self.glint = self._toggle("Glint", tooltip("glint"))
-        self.sure = self._toggle("How sure", tooltip("sure"))
+        self.glint = self._toggle(tr("Glint"), tooltip("glint"))
+        self.sure = self._toggle(tr("How sure"), tooltip("sure"))
         row.addWidget(self.add)
         row.addWidget(self.ground)
         row.addStretch(1)
@@ -88,7 +89,9 @@ class LookBar(QWidget):
 
     def _light_chosen(self, row: int) -> None:
         light = str(self.light.itemData(row))
-        self._document.edit(edits.set_light(self._document.plan, light), f"light {light}")
+        self._document.edit(
+            edits.set_light(self._document.plan, light), tr("light {0}").format(light)
+        )
 
     def _combo(self, name: str, letters: int) -> QComboBox:
         combo = QComboBox()

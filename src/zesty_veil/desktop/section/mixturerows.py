@@ -16,6 +16,7 @@ from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Plan, coat_name
+from zesty_veil.tr import tr
 
 
 class _Row(QWidget):
@@ -50,7 +51,7 @@ class MixtureRows(QWidget):
         self._column.setSpacing(5)
         self.rows: list[_Row] = []
         self.add = QToolButton()
-        self.add.setText("Mix in another paint")
+        self.add.setText(tr("Mix in another paint"))
         self.add.setMenu(PaintMenu(rack, self._mixed_in, self))
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._column.addWidget(self.add)
@@ -71,9 +72,9 @@ class MixtureRows(QWidget):
             swatch = self._rack.swatch(paint)
             row.button.setIcon(paint_icon(swatch))
             row.button.setToolTip(
-                tip(f"{paint.kind}, {', '.join(paint.pigments)}; press to swap it")
+                tip(tr("{0}, {1}; press to swap it").format(paint.kind, ", ".join(paint.pigments)))
             )
-            row.button.setAccessibleName(f"paint {paint.name}; press to swap it")
+            row.button.setAccessibleName(tr("paint {0}; press to swap it").format(paint.name))
             row.counter.name(f"drops of {paint.name}")
             row.counter.less.setEnabled(len(parts) > 1 or parts[i].parts > 1)
             row.drops.count = parts[i].parts
@@ -102,7 +103,7 @@ class MixtureRows(QWidget):
         # Half drops exist only in plans written by hand; the next whole drop is what is meant.
         wanted = (math.floor(part.parts) if step > 0 else math.ceil(part.parts)) + step
         changed = edits.with_parts(self._coat, part.paint, wanted)
-        self._change(changed, f"drops of {part.paint}", gesture=f"drops {part.paint}")
+        self._change(changed, tr("drops of {0}").format(part.paint), gesture=f"drops {part.paint}")
 
     def _swapped(self, number: int, paint: Paint) -> None:
         if self._coat is None or number >= len(self._coat.mixture.parts):

@@ -24,6 +24,7 @@ from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.forecast import FLAT
 from zesty_veil.services.formedits import faced
+from zesty_veil.tr import tr
 
 
 class Moves:
@@ -69,30 +70,32 @@ class Moves:
             L, a, b = (float(v) for v in scene.forecast.field.lab[scene.nearest, FLAT])
             lab = (round(L, 2), round(a, 2), round(b, 2))
             target = Target(round(scene.place, 4), lab)
-            self.change_passage(lambda plan, i: edits.set_target(plan, i, target), "target")
+            self.change_passage(lambda plan, i: edits.set_target(plan, i, target), tr("target"))
 
     def light_by(self, name: str | None) -> None:
         """Let the painted light of another passage fall on the one in view, or none."""
-        self.change_passage(lambda plan, i: edits.lit_by(plan, i, name), "light of the passage")
+        self.change_passage(lambda plan, i: edits.lit_by(plan, i, name), tr("light of the passage"))
 
     def drop_target(self) -> None:
         """Forget the target nearest to the place that is read."""
         place = self.view.place
-        self.change_passage(lambda plan, i: edits.drop_target(plan, i, place), "target")
+        self.change_passage(lambda plan, i: edits.drop_target(plan, i, place), tr("target"))
 
     def copy_passage(self) -> None:
         """Add a copy of the passage in view."""
-        self.change_passage(edits.copy_passage, "copy of the passage")
+        self.change_passage(edits.copy_passage, tr("copy of the passage"))
 
     def push_ends(self) -> None:
         """Push both ends of the passage in view."""
-        self.change_passage(lambda plan, i: push_ends(plan, i, self.rack.paints()), "push of ends")
+        self.change_passage(
+            lambda plan, i: push_ends(plan, i, self.rack.paints()), tr("push of ends")
+        )
 
     def smooth_here(self) -> None:
         """Glaze the mid mix over the border of the coat in hand."""
         coat = self._in_hand()
         if coat is not None:
-            self.change_passage(lambda plan, i: smooth_here(plan, i, coat), "smoothing")
+            self.change_passage(lambda plan, i: smooth_here(plan, i, coat), tr("smoothing"))
 
     def even_feather(self) -> None:
         """Space the passes of the coat in hand by how much each changes the colour."""
@@ -100,7 +103,7 @@ class Moves:
         if passage is not None and index is not None:
             look, paints = self._look(), self._document.plan.rack()
             coat = even_feather(passage, index, paints, look)
-            self.editor.change(index, coat, f"even feather of {coat_name(coat)}")
+            self.editor.change(index, coat, tr("even feather of {0}").format(coat_name(coat)))
 
     def copy_coat(self) -> None:
         """Copy the coat in hand as text."""
@@ -114,7 +117,7 @@ class Moves:
         text = QGuiApplication.clipboard().text()
         coat = self._in_hand()
         at = None if coat is None else coat + 1
-        self.change_passage(lambda plan, i: paste_coat(plan, i, text, at), "pasted coat")
+        self.change_passage(lambda plan, i: paste_coat(plan, i, text, at), tr("pasted coat"))
 
     def mend(self, remark: Remark) -> None:
         """Apply the remedy of a remark."""
@@ -128,5 +131,6 @@ class Moves:
         """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""
         rack = self.rack.paints()
         self.change_passage(
-            lambda plan, i: faced(prepared_ground(plan, i, kind, rack), i), f"{kind} ground"
+            lambda plan, i: faced(prepared_ground(plan, i, kind, rack), i),
+            tr("{0} ground").format(kind),
         )

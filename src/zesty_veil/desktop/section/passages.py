@@ -34,6 +34,7 @@ from zesty_veil.paint.primer import PLAIN, PRIMERS
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import FORM_NAMES, MOST_AREA_MM2, MOST_LENGTH_MM, Passage, Plan, Primer
 from zesty_veil.predict.forms.shapes import FORMS
+from zesty_veil.tr import tr
 
 _RIBBON = Qt.ItemDataRole.UserRole
 _BELOW = Qt.ItemDataRole.UserRole + 1
@@ -91,34 +92,34 @@ class PassagesPanel(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         column.setSpacing(7)
-        heading = Label("Passages")
+        heading = Label(tr("Passages"))
         heading.setFont(font(12, bold=True))
         column.addWidget(heading)
         self.list = QListWidget()
         self.list.setItemDelegate(_Delegate(self.list))
-        self.list.setAccessibleName("passages of the plan")
+        self.list.setAccessibleName(tr("passages of the plan"))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(self._row_changed)
         column.addWidget(self.list, 1)
         buttons = QHBoxLayout()
-        self.add = QPushButton("Add")
-        self.add.setAccessibleName("add a passage")
+        self.add = QPushButton(tr("Add"))
+        self.add.setAccessibleName(tr("add a passage"))
         self.add.clicked.connect(self.add_passage)
-        self.remove = QPushButton("Take away")
-        self.remove.setAccessibleName("take this passage away")
+        self.remove = QPushButton(tr("Take away"))
+        self.remove.setAccessibleName(tr("take this passage away"))
         self.remove.clicked.connect(self.remove_passage)
         buttons.addWidget(self.add)
         buttons.addWidget(self.remove, 1)
         column.addLayout(buttons)
 
         self.form_view = FormView(_FORM_SIDE)
-        self.form = Choice("form to see the passage on")
+        self.form = Choice(tr("form to see the passage on"))
         self.form.activated.connect(self._form_chosen)
         column.addWidget(self.form_view)
         column.addWidget(self.form)
-        self.around = Choice("passage that surrounds this one")
+        self.around = Choice(tr("passage that surrounds this one"))
         self.around.setToolTip(
-            "What surrounds this passage: it stands behind it, and sets how light it seems"
+            tr("What surrounds this passage: it stands behind it, and sets how light it seems")
         )
         self.around.activated.connect(self._surround_chosen)
         column.addWidget(self.around)
@@ -126,37 +127,37 @@ class PassagesPanel(QWidget):
         self.name = QLineEdit()
         self.name.setMaxLength(80)
         self.name.setMinimumHeight(28)
-        self.name.setAccessibleName("name of the passage")
+        self.name.setAccessibleName(tr("name of the passage"))
         self.name.editingFinished.connect(self._renamed)
-        self.length = self._box("length of the passage in mm", MOST_LENGTH_MM, 0.1)
-        self.area = self._box("area of the passage in square mm", MOST_AREA_MM2, 0.1)
+        self.length = self._box(tr("length of the passage in mm"), MOST_LENGTH_MM, 0.1)
+        self.area = self._box(tr("area of the passage in square mm"), MOST_AREA_MM2, 0.1)
         WheelGuard(self).guard(self.length, self.area, self.form, self.around)
-        self.length.setSuffix(" mm")
-        self.length.setToolTip("Length along the axis, away from the light")
-        self.area.setSuffix(" mm²")
-        self.area.setToolTip("Area to be painted, which tells the time")
+        self.length.setSuffix(tr(" mm"))
+        self.length.setToolTip(tr("Length along the axis, away from the light"))
+        self.area.setSuffix(tr(" mm²"))
+        self.area.setToolTip(tr("Area to be painted, which tells the time"))
         sizes = QHBoxLayout()
         sizes.setSpacing(4)
         sizes.addWidget(self.length)
         sizes.addWidget(self.area)
         column.addWidget(self.name)
         column.addLayout(sizes)
-        self.undercoat = Choice("coloured undercoat in place of a primer")
-        self.undercoat.addItem("no undercoat", "")
+        self.undercoat = Choice(tr("coloured undercoat in place of a primer"))
+        self.undercoat.addItem(tr("no undercoat"), "")
         for primer in PRIMERS[len(PLAIN) :]:
-            self.undercoat.addItem(f"{primer} undercoat", primer)
+            self.undercoat.addItem(tr("{0} undercoat").format(primer), primer)
         self.undercoat.activated.connect(self._undercoat_chosen)
         head = QHBoxLayout()
-        head.addWidget(Label("Primer"))
+        head.addWidget(Label(tr("Primer")))
         head.addWidget(self.undercoat, 1)
         column.addLayout(head)
         primers = QHBoxLayout()
         primers.setSpacing(4)
         self.primers: dict[str, QPushButton] = {}
         for primer in PLAIN:
-            button = QPushButton(primer)
+            button = QPushButton(tr(primer))
             button.setCheckable(True)
-            button.setAccessibleName(f"{primer} primer")
+            button.setAccessibleName(tr("{0} primer").format(primer))
             button.clicked.connect(lambda _=False, p=primer: self.prime(p))
             primers.addWidget(button)
             self.primers[primer] = button
@@ -181,7 +182,9 @@ class PassagesPanel(QWidget):
                 item.setText(passage.name)
                 item.setToolTip(tip(passage.name))
                 count = len(passage.coats)
-                words = f"{passage.length_mm:g} mm, {count} coat{'' if count == 1 else 's'}"
+                words = tr("{0:g} mm, {1} coat{2}").format(
+                    passage.length_mm, count, "" if count == 1 else "s"
+                )
                 item.setData(_BELOW, words)
             self.list.setCurrentRow(index)
         passage_in_view = self.passage
@@ -215,7 +218,7 @@ class PassagesPanel(QWidget):
         except VeilError as error:
             self.complained.emit(str(error))
             return
-        self._document.edit(plan, "new passage")
+        self._document.edit(plan, tr("new passage"))
         self.chosen.emit(len(plan.passages) - 1)
         self.name.setFocus()
         self.name.selectAll()
@@ -226,13 +229,13 @@ class PassagesPanel(QWidget):
             name = self.passage.name
             plan = edits.remove_passage(self._document.plan, self._index)
             self.chosen.emit(min(self._index, len(plan.passages) - 1))
-            self._document.edit(plan, f"taking away {name}")
+            self._document.edit(plan, tr("taking away {0}").format(name))
 
     def prime(self, primer: Primer) -> None:
         """Put another primer below the passage in view."""
         if self.passage is not None:
             plan = edits.prime(self._document.plan, self._index, primer)
-            self._document.edit(plan, f"{primer} primer")
+            self._document.edit(plan, tr("{0} primer").format(primer))
             self._show_primer(primer)
 
     def _undercoat_chosen(self, row: int) -> None:
@@ -261,15 +264,15 @@ class PassagesPanel(QWidget):
         """Offer every other passage as what surrounds this one."""
         others = [p.name for p in plan.passages if p.name != passage.name]
         self.around.clear()
-        self.around.addItem("surrounded by nothing", None)
+        self.around.addItem(tr("surrounded by nothing"), None)
         for name in others:
-            self.around.addItem(f"before {name}", name)
+            self.around.addItem(tr("before {0}").format(name), name)
         self.around.setCurrentIndex(self.around.findData(passage.surround))
 
     def _surround_chosen(self, row: int) -> None:
         if self.passage is not None:
             plan = edits.surround(self._document.plan, self._index, self.around.itemData(row))
-            self._document.edit(plan, "surround of the passage")
+            self._document.edit(plan, tr("surround of the passage"))
 
     def _show_forms(self, plan: Plan, passage: Passage) -> None:
         """Offer the program's forms, the plan's sculpts, and to open another."""
@@ -280,8 +283,8 @@ class PassagesPanel(QWidget):
             for name in FORM_NAMES:
                 self.form.addItem(FORMS[name][0], name)
             for name in sculpts:
-                self.form.addItem(f"sculpt: {name}", name)
-            self.form.addItem("a sculpt of your own …", None)
+                self.form.addItem(tr("sculpt: {0}").format(name), name)
+            self.form.addItem(tr("a sculpt of your own …"), None)
         self.form.setCurrentIndex(names.index(passage.form))
 
     def _form_chosen(self, row: int) -> None:
@@ -296,7 +299,7 @@ class PassagesPanel(QWidget):
         if self.passage is not None and self.name.isModified():
             self.name.setModified(False)
             plan = edits.rename_passage(self._document.plan, self._index, self.name.text())
-            self._document.edit(plan, "name of the passage")
+            self._document.edit(plan, tr("name of the passage"))
             self.name.setText(plan.passages[self._index].name)
 
     def _resized(self) -> None:
@@ -304,7 +307,7 @@ class PassagesPanel(QWidget):
             plan = edits.size_passage(
                 self._document.plan, self._index, self.length.value(), self.area.value()
             )
-            self._document.edit(plan, "size of the passage", "size")
+            self._document.edit(plan, tr("size of the passage"), "size")
 
     def _box(self, name: str, most: float, least: float) -> NumberBox:
         box = NumberBox()

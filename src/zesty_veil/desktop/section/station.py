@@ -35,6 +35,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.forecast import Forecast, Request, forecasts
+from zesty_veil.tr import tr
 
 _NUDGE_MM = 0.5
 
@@ -245,7 +246,7 @@ class SectionStation(QWidget):
     def set_hand(self, hand: PaintersHand) -> None:
         """Plan for a steady, ordinary or loose hand."""
         plan = edits.set_hand(self._document.plan, hand)
-        self._document.edit(plan, f"{hand} hand")
+        self._document.edit(plan, tr("{0} hand").format(hand))
 
     def open_rack(self) -> None:
         """Offer the paints to add a coat of."""

@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import LEAST_COVER, STROKES, Coat
+from zesty_veil.tr import tr
 
 _STROKE_WORDS = ("to and fro", "end at light", "end away")
 _SQUARE_ON = -181.0
@@ -31,41 +32,45 @@ class StrokeRow(QWidget):
         row.setSpacing(4)
         self.stroke = QComboBox()
         self.stroke.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.stroke.setAccessibleName("where each stroke ends")
+        self.stroke.setAccessibleName(tr("where each stroke ends"))
         self.stroke.addItems(list(_STROKE_WORDS))
         self.stroke.activated.connect(self._stroke_chosen)
-        self.wick = QPushButton("wick")
+        self.wick = QPushButton(tr("wick"))
         self.wick.setObjectName("narrow")
         self.wick.setCheckable(True)
         self.wick.setFixedWidth(48)
-        self.wick.setAccessibleName("take up puddles at once")
-        self.wick.setToolTip("Take up puddles at once: recesses get no more than flats")
+        self.wick.setAccessibleName(tr("take up puddles at once"))
+        self.wick.setToolTip(tr("Take up puddles at once: recesses get no more than flats"))
         self.wick.clicked.connect(self._wicked)
         self.nozzle = NumberBox()
         self.nozzle.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.nozzle.setAccessibleName("angle of the nozzle in degrees from straight above")
+        self.nozzle.setAccessibleName(tr("angle of the nozzle in degrees from straight above"))
         self.nozzle.setRange(_SQUARE_ON, 180)
         self.nozzle.setDecimals(0)
         self.nozzle.setSingleStep(5)
-        self.nozzle.setSuffix("° from above")
-        self.nozzle.setSpecialValueText("square on")
+        self.nozzle.setSuffix(tr("° from above"))
+        self.nozzle.setSpecialValueText(tr("square on"))
         self.nozzle.setKeyboardTracking(False)
         self.nozzle.setMinimumHeight(28)
         self.nozzle.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
         self.nozzle.valueChanged.connect(self._nozzle_turned)
-        self.nozzle.setToolTip("Degrees from straight above; the lowest value follows the surface")
+        self.nozzle.setToolTip(
+            tr("Degrees from straight above; the lowest value follows the surface")
+        )
         self.cover = NumberBox()
         self.cover.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.cover.setAccessibleName("share of the area that one pass touches, in percent")
+        self.cover.setAccessibleName(tr("share of the area that one pass touches, in percent"))
         self.cover.setRange(100 * LEAST_COVER, 100)
         self.cover.setDecimals(0)
         self.cover.setSingleStep(5)
-        self.cover.setSuffix(" % a pass")
+        self.cover.setSuffix(tr(" % a pass"))
         self.cover.setKeyboardTracking(False)
         self.cover.setMinimumHeight(28)
         self.cover.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
         self.cover.valueChanged.connect(self._cover_set)
-        self.cover.setToolTip("How much of the area one pass touches, on what stands out and flat")
+        self.cover.setToolTip(
+            tr("How much of the area one pass touches, on what stands out and flat")
+        )
         WheelGuard(self).guard(self.stroke, self.nozzle, self.cover)
         row.addWidget(self.stroke, 1)
         row.addWidget(self.wick)
@@ -85,7 +90,7 @@ class StrokeRow(QWidget):
         self.wick.setVisible(not sprayed and not dabbed)
         self.nozzle.setVisible(sprayed)
         self.cover.setVisible(dabbed)
-        return "Nozzle" if sprayed else "Cover" if dabbed else "Strokes"
+        return tr("Nozzle") if sprayed else tr("Cover") if dabbed else tr("Strokes")
 
     def _stroke_chosen(self, row: int) -> None:
         self.changed.emit(lambda coat: edits.with_stroke(coat, STROKES[row]), "strokes", "")

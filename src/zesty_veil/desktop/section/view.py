@@ -22,6 +22,7 @@ from zesty_veil.desktop.section.draw import draw_moving, draw_paint, label_box
 from zesty_veil.desktop.section.drawribbons import draw_ribbons
 from zesty_veil.desktop.section.scene import Scene, build
 from zesty_veil.services.forecast import Forecast
+from zesty_veil.tr import tr
 
 _DRAG_FROM_PX = 4
 _NOTCH = 120
@@ -95,10 +96,12 @@ class SectionView(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Section through the paint")
+        self.setAccessibleName(tr("Section through the paint"))
         self.setAccessibleDescription(
-            "Up and down choose a coat; left and right move its far end; plus and minus change "
-            "its passes; T thins it."
+            tr(
+                "Up and down choose a coat; left and right move its far end; plus and minus "
+                "change its passes; T thins it."
+            )
         )
 
     @property
@@ -166,7 +169,7 @@ class SectionView(QWidget):
             draw_moving(painter, scene, self._surround)
         else:
             painter.setPen(self._surround.text)
-            words = "No passage yet. Add one on the left, and its section stands here."
+            words = tr("No passage yet. Add one on the left, and its section stands here.")
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()
 

@@ -9,6 +9,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.forms.onform import FormConditions
 from zesty_veil.predict.squint import ARMS_LENGTH_MM, DISTANCES_MM, blur_mm
+from zesty_veil.tr import tr
 
 
 class ViewOptions:
@@ -75,10 +76,10 @@ class ViewOptions:
 
     def _tell_squint(self) -> None:
         blur = blur_mm(self.distance_mm)
-        words = (
-            f"Squinting from {self.distance_mm / 10:.0f} cm: what is within {blur:.1f} mm runs "
-            "together.  Shift + Q: from elsewhere."
-        )
+        words = tr(
+            "Squinting from {0:.0f} cm: what is within {1:.1f} mm runs together.  Shift + Q: "
+            "from elsewhere."
+        ).format(self.distance_mm / 10, blur)
         self._say(words if self.squint else "")
         self._changed()
 
@@ -95,7 +96,7 @@ class ViewOptions:
     def toggle_hidden(self) -> None:
         """Show the passage without the coat in hand, or with it again."""
         self.hidden = not self.hidden
-        self._say("Seen without the coat in hand; H brings it back." if self.hidden else "")
+        self._say(tr("Seen without the coat in hand; H brings it back.") if self.hidden else "")
         self._changed()
 
     def next_split(self, light: str) -> None:
@@ -107,24 +108,34 @@ class ViewOptions:
             self._say("")
         else:
             self._say(
-                f"Left half and upper ribbons: {LIGHTS[light]}.  Right half and lower ribbons: "
-                f"{LIGHTS[self.split]}.  A: the next light."
+                tr(
+                    "Left half and upper ribbons: {0}.  Right half and lower ribbons: {1}.  A: "
+                    "the next light."
+                ).format(LIGHTS[light], LIGHTS[self.split])
             )
         self._changed()
 
     def keep(self, plan: Plan) -> None:
         """Keep a plan, to see by turns with the open one."""
         self.kept, self.turned = plan, False
-        self._say(f"Kept “{plan.title}” as it is now; Y shows it by turns with what you change.")
+        self._say(
+            tr("Kept “{0}” as it is now; Y shows it by turns with what you change.").format(
+                plan.title
+            )
+        )
         self._changed()
 
     def take_turns(self) -> None:
         """Show the kept plan in place of the open one, or that one again."""
         if self.kept is None:
-            self._say("No plan is kept yet; Shift + Y keeps this one, to see by turns later.")
+            self._say(tr("No plan is kept yet; Shift + Y keeps this one, to see by turns later."))
             return
         self.turned = not self.turned
-        self._say(f"This is “{self.kept.title}” as it was kept; Y: now." if self.turned else "")
+        self._say(
+            tr("This is “{0}” as it was kept; Y: now.").format(self.kept.title)
+            if self.turned
+            else ""
+        )
         self._changed()
 
     def back_to_now(self) -> None:
@@ -135,7 +146,11 @@ class ViewOptions:
         """Lay the coats, of which there are `count`, one by one; after the last, all are laid."""
         laid = 0 if self._steps is None else self._steps + 1
         self._steps = laid if laid < count else None
-        self._say(f"{laid} of {count} coats laid; J lays the next." if laid < count else "")
+        self._say(
+            tr("{0} of {1} coats laid; J lays the next.").format(laid, count)
+            if laid < count
+            else ""
+        )
         self._changed()
 
     def lay_all(self) -> None:

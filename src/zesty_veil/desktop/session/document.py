@@ -15,6 +15,7 @@ from zesty_veil.plan.history import History
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Stamp
 from zesty_veil.plan.refining import laid_by_own_hand
+from zesty_veil.tr import tr
 
 # Notches of one turn of the wheel, or repeats of a held key, are one step of undo.
 _ONE_GESTURE_S = 0.8
@@ -91,7 +92,7 @@ class Document(QObject):
         except InputError as error:
             if had:
                 self.changed.emit()
-            self.refused.emit(f"{error} Nothing was changed.")
+            self.refused.emit(tr("{0} Nothing was changed.").format(error))
             return
         now = self._now()
         last, when = self._last
@@ -160,7 +161,7 @@ class Document(QObject):
         self._saved = found.plan
         self._last = ("", 0.0)
         self._preview = None
-        self._history = self._history.did(found.plan, "taking what was saved elsewhere")
+        self._history = self._history.did(found.plan, tr("taking what was saved elsewhere"))
         self.changed.emit()
 
     def recover(self, plan: Plan) -> None:

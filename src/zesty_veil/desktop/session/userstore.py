@@ -25,6 +25,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paths import log_path
 from zesty_veil.plan.model import OwnTool
+from zesty_veil.tr import tr
 
 _LOOK_MS = 3000
 # A log of usual size is read in less; the window does not wait longer for any.
@@ -195,7 +196,7 @@ class UserStore(QObject):
             try:
                 read.append(self._open().known())
             except LogError as error:
-                self.trouble = f"{error} Nothing of racks and log is kept until then."
+                self.trouble = tr("{0} Nothing of racks and log is kept until then.").format(error)
                 return _Done(None, None, None, (self.trouble,))
             finally:
                 first.set()

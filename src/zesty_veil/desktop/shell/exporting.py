@@ -19,6 +19,7 @@ from zesty_veil.exchange.png import write_png
 from zesty_veil.files import write_atomically
 from zesty_veil.plan.model import Plan
 from zesty_veil.services.export import FORMATS, write_export
+from zesty_veil.tr import tr
 
 _SHEET, _SECTION, _FORM = ".pdf", ".svg", ".form.png"
 EXPORT_FILTER = ";;".join(
@@ -56,7 +57,7 @@ def _drawn(section: QWidget) -> bytes:
     generator.setOutputDevice(raw)
     generator.setSize(section.size())
     generator.setViewBox(section.rect())
-    generator.setTitle("Zesty Veil, section")
+    generator.setTitle(tr("Zesty Veil, section"))
     painter = QPainter(generator)
     section.render(painter, QPoint())
     painter.end()
@@ -92,7 +93,7 @@ class Exporter(QObject):
     def choose(self, plan: Plan, start: Path) -> None:
         """Ask for a file, and write the plan to it."""
         name, chosen = QFileDialog.getSaveFileName(
-            self._window, "Export", str(start), EXPORT_FILTER
+            self._window, tr("Export"), str(start), EXPORT_FILTER
         )
         if not name:
             return
@@ -115,5 +116,5 @@ class Exporter(QObject):
         self._write(path, lambda: written_export(plan, path))
 
     def _write(self, path: Path, act: Callable[[], str]) -> None:
-        self.said.emit(f"Writing {path.name} …")
+        self.said.emit(tr("Writing {0} …").format(path.name))
         self._writes.do(act, self.said.emit, lambda error: self.said.emit(str(error)))

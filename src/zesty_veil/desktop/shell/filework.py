@@ -19,6 +19,7 @@ from zesty_veil.errors import WrittenElsewhereError
 from zesty_veil.plan.fileformat import SUFFIX, carried_over
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Holder, OpenLock
+from zesty_veil.tr import tr
 
 PLAN_FILTER = f"Plans (*{SUFFIX})"
 _LOOK_MS = 2000
@@ -84,7 +85,7 @@ class FileWork(QObject):
 
         def ask() -> None:
             name, _ = QFileDialog.getOpenFileName(
-                self._window, "Open a plan", str(self.folder()), PLAN_FILTER
+                self._window, tr("Open a plan"), str(self.folder()), PLAN_FILTER
             )
             if name:
                 self.open(Path(name))
@@ -123,7 +124,7 @@ class FileWork(QObject):
         """Ask for a file, save to it, then go on."""
         start = self._document.path or self.folder() / file_name(self._document.plan)
         name, _ = QFileDialog.getSaveFileName(
-            self._window, "Save the plan", str(start), PLAN_FILTER
+            self._window, tr("Save the plan"), str(start), PLAN_FILTER
         )
         if name:
             chosen = Path(name)
@@ -149,11 +150,11 @@ class FileWork(QObject):
             return
         self._line.ask(
             "replace",
-            f"{path.name} is there already.",
+            tr("{0} is there already.").format(path.name),
             {
-                "other": Reply("Choose another name", again),
-                "replace": Reply("Replace it", act),
-                "stay": Reply("Leave it", _nothing),
+                "other": Reply(tr("Choose another name"), again),
+                "replace": Reply(tr("Replace it"), act),
+                "stay": Reply(tr("Leave it"), _nothing),
             },
         )
 
@@ -168,7 +169,7 @@ class FileWork(QObject):
             self._line.withdraw("elsewhere")
             if path != own.path:
                 self._hold(told=True)
-            self._line.say(f"Saved {path.name}.")
+            self._line.say(tr("Saved {0}.").format(path.name))
             self._remember(path)
             then()
 
@@ -196,7 +197,9 @@ class FileWork(QObject):
             state, elsewhere = what
             if elsewhere and own == self._document.own and own.path is not None:
                 self._asked_of = state
-                self._ask_whose(f"{own.path.name} was saved by somebody else just now.")
+                self._ask_whose(
+                    tr("{0} was saved by somebody else just now.").format(own.path.name)
+                )
 
         self._writes.do(looked, found)
 
@@ -213,11 +216,11 @@ class FileWork(QObject):
 
         self._line.ask(
             "leave",
-            f"“{document.plan.title}” has changes that are not saved.",
+            tr("“{0}” has changes that are not saved.").format(document.plan.title),
             {
-                "save": Reply("Save first", lambda: self.save(go_on)),
-                "drop": Reply("Go on without saving", dropped),
-                "stay": Reply("Stay here", _nothing),
+                "save": Reply(tr("Save first"), lambda: self.save(go_on)),
+                "drop": Reply(tr("Go on without saving"), dropped),
+                "stay": Reply(tr("Stay here"), _nothing),
             },
         )
 
@@ -238,16 +241,17 @@ class FileWork(QObject):
             when = time.strftime("%d %B, %H:%M", time.localtime(moment))
             self._line.ask(
                 f"recover {kept.name}",
-                f"Unsaved work on “{plan.title}” was kept on {when} from a window that did not "
-                "close.",
+                tr(
+                    "Unsaved work on “{0}” was kept on {1} from a window that did not close."
+                ).format(plan.title, when),
                 {
                     "recover": Reply(
-                        "Open it", lambda: self.when_free(lambda: self._recover(kept))
+                        tr("Open it"), lambda: self.when_free(lambda: self._recover(kept))
                     ),
                     "discard": Reply(
-                        "Throw it away", lambda: self._writes.do(lambda: forget(kept))
+                        tr("Throw it away"), lambda: self._writes.do(lambda: forget(kept))
                     ),
-                    "later": Reply("Not now", _nothing),
+                    "later": Reply(tr("Not now"), _nothing),
                 },
             )
 
@@ -281,7 +285,7 @@ class FileWork(QObject):
 
         def taken(found: Read) -> None:
             self._document.take_theirs(found)
-            self._line.say("This is what was saved elsewhere; undo brings back what was here.")
+            self._line.say(tr("This is what was saved elsewhere; undo brings back what was here."))
 
         def theirs() -> None:
             self._writes.do(lambda: read_plan(path), taken, self._say_why)
@@ -290,10 +294,10 @@ class FileWork(QObject):
             "elsewhere",
             words,
             {
-                "copy": Reply("Save mine as a copy", self._save_copy),
-                "theirs": Reply("Take theirs", theirs),
-                "mine": Reply("Keep mine", lambda: self.save_to(path, over=True)),
-                "later": Reply("Not now", _nothing),
+                "copy": Reply(tr("Save mine as a copy"), self._save_copy),
+                "theirs": Reply(tr("Take theirs"), theirs),
+                "mine": Reply(tr("Keep mine"), lambda: self.save_to(path, over=True)),
+                "later": Reply(tr("Not now"), _nothing),
             },
         )
 
@@ -327,7 +331,9 @@ class FileWork(QObject):
             self._held = other is None
             if other is not None and told:
                 self._line.say(
-                    f"{path.name} is also open: {other.words}. Whoever saves second is asked first."
+                    tr("{0} is also open: {1}. Whoever saves second is asked first.").format(
+                        path.name, other.words
+                    )
                 )
 
         self._writes.do(lambda: self._lock.take(path), taken)

@@ -12,6 +12,7 @@ from zesty_veil.desktop.kit.plain import entry, tip
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.shell.filework import FileWork
+from zesty_veil.tr import tr
 
 _STEPS_SHOWN = 15
 
@@ -41,16 +42,16 @@ class Menus:
         self._document, self._station, self._files = document, station, files
         self._states = states
         self.actions: dict[str, QAction] = {}
-        self.recent = QMenu("Open again", bar)
+        self.recent = QMenu(tr("Open again"), bar)
         self.recent.setToolTipsVisible(True)
         self.recent.aboutToShow.connect(self._show_recent)
-        self.steps = QMenu("Back to …", bar)
+        self.steps = QMenu(tr("Back to …"), bar)
         self.steps.aboutToShow.connect(self._fill_steps)
-        self.lit_by = QMenu("Lit by", bar)
+        self.lit_by = QMenu(tr("Lit by"), bar)
         self.lit_by.aboutToShow.connect(self._fill_lights)
         lists = {"recent": self.recent, "steps back": self.steps, "lit by": self.lit_by}
         for title, commands in MENUS.items():
-            menu = bar.addMenu(title)
+            menu = bar.addMenu(tr(title))
             menu.aboutToShow.connect(self._show_states)
             for command in commands:
                 if command is SEPARATOR:
@@ -58,7 +59,7 @@ class Menus:
                 elif command.submenu:
                     menu.addMenu(lists[command.id])
                 else:
-                    action = menu.addAction(command.words)
+                    action = menu.addAction(tr(command.words))
                     action.setShortcuts([QKeySequence(key) for key in command.keys])
                     action.setCheckable(command.toggle)
                     action.triggered.connect(lambda _=False, act=acts[command.id]: act())
@@ -70,13 +71,14 @@ class Menus:
         turning = self._station.router.turning
         for name, action in self.actions.items():
             action.setEnabled(not turning or COMMANDS[name].where == EVERYWHERE)
-        for name, steps_there, verb in (
-            ("undo", history.past[-1:], "Undo"),
-            ("redo", history.future[:1], "Redo"),
+        for name, steps_there, words in (
+            ("undo", history.past[-1:], tr("Undo {0}")),
+            ("redo", history.future[:1], tr("Redo {0}")),
         ):
             action = self.actions[name]
             action.setEnabled(bool(steps_there) and not turning)
-            action.setText(entry(f"{verb} {steps_there[0].words}") if steps_there else verb)
+            told = entry(words.format(steps_there[0].words)) if steps_there else None
+            action.setText(told or tr(COMMANDS[name].words))
 
     def _show_states(self) -> None:
         """Tick what is on."""
@@ -96,17 +98,17 @@ class Menus:
             action.setToolTip(tip(str(path)))
             action.triggered.connect(lambda _=False, p=path: files.when_free(lambda: files.open(p)))
         if self.recent.isEmpty():
-            self.recent.addAction("Nothing yet").setEnabled(False)
+            self.recent.addAction(tr("Nothing yet")).setEnabled(False)
 
     def _fill_steps(self) -> None:
         """List what was done, the last first; choosing one takes it and all after it back."""
         document = self._document
         self.steps.clear()
         for back, step in enumerate(reversed(document.history.past[-_STEPS_SHOWN:]), 1):
-            action = self.steps.addAction(entry(f"before {step.words}"))
+            action = self.steps.addAction(entry(tr("before {0}").format(step.words)))
             action.triggered.connect(lambda _=False, n=back: document.undo(n))
         if self.steps.isEmpty():
-            self.steps.addAction("Nothing was done yet").setEnabled(False)
+            self.steps.addAction(tr("Nothing was done yet")).setEnabled(False)
 
     def _fill_lights(self) -> None:
         """List the other passages, of which one may be the light that falls on this one."""
@@ -114,11 +116,13 @@ class Menus:
         passage = station.editor.passage
         self.lit_by.clear()
         if passage is None:
-            self.lit_by.addAction("There is no passage in view").setEnabled(False)
+            self.lit_by.addAction(tr("There is no passage in view")).setEnabled(False)
             return
         others = [p.name for p in self._document.plan.passages if p.name != passage.name]
         for name in (None, *others):
-            action = self.lit_by.addAction("no light of the plan" if name is None else entry(name))
+            action = self.lit_by.addAction(
+                tr("no light of the plan") if name is None else entry(name)
+            )
             action.setCheckable(True)
             action.setChecked(name == passage.lit_by)
             action.triggered.connect(lambda _=False, n=name: station.moves.light_by(n))

@@ -9,6 +9,7 @@ from zesty_veil.desktop.kit.plain import Label, tip
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.plan import edits
+from zesty_veil.tr import tr
 
 _TITLE_WIDTH = 460
 _SAVED_WIDTH = 200
@@ -33,8 +34,8 @@ class PlanStrip(QWidget):
         self.title.setMaxLength(120)
         self.title.setFixedWidth(_TITLE_WIDTH)
         self.title.setAlignment(Qt.AlignmentFlag.AlignRight)
-        self.title.setAccessibleName("title of the plan")
-        self.title.setToolTip("The plan's title; click to change it")
+        self.title.setAccessibleName(tr("title of the plan"))
+        self.title.setToolTip(tr("The plan's title; click to change it"))
         self.title.editingFinished.connect(self._retitled)
         row.addWidget(self.title)
         row.addWidget(self.saved)
@@ -61,7 +62,7 @@ class PlanStrip(QWidget):
         if not self.title.isModified():
             self._write(document.plan.title)
         name = document.path.name if document.path is not None else ""
-        words = f"not saved   {name}" if document.unsaved else name
+        words = tr("not saved   {0}").format(name) if document.unsaved else name
         self.saved.setFont(font(bold=document.unsaved))
         self.saved.setText(
             self.saved.fontMetrics().elidedText(
@@ -73,10 +74,10 @@ class PlanStrip(QWidget):
         if self.title.isModified():
             self.title.setModified(False)
             plan = edits.retitle(self._document.plan, self.title.text())
-            self._document.edit(plan, "title of the plan")
+            self._document.edit(plan, tr("title of the plan"))
             self._write(plan.title)
 
     def _write(self, title: str) -> None:
         self.title.setText(title)
-        self.title.setToolTip(tip(f"{title}  (the plan's title; click to change it)"))
+        self.title.setToolTip(tip(tr("{0}  (the plan's title; click to change it)").format(title)))
         self.title.setCursorPosition(0)

@@ -14,6 +14,7 @@ from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.paint.mixture import Mixture
+from zesty_veil.tr import tr
 
 
 class StationRouter(PageRouter):
@@ -48,7 +49,7 @@ class StationRouter(PageRouter):
     def find_coats(self, in_hand: int | None) -> None:
         """Find coats for the targets of the passage in view."""
         if self._section.editor.passage is None:
-            self._say("There is no passage to find coats for; add one on the left first.")
+            self._say(tr("There is no passage to find coats for; add one on the left first."))
             return
         self.show_page(self.match)
         self.match.open(in_hand)

@@ -22,6 +22,7 @@ from zesty_veil.desktop.shell.planstrip import PlanStrip
 from zesty_veil.desktop.shell.stationrouter import StationRouter
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.tr import tr
 
 _BESIDE_MENUS = 16
 
@@ -110,7 +111,7 @@ class MainWindow(QMainWindow):
     def choose_and_keep(self) -> None:
         """Let a plan's file be chosen, to see it by turns with the open one."""
         name, _ = QFileDialog.getOpenFileName(
-            self, "Keep a plan", str(self.files.folder()), PLAN_FILTER
+            self, tr("Keep a plan"), str(self.files.folder()), PLAN_FILTER
         )
         if name:
             self.keep_to_turn(Path(name))
@@ -149,9 +150,9 @@ class MainWindow(QMainWindow):
     def _changed(self) -> None:
         document = self.document
         self.say("")  # what was said of the plan before is said no longer
-        mark = "  ·  not saved" if document.unsaved else ""
+        mark = tr("  ·  not saved") if document.unsaved else ""
         title = document.plan.title.replace("[*]", "[*][*]")  # Qt takes one for a mark of its own
-        self.setWindowTitle(f"{title}{mark}  –  Zesty Veil")
+        self.setWindowTitle(tr("{0}{1}  –  Zesty Veil").format(title, mark))
         self._page_turned()
         self._fitting.start()
 
@@ -263,7 +264,7 @@ class MainWindow(QMainWindow):
 
     def show_keys(self) -> None:
         """Say the keys that are used most."""
-        self.say(f"{hint_line('coat')}  More in the menus.")
+        self.say(tr("{0}  More in the menus.").format(hint_line("coat")))
 
 
 def _ignore(_: object) -> None:

@@ -10,6 +10,7 @@ from zesty_veil.bench.sitting import Sitting, chains_of, current, seconds_left
 from zesty_veil.desktop.kit.theme import EDGE, PRESSED, STRONG, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import LEFT, RIGHT, write
 from zesty_veil.services.sittingcard import pass_of
+from zesty_veil.tr import tr
 
 _LABEL, _ROW, _TIME = 220.0, 20.0, 108.0
 
@@ -22,7 +23,7 @@ class Lanes(QWidget):
         self._sitting: Sitting | None = None
         self._now = 0.0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
-        self.setAccessibleName("figures and passages")
+        self.setAccessibleName(tr("figures and passages"))
 
     def sizeHint(self) -> QSize:
         rows = len(chains_of(self._sitting)) if self._sitting is not None else 4
@@ -77,7 +78,11 @@ class Lanes(QWidget):
             rect = QRectF(self.width() - _TIME, y, _TIME - 8, _ROW)
             write(painter, rect, state, grey(TEXT), RIGHT)
             laid = sum((c, k) in done for k in range(len(chain)))
-            said.append(f"{words}: {laid} of {len(chain)} passes, {state or 'not begun'}")
+            said.append(
+                tr("{0}: {1} of {2} passes, {3}").format(
+                    words, laid, len(chain), state or "not begun"
+                )
+            )
         painter.setPen(QPen(grey(EDGE), 1))
         painter.drawLine(QPointF(_LABEL - 4, 2), QPointF(_LABEL - 4, self.height() - 2))
         painter.end()

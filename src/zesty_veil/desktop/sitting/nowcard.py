@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.marks import drop_path
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, grey
 from zesty_veil.services.sittingcard import Told, ground_of
+from zesty_veil.tr import tr
 
 _PAD = 18.0
 _DROP = 26.0
@@ -30,7 +31,7 @@ class NowCard(QWidget):
         self.head = self.where = self.waits = ""
         self.done = self.count = 0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("now")
+        self.setAccessibleName(tr("now"))
 
     def sizeHint(self) -> QSize:
         return QSize(640, 420)
@@ -77,7 +78,11 @@ class NowCard(QWidget):
             how = self._line(painter, right, how, words, font(14), ink)
         y = max(drops, how) + 10
         start = room.x() + 96
-        for words, rgb in (("now", told.before), ("then, dry", told.dry), ("while wet", told.wet)):
+        for words, rgb in (
+            ("now", told.before),
+            (tr("then, dry"), told.dry),
+            (tr("while wet"), told.wet),
+        ):
             rect = QRectF(start, y, room.right() - start, 28)
             self._label(painter, QRectF(room.x(), y, 90, 28), words, ink)
             draw_ribbon(painter, rect, rgb)
@@ -110,7 +115,7 @@ class NowCard(QWidget):
             painter.drawText(QRectF(at, y, room.right() - at, 34), _MIDDLE_LEFT, words)
             y += 36
         if drops.de00 > 1:
-            words = f"Whole drops shift it by dE {drops.de00:.1f}."
+            words = tr("Whole drops shift it by dE {0:.1f}.").format(drops.de00)
             y = self._line(painter, room, y, words, font(11), ink)
         return y
 
@@ -127,7 +132,7 @@ class NowCard(QWidget):
             x += step
         painter.setPen(ink)
         painter.setFont(font(17))
-        words = f"pass {min(self.done + 1, self.count)} of {self.count}"
+        words = tr("pass {0} of {1}").format(min(self.done + 1, self.count), self.count)
         painter.drawText(QRectF(x + 8, y, room.right() - x, height), _MIDDLE_LEFT, words)
         return y + height
 

@@ -41,6 +41,7 @@ from zesty_veil.services.sittingcard import (
     pass_of,
     telling,
 )
+from zesty_veil.tr import tr
 
 _TICK_MS = 500
 _LANES = 148  # high at most, in pixels; more lanes are scrolled
@@ -82,40 +83,46 @@ class SittingView(Page):
         self.card, self.lanes = NowCard(), Lanes()
         self.figures = CountBox()
         self.figures.setRange(1, MOST_FIGURES_AT_ONCE)
-        self.figures.setAccessibleName("figures in rotation")
+        self.figures.setAccessibleName(tr("figures in rotation"))
         self.figures.setMinimumHeight(28)
-        self.celsius = number("degrees at the bench", 5, 40, 1, " °C", 0)
-        self.humidity = number("relative humidity", 5, 95, 5, " %", 0)
+        self.celsius = number(tr("degrees at the bench"), 5, 40, 1, " °C", 0)
+        self.humidity = number(tr("relative humidity"), 5, 95, 5, " %", 0)
         self.celsius.setValue(USUAL_C)
         self.humidity.setValue(USUAL_HUMIDITY)
         self.evening = number(
-            "minutes of an evening; 0 for as long as it takes", 0, 600, 15, " min", 0
+            tr("minutes of an evening; 0 for as long as it takes"), 0, 600, 15, tr(" min"), 0
         )
-        self.evening.setSpecialValueText("no end")
-        self.hairdryer = QPushButton("Hairdryer")
+        self.evening.setSpecialValueText(tr("no end"))
+        self.hairdryer = QPushButton(tr("Hairdryer"))
         self.hairdryer.setCheckable(True)
-        self.hairdryer.setToolTip("Films are blown dry. Keep it away from water.")
-        self.retarder = QPushButton("Retarder")
+        self.hairdryer.setToolTip(tr("Films are blown dry. Keep it away from water."))
+        self.retarder = QPushButton(tr("Retarder"))
         self.retarder.setCheckable(True)
-        self.retarder.setToolTip("A drop of retarder in every mixture: it stays open longer")
-        self.laid = _button("Laid", tooltip("laid", "This pass is laid"), self.lay)
+        self.retarder.setToolTip(tr("A drop of retarder in every mixture: it stays open longer"))
+        self.laid = _button(tr("Laid"), tooltip("laid", tr("This pass is laid")), self.lay)
         self.redo = _button(
-            "Not yet", tooltip("not yet", "Take the last pass back"), self.take_back
+            tr("Not yet"), tooltip("not yet", tr("Take the last pass back")), self.take_back
         )
-        self.later = _button("Later", tooltip("later pass", "Something else first"), self.put_off)
+        self.later = _button(
+            tr("Later"), tooltip("later pass", tr("Something else first")), self.put_off
+        )
         self.hold = _button(
-            "Pause", tooltip("pause", "Pause, or go on; films dry meanwhile"), self.pause
+            tr("Pause"), tooltip("pause", tr("Pause, or go on; films dry meanwhile")), self.pause
         )
         self.wrong = _button(
-            "Came out wrong",
-            tooltip("rescue", "Too strong, or too weak: look for a rescue"),
+            tr("Came out wrong"),
+            tooltip("rescue", tr("Too strong, or too weak: look for a rescue")),
             self.rescue,
         )
         self.again = _button(
-            "Begin anew", tooltip("begin anew", "Schedule the plan as it is now"), self.begin
+            tr("Begin anew"),
+            tooltip("begin anew", tr("Schedule the plan as it is now")),
+            self.begin,
         )
         self.leave = _button(
-            "Leave", tooltip("leave sitting", "Back to the section; the sitting goes on"), self.go
+            tr("Leave"),
+            tooltip("leave sitting", tr("Back to the section; the sitting goes on")),
+            self.go,
         )
         self.words = Label()
         self.words.setWordWrap(True)
@@ -124,7 +131,7 @@ class SittingView(Page):
         self.progress.setRange(0, 0)
         self.progress.setFixedWidth(160)
         self.progress.setVisible(False)
-        self.progress.setAccessibleName("scheduling")
+        self.progress.setAccessibleName(tr("scheduling"))
         self._lay_out()
 
     def open(self) -> bool:
@@ -151,8 +158,10 @@ class SittingView(Page):
             self._take(found)
             if _unlike(found.plan, self._document.plan):
                 self.words.setText(
-                    f"This is the sitting of “{found.plan.title}” as it was. N begins anew with "
-                    "the plan as it is now."
+                    tr(
+                        "This is the sitting of “{0}” as it was. N begins anew with the plan "
+                        "as it is now."
+                    ).format(found.plan.title)
                 )
         else:
             self.begin()
@@ -165,9 +174,9 @@ class SittingView(Page):
         )  # fmt: skip
         plan = replace(self._document.plan, figures=self.figures.value())
         self.sitting = self._asked = None
-        self.words.setText("Scheduling …")
+        self.words.setText(tr("Scheduling …"))
         self.progress.setVisible(True)
-        self.card.show_words("Scheduling …", "Esc stops it.")
+        self.card.show_words(tr("Scheduling …"), tr("Esc stops it."))
         self.card.show_told(None, 0, 0)
         self.begins.ask(Beginning(plan, air, self.now(), self.evening.value() or None))
 
@@ -178,8 +187,9 @@ class SittingView(Page):
             number_, done = bench.evening_of(self.sitting)
             if done and number_ < len(self.sitting.evenings):
                 self.words.setText(
-                    f"Evening {number_} of {len(self.sitting.evenings)} is done; all will be dry "
-                    "for the next one."
+                    tr("Evening {0} of {1} is done; all will be dry for the next one.").format(
+                        number_, len(self.sitting.evenings)
+                    )
                 )
 
     def take_back(self) -> None:
@@ -258,7 +268,9 @@ class SittingView(Page):
         path = sitting_path(self._document.path, sitting.plan.title)
         self._writes.do(
             lambda: bench.keep_sitting(sitting, path),
-            failed=lambda error: self.words.setText(f"This sitting cannot be kept: {error}"),
+            failed=lambda error: self.words.setText(
+                tr("This sitting cannot be kept: {0}").format(error)
+            ),
         )
         self.tick()
 
@@ -267,8 +279,10 @@ class SittingView(Page):
         count = len(sitting.order)
         work = bench.minutes_of_work_left(sitting)
         self.words.setText(
-            f"{count} passes in about {sitting.minutes:.0f} min, {work:.0f} of them with the brush "
-            f"on; {sitting.pots} pots wet at once."
+            tr(
+                "{0} passes in about {1:.0f} min, {2:.0f} of them with the brush on; {3} pots "
+                "wet at once."
+            ).format(count, sitting.minutes, work, sitting.pots)
         )
         self._take(bench.taken(sitting, self.now()))
 
@@ -282,7 +296,11 @@ class SittingView(Page):
         what = pass_of(sitting, where)
         passage = sitting.plan.passages[what.passage]
         figure = bench.work_at(sitting, where).figure + 1
-        of = f"figure {figure} of {sitting.plan.figures}" if sitting.plan.figures > 1 else ""
+        of = (
+            tr("figure {0} of {1}").format(figure, sitting.plan.figures)
+            if sitting.plan.figures > 1
+            else ""
+        )
         waits = f"dry in {clock(left)}" if left > 0 else ""
         if sitting.paused is not None:
             waits = "paused"
@@ -295,8 +313,10 @@ class SittingView(Page):
 
     def _show_done(self, sitting: Sitting) -> None:
         self.card.show_words(
-            "All passes are laid.",
-            f"“{sitting.plan.title}” may dry now. Esc, F7: write into the log what came out.",
+            tr("All passes are laid."),
+            tr("“{0}” may dry now. Esc, F7: write into the log what came out.").format(
+                sitting.plan.title
+            ),
         )
         self.card.show_told(None, 0, 0)
 
@@ -313,7 +333,7 @@ class SittingView(Page):
             ("Figures", self.figures), ("air", self.celsius), ("humidity", self.humidity),
             ("evening", self.evening),
         ):  # fmt: skip
-            numbers.addWidget(Label(words))
+            numbers.addWidget(Label(tr(words)))
             numbers.addWidget(widget)
         numbers.addWidget(self.hairdryer)
         numbers.addWidget(self.retarder)

@@ -33,6 +33,7 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Passage, Plan, ground_words, thinning_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.tr import tr
 
 _MARGIN_MM = 14.0
 _PLACES, _VALUES = 97, 9
@@ -102,7 +103,9 @@ def _html(plan: Plan, air: Air) -> Iterator[str]:
             wait = waits(passage, number - 1, air, plan.rack())
             between = recoat(coat, air)
             again = (
-                f", {between.least:.0f}-{between.most:.0f} min between" if coat.passes > 1 else ""
+                tr(", {0:.0f}-{1:.0f} min between").format(between.least, between.most)
+                if coat.passes > 1
+                else ""
             )
             yield f"<tr><td><b>{number}</b></td><td><b>{_drops(by_mixture[coat.mixture])}</b><br>"
             yield f'<span class="small">{html.escape(thinning_words(coat.mixture))}; '
@@ -125,7 +128,7 @@ def _drops(pot: Pot) -> str:
     words = [f"{n} {html.escape(name)}" for name, n in pot.drops.paints]
     if pot.drops.thinner:
         words.append(f"{pot.drops.thinner} {html.escape(pot.mixture.thinner)}")
-    off = f" (rounded: dE {pot.drops.de00:.1f})" if pot.drops.de00 > 1 else ""
+    off = tr(" (rounded: dE {0:.1f})").format(pot.drops.de00) if pot.drops.de00 > 1 else ""
     drops = sum(n for _, n in pot.drops.paints) + pot.drops.thinner
     return f"{' + '.join(words)} drop{'s' if drops > 1 else ''}{off}"
 

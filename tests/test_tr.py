@@ -1,0 +1,127 @@
+"""Every text on screen is looked up: a window in an invented language shows nothing of English."""
+
+from __future__ import annotations
+
+import ast
+import json
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PySide6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit, QWidget
+from pytestqt.qtbot import QtBot
+
+import zesty_veil
+from conftest import small_plan
+from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.errors import InputError
+from zesty_veil.tr import read_texts, speak, tr
+
+_DESKTOP = Path(zesty_veil.__file__).parent / "desktop"
+
+
+class _Marked(dict[str, str]):
+    """A language in which every text is the English one in marks."""
+
+    def __contains__(self, text: object) -> bool:
+        return True
+
+    def get(self, text: str, usual: object = None) -> str:  # type: ignore[override]
+        return f"‹{text}›"
+
+
+@pytest.fixture
+def marked(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("zesty_veil.tr._texts", _Marked())
+
+
+def _texts(widget: QWidget) -> Iterator[str]:
+    yield widget.toolTip()
+    yield widget.accessibleName()
+    if isinstance(widget, QLabel | QAbstractButton):
+        yield widget.text()
+    if isinstance(widget, QLineEdit):
+        yield widget.placeholderText()
+
+
+def _english(words: str, own: set[str]) -> bool:
+    """Tell whether words are English of the program's, and not a name out of plan or rack."""
+    plain = re.sub(r"<[^>]*>", "", words)
+    data = plain in own or plain.startswith("Brackwater  ·")  # its maker, kind and pigments
+    return bool(re.search(r"[A-Za-z]{3}", plain)) and "‹" not in plain and not data
+
+
+@pytest.mark.usefixtures("marked", "dressed")
+def test_no_english_is_left_on_buttons_tips_and_names(qtbot: QtBot) -> None:
+    window = MainWindow(small_plan())
+    qtbot.addWidget(window)
+    window.show()
+    for name in ("rack", "log", "guess", "match", "glow", "sit"):
+        window.menus.actions[name].trigger()
+        window.user_store.wait_until_idle()
+        window.router.give_up()
+    assert window.wait_until_idle()
+    rack = {paint.name for paint in window.station.rack.paints()}
+    plan = window.document.plan
+    own = rack | {plan.title, *(p.name for p in plan.passages), "dE", "CIELAB"}
+    left = {
+        (type(widget).__name__, words)
+        for widget in window.findChildren(QWidget)
+        if widget.window() is window and not widget.objectName().startswith("qt_")
+        for words in _texts(widget)
+        if _english(words, own)
+    }
+    assert not left, "\n".join(f"{k}: {w}" for k, w in sorted(left))
+    told = [action.text() for action in window.menus.actions.values()]
+    assert all("‹" in words for words in told)
+    for combo in window.findChildren(QComboBox):
+        if not combo.isEditable() and combo.count() and combo.itemData(0) is not None:
+            continue  # its entries are data of the plan or of the tables of the core
+    window.document.forget()
+    window.close()
+
+
+def test_literals_given_to_widgets_are_looked_up() -> None:
+    """A button made with bare English would stay English."""
+    bare = []
+    for path in sorted(_DESKTOP.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if not isinstance(node, ast.Call):
+                continue
+            name = node.func.attr if isinstance(node.func, ast.Attribute) else ""
+            name = node.func.id if isinstance(node.func, ast.Name) else name
+            if name not in {"QPushButton", "Label", "setToolTip", "setText", "setPlaceholderText",
+                            "setAccessibleName", "setSpecialValueText"}:  # fmt: skip
+                continue
+            for given in node.args:
+                if isinstance(given, ast.Constant) and isinstance(given.value, str):
+                    if re.search(r"[A-Za-z]{2}", given.value):
+                        bare.append(f"{path.name}:{node.lineno} {given.value}")
+                elif isinstance(given, ast.JoinedStr):
+                    parts = [p.value for p in given.values if isinstance(p, ast.Constant)]
+                    if re.search(r"[A-Za-z]{3}", "".join(parts)):
+                        bare.append(f"{path.name}:{node.lineno} {''.join(parts)}")
+    assert bare == []
+
+
+def test_a_translation_is_read_whole_or_refused_with_a_sentence(tmp_path: Path) -> None:
+    path = tmp_path / "words.json"
+    path.write_text(json.dumps({"Laid": "Gelegt", "Leave": "", "{0} of {1}": "von {1}: {0}"}))
+    try:
+        speak(read_texts(path))
+        assert tr("Laid") == "Gelegt"
+        assert tr("Leave") == "Leave"
+        assert tr("{0} of {1}").format(2, 5) == "von 5: 2"
+    finally:
+        speak({})
+    assert tr("Laid") == "Laid"
+    for bad, words in (
+        ("[1]", "no translation"),
+        ('{"{0} min": "{1} Minuten"}', "other values"),
+        ('{"{0:.1f} mm": "{0} mm"}', "other values"),
+        ('{"{0} min": "{0 Minuten"}', "other values"),
+    ):
+        path.write_text(bad)
+        with pytest.raises(InputError, match=words):
+            read_texts(path)

@@ -14,9 +14,12 @@ from pytestqt.qtbot import QtBot
 
 import zesty_veil
 from conftest import small_plan
+from zesty_veil.cli.main import run
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
-from zesty_veil.tr import read_texts, speak, tr
+from zesty_veil.paths import texts_path
+from zesty_veil.tr import speak, tr
+from zesty_veil.translation import read_texts
 
 _DESKTOP = Path(zesty_veil.__file__).parent / "desktop"
 
@@ -125,3 +128,22 @@ def test_a_translation_is_read_whole_or_refused_with_a_sentence(tmp_path: Path) 
         path.write_text(bad)
         with pytest.raises(InputError, match=words):
             read_texts(path)
+
+
+def test_the_painters_own_translation_is_spoken_and_a_bad_one_is_told_of(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    texts_path().parent.mkdir(parents=True, exist_ok=True)
+    said = "{0} cannot be read: {1}; check the path."
+    texts_path().write_text(json.dumps({said: "Nicht zu lesen: {0}, {1}."}))
+    try:
+        assert run(["predict", str(tmp_path / "none.veil")]) == 2
+        assert "Nicht zu lesen: " in capsys.readouterr().err
+        texts_path().write_text("{")
+        speak({})
+        assert run(["paints"]) == 0
+        told = capsys.readouterr()
+        assert "is no translation" in told.err
+        assert "Lime White" in told.out
+    finally:
+        speak({})

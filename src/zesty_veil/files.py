@@ -17,6 +17,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from zesty_veil.errors import FileError
+from zesty_veil.tr import tr
 
 # A leftover of a program that died in the middle of writing; nobody writes for so long.
 _LEFT_OVER_S = 600.0
@@ -53,20 +54,26 @@ def read_limited(path: Path, most_bytes: int, what: str) -> bytes:
         handle = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     except (OSError, ValueError) as error:
         why = reason(error) if isinstance(error, OSError) else "its name holds a zero byte"
-        raise FileError(f"{path} cannot be read: {why}; check the path.") from None
+        raise FileError(tr("{0} cannot be read: {1}; check the path.").format(path, why)) from None
     try:
         with os.fdopen(handle, "rb") as file:
             status = os.fstat(handle)
             if not stat.S_ISREG(status.st_mode):
-                raise FileError(f"{path} is no file of bytes, so it is no {what}; open a file.")
+                raise FileError(
+                    tr("{0} is no file of bytes, so it is no {1}; open a file.").format(path, what)
+                )
             # A reader makes room for all that it is asked for before it reads; so no more is asked
             # for than there is, and one byte that would tell of more.
             raw = file.read(min(max(status.st_size, _LEAST_READ), most_bytes) + 1)
     except OSError as error:
-        raise FileError(f"{path} cannot be read: {reason(error)}; check the path.") from None
+        raise FileError(
+            tr("{0} cannot be read: {1}; check the path.").format(path, reason(error))
+        ) from None
     if len(raw) > most_bytes:
         most = f"{most_bytes / 1e6:g} MB" if most_bytes >= 1e5 else f"{most_bytes / 1e3:g} kB"
-        raise FileError(f"{path} is over {most}, which no {what} is; open another file.")
+        raise FileError(
+            tr("{0} is over {1}, which no {2} is; open another file.").format(path, most, what)
+        )
     return raw
 
 
@@ -101,13 +108,15 @@ def write_atomically(
             return
         target = path.resolve()
         if there is not None and not os.access(target, os.W_OK):
-            raise FileError(f"{path} is write-protected; save it under another name or place.")
+            raise FileError(
+                tr("{0} is write-protected; save it under another name or place.").format(path)
+            )
         _replace(target, there, pieces, private, flushed)
     except (OSError, RuntimeError, ValueError) as error:
         # RuntimeError: links that lead round in a circle. ValueError: a zero byte in the name.
         why = reason(error) if isinstance(error, OSError) else "its name leads nowhere"
         raise FileError(
-            f"{path} cannot be written: {why}; save it under another name or place."
+            tr("{0} cannot be written: {1}; save it under another name or place.").format(path, why)
         ) from None
 
 
@@ -126,7 +135,9 @@ def make_private(folder: Path) -> None:
     except (OSError, ValueError) as error:
         why = reason(error) if isinstance(error, OSError) else "its name leads nowhere"
         raise FileError(
-            f"The folder {folder} cannot be made: {why}; make room for it, or check who owns it."
+            tr(
+                "The folder {0} cannot be made: {1}; make room for it, or check who owns it."
+            ).format(folder, why)
         ) from None
 
 
@@ -159,7 +170,9 @@ def _pour(path: Path, mode: int, pieces: Iterable[bytes]) -> None:
     Raises FileError, OSError.
     """
     if not (stat.S_ISCHR(mode) or stat.S_ISFIFO(mode)):
-        raise FileError(f"{path} is no file that can be written; give the name of a file.")
+        raise FileError(
+            tr("{0} is no file that can be written; give the name of a file.").format(path)
+        )
     # Without waiting: a pipe that nobody reads would never open.
     handle = os.open(path, os.O_WRONLY | os.O_NONBLOCK | os.O_CLOEXEC)
     try:

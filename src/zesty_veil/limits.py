@@ -16,6 +16,7 @@ import msgspec
 from msgspec import inspect
 
 from zesty_veil.light.grid import BANDS
+from zesty_veil.tr import tr
 
 MOST_LETTERS = 200
 # Beyond this no colour in CIELAB is a colour.
@@ -65,7 +66,9 @@ class _Limit(NamedTuple):
             # Compared as it is: a whole number of 400 digits cannot be written as a float.
             if not self.low <= value <= self.high:
                 told = number_words(value)
-                yield f"{words} is {told}; it must be from {self.low:g} to {self.high:g}."
+                yield tr("{0} is {1}; it must be from {2:g} to {3:g}.").format(
+                    words, told, self.low, self.high
+                )
             return
         if self.most is not None and not (self.fewest or 0) <= len(value) <= self.most:
             yield self._count(len(value), words)

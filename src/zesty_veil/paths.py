@@ -45,6 +45,11 @@ def one_sitting_path() -> Path:
     return state_folder() / "sitting.json"
 
 
+def texts_path() -> Path:
+    """Return the file of a translation that the painter put there."""
+    return user_data_path(_NAME) / "texts.json"
+
+
 def fault_path() -> Path:
     """Return the file of the program's own errors."""
     return state_folder() / "faults.log"

@@ -33,6 +33,7 @@ from zesty_veil.thresholds import (
     OPPOSITE_HUES,
     STRONG_CHROMA,
 )
+from zesty_veil.tr import tr
 
 _PLACES = 128
 
@@ -56,9 +57,11 @@ def many_passes(
             )
             yield Remark(
                 "many passes", index, float(coat.passes),
-                f"{coat.passes} passes of {coat_name(coat)} tire the hand; {mend.passes} passes "
-                f"{words} lay as much paint.{enough}",
-                i, None, f"{mend.passes} passes of a stronger mix",
+                tr(
+                    "{0} passes of {1} tire the hand; {2} passes {3} lay as much "
+                    "paint.{4}"
+                ).format(coat.passes, coat_name(coat), mend.passes, words, enough),
+                i, None, tr("{0} passes of a stronger mix").format(mend.passes),
                 partial(_put, passage=index, coat=i, changed=mend),
             )  # fmt: skip
 
@@ -101,9 +104,11 @@ def mud(
         if lost[place] > MUDDY_SHARE:
             yield Remark(
                 "mud", index, float(lost[place]),
-                f"{coat_name(coat)} lies on its opposite at {u[place] * passage.length_mm:.1f} mm: "
-                f"it takes {100 * lost[place]:.0f} % of the chroma and leaves mud.",
-                i, float(u[place]), "take it away",
+                tr(
+                    "{0} lies on its opposite at {1:.1f} mm: it takes {2:.0f} % of the "
+                    "chroma and leaves mud."
+                ).format(coat_name(coat), u[place] * passage.length_mm, 100 * lost[place]),
+                i, float(u[place]), tr("take it away"),
                 partial(remedies.take_away, passage=index, coat=i),
             )  # fmt: skip
 
@@ -127,9 +132,11 @@ def dimmed(
         if lost > DIMMED_SHARE:
             yield Remark(
                 "dimmed", index, lost,
-                f"Later coats take {100 * lost:.0f} % of the light of {coat_name(coat)}; keep "
-                "films off what is to glow.",
-                i, float(np.mean(coat.span)), "lay it last",
+                tr(
+                    "Later coats take {0:.0f} % of the light of {1}; keep films off "
+                    "what is to glow."
+                ).format(100 * lost, coat_name(coat)),
+                i, float(np.mean(coat.span)), tr("lay it last"),
                 partial(edits.move_coat, passage=index, index=i, to=last),
             )  # fmt: skip
 
@@ -146,9 +153,11 @@ def alike(
         if abs(apart) < ALIKE_VALUES:
             yield Remark(
                 "alike", index, abs(apart),
-                f"It is as light as {around.name} round it ({abs(apart):.1f} values apart); "
-                "squinted at, the two are one.",
-                None, None, f"glaze {around.name} darker",
+                tr(
+                    "It is as light as {0} round it ({1:.1f} values apart); squinted "
+                    "at, the two are one."
+                ).format(around.name, abs(apart)),
+                None, None, tr("glaze {0} darker").format(around.name),
                 partial(darker, passage=other, than=value, look=look, rack=rack),
             )  # fmt: skip
 

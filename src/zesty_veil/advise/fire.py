@@ -22,6 +22,7 @@ from zesty_veil.light.gamut import most_chroma
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.planck import lamp_white, planckian
+from zesty_veil.tr import tr
 
 FireSchool = Literal["deep", "sooty", "cold", "single"]
 FIRE_SCHOOLS: tuple[FireSchool, ...] = get_args(FireSchool)
@@ -68,13 +69,19 @@ def fire(
         If one of them cannot be.
     """
     if school not in FIRE_SCHOOLS:
-        raise InputError(f"There is no school '{school}'; use one of {', '.join(FIRE_SCHOOLS)}.")
+        raise InputError(
+            tr("There is no school '{0}'; use one of {1}.").format(school, ", ".join(FIRE_SCHOOLS))
+        )
     if not LEAST_FIRE_STEPS <= steps <= MOST_FIRE_STEPS:
         raise InputError(
-            f"A fire of {steps} steps: it must have from {LEAST_FIRE_STEPS} to {MOST_FIRE_STEPS}."
+            tr("A fire of {0} steps: it must have from {1} to {2}.").format(
+                steps, LEAST_FIRE_STEPS, MOST_FIRE_STEPS
+            )
         )
     if not hot > cold:
-        raise InputError(f"A fire from {hot:g} to {cold:g} K: it must be hottest at the light.")
+        raise InputError(
+            tr("A fire from {0:g} to {1:g} K: it must be hottest at the light.").format(hot, cold)
+        )
     t = np.linspace(0, 1, steps)
     if school in ("deep", "sooty"):
         return _burning(t, hot, cold, school == "sooty")

@@ -34,6 +34,7 @@ from zesty_veil.thresholds import (
     TWO_HUES,
     UNDER_SOURCE_VALUES,
 )
+from zesty_veil.tr import tr
 
 _PLACES = 33
 # Red, orange, yellow, green, blue and violet by their CIELAB hues, and what faces each.
@@ -98,8 +99,10 @@ def _outshines(
     passage = plan.passages[index]
     yield Remark(
         "outshines source", index, most - limit,
-        f"At {seen.u[place] * passage.length_mm:.1f} mm it is of value {most:.1f}, and the light "
-        f"itself, {name}, of {limit + UNDER_SOURCE_VALUES:.1f}; what is lit must stay darker.",
+        tr(
+            "At {0:.1f} mm it is of value {1:.1f}, and the light itself, {2}, of "
+            "{3:.1f}; what is lit must stay darker."
+        ).format(seen.u[place] * passage.length_mm, most, name, limit + UNDER_SOURCE_VALUES),
         None, float(seen.u[place]), remedy, mend,
     )  # fmt: skip
 
@@ -124,9 +127,11 @@ def _no_gap(
     if dip < GAP_VALUES:
         yield Remark(
             "no gap", index, max(dip, 0.0),
-            f"Two lights meet on it with no dark between them ({max(dip, 0.0):.1f} values); a dark "
-            f"gap of {GAP_VALUES:g} or more keeps them apart.",
-            None, _darkest(seen), "a dark gap between them",
+            tr(
+                "Two lights meet on it with no dark between them ({0:.1f} values); a "
+                "dark gap of {1:g} or more keeps them apart."
+            ).format(max(dip, 0.0), GAP_VALUES),
+            None, _darkest(seen), tr("a dark gap between them"),
             partial(_with_gap, passage=index, look=look, rack=rack),
         )  # fmt: skip
 
@@ -150,9 +155,11 @@ def _away(
     if value > AWAY_VALUE:
         yield Remark(
             "away too light", index, value - AWAY_VALUE,
-            f"The side turned away is of value {value:.1f}; for the glow to read it must be "
-            f"{AWAY_VALUE:g} or darker.",
-            None, (1 + AWAY_FROM) / 2, "glaze the far side darker",
+            tr(
+                "The side turned away is of value {0:.1f}; for the glow to read it "
+                "must be {1:g} or darker."
+            ).format(value, AWAY_VALUE),
+            None, (1 + AWAY_FROM) / 2, tr("glaze the far side darker"),
             partial(_darker_away, passage=index, look=look, rack=rack),
         )  # fmt: skip
 
@@ -176,9 +183,11 @@ def _complement(
     helps = mend(plan) != plan
     yield Remark(
         "no complement", index, wanted,
-        f"Nothing in the plan is {words}, the complement of this glow; if you like, a little of it "
-        "beside makes it glow more.",
-        None, None, f"some {words} at the far end of what it lights" if helps else "",
+        tr(
+            "Nothing in the plan is {0}, the complement of this glow; if you like, a "
+            "little of it beside makes it glow more."
+        ).format(words),
+        None, None, tr("some {0} at the far end of what it lights").format(words) if helps else "",
         mend if helps else None,
     )  # fmt: skip
 

@@ -10,6 +10,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Plan
+from zesty_veil.tr import tr
 
 # A smoothing glaze: three parts of medium, three passes, half over each neighbour; common practice.
 _SMOOTH_THINNING = 3.0
@@ -37,7 +38,7 @@ def smooth_here(plan: Plan, passage: int, coat: int) -> Plan:
         if border is not None and _parts(lower) != _parts(upper):
             break
     else:
-        raise InputError("This coat has no border with one below it; take another in hand.")
+        raise InputError(tr("This coat has no border with one below it; take another in hand."))
     mixture = Mixture(_mid_mix(lower, upper), "medium", _SMOOTH_THINNING)
     start, end = border - _SMOOTH_REACH, border + _SMOOTH_REACH
     laid = edits.with_span(Coat(mixture, "glaze", _SMOOTH_PASSES), start, end)

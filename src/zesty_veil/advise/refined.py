@@ -14,6 +14,7 @@ from zesty_veil.plan.model import OwnTool, Plan
 from zesty_veil.plan.refining import in_hand, refined_since, with_paints
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.thresholds import WORDY_DE00
+from zesty_veil.tr import tr
 
 _PLACES = 24
 _SITES = ("in the recesses", "on the flats", "on the ridges")
@@ -62,11 +63,13 @@ def refined(
             "refined",
             index,
             most,
-            f"{what} {verb} known better now than when this was laid: {passage.name} would move by "
-            f"dE {most:.1f} at most ({where}), {float(np.median(de)):.1f} as a rule.",
+            tr(
+                "{0} {1} known better now than when this was laid: {2} would move by dE "
+                "{3:.1f} at most ({4}), {5:.1f} as a rule."
+            ).format(what, verb, passage.name, most, where, float(np.median(de))),
             None,
             float(u[i]),
-            "take what was learnt",
+            tr("take what was learnt"),
             mend,
         ),
     )

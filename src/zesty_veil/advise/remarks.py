@@ -35,6 +35,7 @@ from zesty_veil.thresholds import (
     OUTSHONE_VALUES,
     TIPS_SHARE,
 )
+from zesty_veil.tr import tr
 
 REMARK_PLACES = 128
 _FLAT = np.zeros(1)
@@ -90,8 +91,10 @@ def _hidden(
             name = coat_name(passage.coats[i])
             yield Remark(
                 "hidden", index, adds.most,
-                f"Nothing of {name} shows in the end (dE {adds.most:.1f}): work for nothing.",
-                i, None, "take it away", partial(remedies.take_away, passage=index, coat=i),
+                tr(
+                    "Nothing of {0} shows in the end (dE {1:.1f}): work for nothing."
+                ).format(name, adds.most),
+                i, None, tr("take it away"), partial(remedies.take_away, passage=index, coat=i),
             )  # fmt: skip
 
 
@@ -117,8 +120,10 @@ def _dark_below(
             white = f"{passes} pass{'' if passes == 1 else 'es'} of white below it"
             yield Remark(
                 "dark below", index, float(value.mean()),
-                f"{coat_name(coat)} lies on value {value.mean():.1f} and stays dull; it wants "
-                f"value {need:g} or more below it, which takes {white[:-9]}.",
+                tr(
+                    "{0} lies on value {1:.1f} and stays dull; it wants value {2:g} or "
+                    "more below it, which takes {3}."
+                ).format(coat_name(coat), value.mean(), need, white[:-9]),
                 i, float(np.mean(coat.span)), white,
                 partial(remedies.white_below, passage=index, coat=i, passes=passes, rack=rack),
             )  # fmt: skip
@@ -159,9 +164,11 @@ def _outshone(
     if more > OUTSHONE_VALUES:
         yield Remark(
             "outshone", index, more,
-            f"At {u[place] * passage.length_mm:.1f} mm it is {more:.1f} values lighter than at the "
-            "light itself; nothing may outshine the source.",
-            None, float(u[place]), "white at the light",
+            tr(
+                "At {0:.1f} mm it is {1:.1f} values lighter than at the light itself; "
+                "nothing may outshine the source."
+            ).format(u[place] * passage.length_mm, more),
+            None, float(u[place]), tr("white at the light"),
             partial(remedies.white_at_light, passage=index, rack=rack),
         )  # fmt: skip
 
@@ -180,9 +187,10 @@ def _harsh(
             mend = partial(remedies.smooth, passage=index, coat=coat, look=look)
         yield Remark(
             "harsh step", index, size,
-            f"At {place * passage.length_mm:.1f} mm the step is harsh: dE {size:.0f} over half a "
-            "millimetre.",
-            coat, place, "longer feather, passes spaced evenly" if mend else "", mend,
+            tr(
+                "At {0:.1f} mm the step is harsh: dE {1:.0f} over half a millimetre."
+            ).format(place * passage.length_mm, size),
+            coat, place, tr("longer feather, passes spaced evenly") if mend else "", mend,
         )  # fmt: skip
 
 
@@ -195,9 +203,11 @@ def _tips(
     if value[0] > 6 and value[-1] < BLACK_VALUE and share > TIPS_SHARE:
         yield Remark(
             "large tips", index, share,
-            f"Black takes {100 * share:.0f} % of the length; kept under 15 % it makes the rest "
-            "glow, larger it only looks black.",
-            None, 1 - share / 2, "draw the darkest coats back to the tips",
+            tr(
+                "Black takes {0:.0f} % of the length; kept under 15 % it makes the "
+                "rest glow, larger it only looks black."
+            ).format(100 * share),
+            None, 1 - share / 2, tr("draw the darkest coats back to the tips"),
             partial(remedies.shorter_tips, passage=index, look=look),
         )  # fmt: skip
 
@@ -214,15 +224,15 @@ def _drift(
         if "PG7" in codes and not codes & {"PY74", "PY42"}:
             yield Remark(
                 "minty", index, white / total,
-                f"{coat_name(coat)} goes minty: green lightened with white alone.",
-                i, None, "a part of yellow into it",
+                tr("{0} goes minty: green lightened with white alone.").format(coat_name(coat)),
+                i, None, tr("a part of yellow into it"),
                 partial(remedies.add_part, passage=index, coat=i, pigment="PY74", rack=rack),
             )  # fmt: skip
         elif codes & {"PV23"} and not codes & {"PR122"}:
             yield Remark(
                 "chalky", index, white / total,
-                f"{coat_name(coat)} goes chalky: violet lightened with white alone.",
-                i, None, "pink in place of half the white",
+                tr("{0} goes chalky: violet lightened with white alone.").format(coat_name(coat)),
+                i, None, tr("pink in place of half the white"),
                 partial(remedies.pink_for_white, passage=index, coat=i, rack=rack),
             )  # fmt: skip
 
@@ -232,9 +242,11 @@ def _starved(passage: Passage, index: int) -> Iterator[Remark]:
         if coat.mixture.thinner == "water" and coat.mixture.thinning > MOST_WATER:
             yield Remark(
                 "starved", index, coat.mixture.thinning,
-                f"{coat_name(coat)} is thinned {coat.mixture.thinning:g}:1 with water: too little "
-                "binder is left, and it dries dull and weak.",
-                i, None, "medium in place of water", partial(
+                tr(
+                    "{0} is thinned {1:g}:1 with water: too little binder is left, and "
+                    "it dries dull and weak."
+                ).format(coat_name(coat), coat.mixture.thinning),
+                i, None, tr("medium in place of water"), partial(
                     remedies.medium_for_water, passage=index, coat=i
                 ),
             )  # fmt: skip
@@ -252,9 +264,11 @@ def _chalked(
     if float(lost[place]) > CHALKED_CHROMA:
         yield Remark(
             "chalked by matt", index, float(lost[place]),
-            f"The matt surface takes {lost[place]:.0f} of chroma from the deep colour at "
-            f"{axis(REMARK_PLACES)[place] * passage.length_mm:.1f} mm.",
-            None, float(axis(REMARK_PLACES)[place]), "satin varnish over it",
+            tr(
+                "The matt surface takes {0:.0f} of chroma from the deep colour at "
+                "{1:.1f} mm."
+            ).format(lost[place], axis(REMARK_PLACES)[place] * passage.length_mm),
+            None, float(axis(REMARK_PLACES)[place]), tr("satin varnish over it"),
             partial(remedies.satin_varnish, passage=index, rack=rack),
         )  # fmt: skip
 

@@ -23,6 +23,7 @@ from zesty_veil.thresholds import (
     MOST_WHITE_PASSES,
     TIPS_SHARE,
 )
+from zesty_veil.tr import tr
 
 _FLAT = np.zeros(1)
 
@@ -202,7 +203,7 @@ def satin_varnish(plan: Plan, passage: int, rack: Sequence[Paint]) -> Plan:
     """Return the plan with satin varnish over a whole passage."""
     varnishes = [paint for paint in rack if paint.kind == "varnish"]
     if not varnishes:
-        raise PaintError("The rack has no varnish; add one.")
+        raise PaintError(tr("The rack has no varnish; add one."))
     satin = min(varnishes, key=lambda paint: abs(paint.finish - 0.02))
     laid = edits.usual_coat(satin)
     return edits.add_coat(edits.hold(plan, satin), passage, laid)
@@ -213,4 +214,6 @@ def with_pigment(code: str, rack: Sequence[Paint]) -> Paint:
     for paint in rack:
         if paint.pigments == (code,) and paint.kind in {"opaque", "transparent"}:
             return paint
-    raise PaintError(f"The rack has no paint of {code} alone, which the remedy needs; add one.")
+    raise PaintError(
+        tr("The rack has no paint of {0} alone, which the remedy needs; add one.").format(code)
+    )

@@ -32,6 +32,7 @@ from zesty_veil.thresholds import (
     UNDER_OPAQUE_SHARE,
     WASTED_SHARE,
 )
+from zesty_veil.tr import tr
 
 _PLACES = 9
 
@@ -56,10 +57,13 @@ def wasted_below(
             over = passage.coats[above]
             yield Remark(
                 "wasted below", index, now / there,
-                f"{coat_name(coat)} lies under {coat_name(over)}, which leaves {now:.0f} of the "
-                f"dE {there:.0f} that it would add on top; there {passes} "
-                f"pass{'' if passes == 1 else 'es'} do as much.",
-                i, whole[i].where, f"lay it over {mixture_words(over.mixture)}",
+                tr(
+                    "{0} lies under {1}, which leaves {2:.0f} of the dE {3:.0f} that "
+                    "it would add on top; there {4} pass{5} do as much."
+                ).format(
+                    coat_name(coat), coat_name(over), now, there, passes, "es" * (passes != 1)
+                ),
+                i, whole[i].where, tr("lay it over {0}").format(mixture_words(over.mixture)),
                 partial(_lay_over, passage=index, coat=i, above=above, passes=passes),
             )  # fmt: skip
 
@@ -133,8 +137,12 @@ def many_mixes(
     old = passage.coats[at].mixture.parts
     yield Remark(
         "many mixes", index, float(len(pots)),
-        f"{len(pots)} mixed pots have to be kept wet at once; {MANY_MIXES} are plenty.",
-        at, None, f"one pot fewer: {mixture_words(mixture)} (dE {off:.1f} on average)",
+        tr(
+            "{0} mixed pots have to be kept wet at once; {1} are plenty."
+        ).format(len(pots), MANY_MIXES),
+        at, None, tr(
+            "one pot fewer: {0} (dE {1:.1f} on average)"
+        ).format(mixture_words(mixture), off),
         partial(_use_pot, passage=index, old=old, mixture=mixture),
     )  # fmt: skip
 
@@ -172,10 +180,14 @@ def metameric(plan: Plan, index: int, look: ViewingConditions) -> Iterator[Remar
             most, light, place = worst
             yield Remark(
                 "metameric", index, most,
-                f"At {place * plan.passages[index].length_mm:.1f} mm it agrees with {passage.name} "
-                f"under {LIGHTS[look.light]}, but under a {LIGHTS[light]} the two are dE "
-                f"{most:.0f} apart.",
-                None, place, f"plan for the {LIGHTS[light]}", partial(edits.set_light, light=light),
+                tr(
+                    "At {0:.1f} mm it agrees with {1} under {2}, but under a {3} the "
+                    "two are dE {4:.0f} apart."
+                ).format(
+                    place * plan.passages[index].length_mm, passage.name, LIGHTS[look.light],
+                    LIGHTS[light], most,
+                ),
+                None, place, tr("plan for the {0}").format(LIGHTS[light]), partial(edits.set_light, light=light),
             )  # fmt: skip
 
 

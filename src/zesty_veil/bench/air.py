@@ -20,6 +20,7 @@ from zesty_veil.paint.laydown import pool
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.drying import Minutes, drying_minutes
 from zesty_veil.plan.model import Coat
+from zesty_veil.tr import tr
 
 USUAL_C, USUAL_HUMIDITY = 20.0, 50.0
 _COLDEST, _WARMEST, _DRIEST, _DAMPEST = 5.0, 40.0, 5.0, 95.0
@@ -68,11 +69,15 @@ class Air:
         """
         if not _COLDEST <= self.celsius <= _WARMEST:
             raise InputError(
-                f"At {self.celsius:g} degrees: it must be from {_COLDEST:g} to {_WARMEST:g}."
+                tr("At {0:g} degrees: it must be from {1:g} to {2:g}.").format(
+                    self.celsius, _COLDEST, _WARMEST
+                )
             )
         if not _DRIEST <= self.humidity <= _DAMPEST:
             raise InputError(
-                f"At {self.humidity:g} % humidity: it must be from {_DRIEST:g} to {_DAMPEST:g}."
+                tr("At {0:g} % humidity: it must be from {1:g} to {2:g}.").format(
+                    self.humidity, _DRIEST, _DAMPEST
+                )
             )
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from zesty_veil.bench.schedule import NONE, Chains, Changes, Schedule, bound, scheduled
 from zesty_veil.errors import InputError
+from zesty_veil.tr import tr
 
 MOST_EVENINGS = 60
 
@@ -31,14 +32,17 @@ def split_sessions(
     out: list[Schedule] = []
     while any(k < len(chain) for k, chain in zip(done, chains, strict=True)) and should_continue():
         if len(out) == MOST_EVENINGS:
-            raise InputError(f"It would take more than {MOST_EVENINGS} evenings; give them longer.")
+            raise InputError(
+                tr("It would take more than {0} evenings; give them longer.").format(MOST_EVENINGS)
+            )
         left = [chain[k:] for k, chain in zip(done, chains, strict=True)]
         whole = scheduled(left, changes, should_continue)
         kept = tuple(one for one in whole.placed if one.end <= minutes)
         if not kept:
             raise InputError(
-                f"An evening of {minutes:g} minutes is too short; give at least "
-                f"{min((one.end for one in whole.placed), default=1):.0f}."
+                tr("An evening of {0:g} minutes is too short; give at least {1:.0f}.").format(
+                    minutes, min((one.end for one in whole.placed), default=1)
+                )
             )
         for one in kept:
             done[one.chain] = max(

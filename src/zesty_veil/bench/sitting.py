@@ -22,6 +22,7 @@ from zesty_veil.files import make_private, put_aside, read_limited, write_atomic
 from zesty_veil.paths import one_sitting_path, sitting_path
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.model import Plan
+from zesty_veil.tr import tr
 
 MINUTE = 60.0
 _MOST_BYTES = 64_000_000
@@ -84,7 +85,7 @@ def begun(
     """
     chains = tasks(plan, air)
     if not chains:
-        raise InputError("There is nothing to lay in this plan; add a coat first.")
+        raise InputError(tr("There is nothing to lay in this plan; add a coat first."))
     found = split_sessions(chains, evening, Changes(), should_continue)
     if not should_continue():
         return None
@@ -274,6 +275,6 @@ def kept_sitting(path: Path) -> Sitting | None:
             work_at(sitting, where)
     except (msgspec.MsgspecError, UnicodeError, InputError, IndexError, RecursionError) as error:
         raise PlanFileError(
-            f"The sitting kept in {path} is damaged ({error}); begin it anew."
+            tr("The sitting kept in {0} is damaged ({1}); begin it anew.").format(path, error)
         ) from error
     return sitting

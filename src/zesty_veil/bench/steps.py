@@ -14,6 +14,7 @@ from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.words import describe
+from zesty_veil.tr import tr
 
 _SPRAY_CAUTION = (
     "Work in a ventilated place away from flames, with the respirator that the product's safety "
@@ -92,7 +93,9 @@ _PLACES = {"recess": "the recesses", "flat": "the flats", "ridge": "the ridges"}
 def _lines(plan: Plan) -> Iterator[str]:
     yield f"# {plain_text(plan.title)}"
     yield ""
-    yield f"Seen under {plan.light}; {plan.figures} figure{'s' if plan.figures != 1 else ''}."
+    yield tr("Seen under {0}; {1} figure{2}.").format(
+        plan.light, plan.figures, "s" if plan.figures != 1 else ""
+    )
     yield _BRUSH_CAUTION
     number = 0
     for passage in plan.passages:
@@ -100,8 +103,9 @@ def _lines(plan: Plan) -> Iterator[str]:
         yield f"## {plain_text(passage.name)}"
         yield ""
         yield (
-            f"{_mm(passage.length_mm)} mm from the light (0 mm) to the far end, "
-            f"over {plain_text(ground_words(passage.ground))}."
+            tr("{0} mm from the light (0 mm) to the far end, over {1}.").format(
+                _mm(passage.length_mm), plain_text(ground_words(passage.ground))
+            )
         )
         yield ""
         for coat in (*passage.ground.coats, *passage.coats):
@@ -114,25 +118,34 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
     several = coat.passes != 1
     yield f"{number}. **{plain_text(drops_words(coat.mixture))}**"
     yield (
-        f"   - {_capital(tools()[coat.tool].label)}, {coat.passes} pass{'es' if several else ''}, "
-        f"{span_words(coat, passage)}."
+        tr("   - {0}, {1} pass{2}, {3}.").format(
+            _capital(tools()[coat.tool].label),
+            coat.passes,
+            "es" if several else "",
+            span_words(coat, passage),
+        )
     )
     if several and any(coat.feather):
-        yield "   - Stop each pass a little earlier than the one before, so that the end thins out."
+        yield tr(
+            "   - Stop each pass a little earlier than the one before, so that the end thins out."
+        )
     after = "after each pass" if several else "before the next coat"
     yield (
-        f"   - Wait {_minutes(drying_minutes(coat))} {after}; "
-        f"about {_round_up(whole(coat, passage))} min in all."
+        tr("   - Wait {0} {1}; about {2} min in all.").format(
+            _minutes(drying_minutes(coat)), after, _round_up(whole(coat, passage))
+        )
     )
     if coat.stroke != "across":
         end = "light" if coat.stroke == "to light" else "far end"
-        yield f"   - End each stroke towards the {end}: the drop left at the lift is there."
+        yield tr(
+            "   - End each stroke towards the {0}: the drop left at the lift is there."
+        ).format(end)
     if coat.wicked:
-        yield "   - Take up puddles at once with a damp brush."
+        yield tr("   - Take up puddles at once with a damp brush.")
     if coat.nozzle is not None:
-        yield f"   - Hold the nozzle {_from(coat.nozzle)}."
+        yield tr("   - Hold the nozzle {0}.").format(_from(coat.nozzle))
     if coat.cover is not None:
-        yield f"   - Touch about {100 * coat.cover:.0f} % of the area with each pass."
+        yield tr("   - Touch about {0:.0f} % of the area with each pass.").format(100 * coat.cover)
     if coat.tool in {"airbrush", "spray"}:
         yield f"   - {_SPRAY_CAUTION}"
 
@@ -151,8 +164,9 @@ def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:
     total = _round_up(sum(whole(c, passage) for c in (*passage.ground.coats, *passage.coats)))
     yield ""
     yield (
-        f"Expect {ends[0]} at the light and {ends[1]} at the far end; "
-        f"about {total} min with drying."
+        tr("Expect {0} at the light and {1} at the far end; about {2} min with drying.").format(
+            ends[0], ends[1], total
+        )
     )
 
 

@@ -11,6 +11,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.drying import Minutes, painting_minutes
 from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.tr import tr
 
 MOST_FIGURES_AT_ONCE = 12
 MOST_PASSES_LAID = 2400
@@ -44,13 +45,17 @@ def tasks(plan: Plan, air: Air, figures: int | None = None) -> tuple[tuple[Task,
     """
     count = plan.figures if figures is None else figures
     if not 1 <= count <= MOST_FIGURES_AT_ONCE:
-        raise InputError(f"{count} figures at once: it must be from 1 to {MOST_FIGURES_AT_ONCE}.")
+        raise InputError(
+            tr("{0} figures at once: it must be from 1 to {1}.").format(count, MOST_FIGURES_AT_ONCE)
+        )
     passes = count * sum(coat.passes for p in plan.passages for coat in laid_on(p))
     chains = count * sum(bool(laid_on(p)) for p in plan.passages)
     if passes > MOST_PASSES_LAID or passes * chains > _MOST_BY_CHAINS:
         raise InputError(
-            f"That is {passes} passes on {chains} passages, and up to {MOST_PASSES_LAID} on some "
-            "hundred can be put in order; take fewer figures, or part the plan."
+            tr(
+                "That is {0} passes on {1} passages, and up to {2} on some hundred can be put "
+                "in order; take fewer figures, or part the plan."
+            ).format(passes, chains, MOST_PASSES_LAID)
         )
     rack = plan.rack()
     return tuple(

@@ -49,6 +49,7 @@ from zesty_veil.plan.samples import SAMPLES, sample_bytes
 from zesty_veil.predict.appearance import SURROUND_LUMINANCE
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.look import FINISH_CHOICES
+from zesty_veil.translation import speak_own
 
 _PLACES = 11
 
@@ -204,6 +205,9 @@ def run(arguments: Sequence[str] | None = None, window: Window | None = None) ->
         # A terminal that knows few letters gets the others as their numbers, not a traceback.
         if isinstance(stream, io.TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")
+    trouble = speak_own()
+    if trouble:
+        print(f"zesty-veil: {trouble}", file=sys.stderr)
     try:
         chosen = parser().parse_args(_asked(arguments))
         _refuse_no_text(chosen)

@@ -16,6 +16,7 @@ from zesty_veil.light.illuminant import weights, white
 from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.log.card import Backing, Patch
 from zesty_veil.log.files import read_whole
+from zesty_veil.tr import tr
 
 _MOST_MB = 20
 _NAME = re.compile(r"[\W_]*(white|w|black|b|k)[\W_]*(\d{1,2})(?!\d).*", re.IGNORECASE)
@@ -72,8 +73,10 @@ def patches_of(samples: tuple[Sample, ...], what: str) -> tuple[Patch, ...]:
     own = [area.name.split() for area in patches()]
     if len(samples) != len(own):
         raise InputError(
-            f"{what} holds {len(samples)} colours and none is called like a patch; name them "
-            f"“white 1”, “black 4” and so on, or measure all {len(own)} in the card's order."
+            tr(
+                "{0} holds {1} colours and none is called like a patch; name them “white 1”, "
+                "“black 4” and so on, or measure all {2} in the card's order."
+            ).format(what, len(samples), len(own))
         )
     return tuple(
         _patch(backing, int(passes), sample)

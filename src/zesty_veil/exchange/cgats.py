@@ -19,6 +19,7 @@ from zesty_veil.exchange.spectra import as_shares, of_spectrum, on_grid
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import Array, wavelengths
 from zesty_veil.light.illuminant import LIGHTS, white
+from zesty_veil.tr import tr
 
 _LAB = ("LAB_L", "LAB_A", "LAB_B")
 _XYZ = ("XYZ_X", "XYZ_Y", "XYZ_Z")
@@ -66,12 +67,18 @@ def read_cgats(text: str, what: str) -> tuple[Sample, ...]:
     fields = _between(text, "BEGIN_DATA_FORMAT", "END_DATA_FORMAT", what)
     names = [name.upper() for line in fields for name in line.split()]
     if len(names) > _MOST_FIELDS:
-        raise InputError(f"{what} has {len(names)} fields, and no instrument has; export it again.")
+        raise InputError(
+            tr("{0} has {1} fields, and no instrument has; export it again.").format(
+                what, len(names)
+            )
+        )
     bands = {i: nm for i, name in enumerate(names) if (nm := _nm(name)) is not None}
     three = next((keys for keys in (_LAB, _XYZ) if all(key in names for key in keys)), None)
     if three is None and len(bands) < _LEAST_BANDS:
         raise InputError(
-            f"{what} has no LAB_L, LAB_A, LAB_B, no XYZ and no spectra; export it with one of them."
+            tr(
+                "{0} has no LAB_L, LAB_A, LAB_B, no XYZ and no spectra; export it with one of them."
+            ).format(what)
         )
     light = _light(text)
     out = []
@@ -90,11 +97,13 @@ def read_cgats(text: str, what: str) -> tuple[Sample, ...]:
                 raise ValueError
         except ValueError:
             raise InputError(
-                f"{what}: “{line[:40]}” must have {len(names)} cells, numbers where they belong."
+                tr("{0}: “{1}” must have {2} cells, numbers where they belong.").format(
+                    what, line[:40], len(names)
+                )
             ) from None
         out.append(_sample(cells[at], numbers, three, _spectrum(values, bands), light))
     if not out:
-        raise InputError(f"{what} holds no colour.")
+        raise InputError(tr("{0} holds no colour.").format(what))
     return as_shares(out)
 
 
@@ -150,7 +159,9 @@ def _between(text: str, first: str, last: str, what: str) -> list[str]:
         start = lines.index(first)
         end = lines.index(last, start)
     except ValueError:
-        raise InputError(f"{what} is no CGATS text: {first} and {last} must stand in it.") from None
+        raise InputError(
+            tr("{0} is no CGATS text: {1} and {2} must stand in it.").format(what, first, last)
+        ) from None
     return [line for line in lines[start + 1 : end] if line]
 
 

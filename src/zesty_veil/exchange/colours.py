@@ -15,6 +15,7 @@ from zesty_veil.predict.field import axis
 from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.look import ViewingConditions, colours, spectrum
+from zesty_veil.tr import tr
 
 SAMPLE_PLACES = 11
 # More colours than this are no card's, and no palette's that anybody made.
@@ -47,7 +48,9 @@ def refuse_many(count: int, what: str) -> None:
     """Refuse a file of more colours than can be meant; raises InputError."""
     if count > MOST_SAMPLES:
         raise InputError(
-            f"{what} holds over {MOST_SAMPLES} colours; export only those of the card."
+            tr("{0} holds over {1} colours; export only those of the card.").format(
+                what, MOST_SAMPLES
+            )
         )
 
 

@@ -20,6 +20,7 @@ from zesty_veil.exchange.colours import Sample, refuse_many
 from zesty_veil.exchange.spectra import as_shares, of_spectrum, on_grid
 from zesty_veil.light.grid import FIRST_NM, STEP_NM, Array
 from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.tr import tr
 
 _NAMESPACE = "http://colorexchangeformat.com/CxF3-core"
 _SPECIFICATION = "predicted"
@@ -75,9 +76,9 @@ def read_cxf(raw: bytes, what: str) -> tuple[Sample, ...]:
     try:
         root = ET.fromstring(raw)
     except (ET.ParseError, ValueError, LookupError) as error:
-        raise InputError(f"{what} is no XML, so it is no CxF3: {error}.") from None
+        raise InputError(tr("{0} is no XML, so it is no CxF3: {1}.").format(what, error)) from None
     if root.tag != _tag("CxF"):
-        raise InputError(f"{what} is no CxF3; export it as CxF3 from where it comes.")
+        raise InputError(tr("{0} is no CxF3; export it as CxF3 from where it comes.").format(what))
     # Looked for where the format has them: to search all below each would take the square of the
     # time where a hostile file nests them.
     specs = list(root.iter(_tag("ColorSpecification")))
@@ -99,13 +100,17 @@ def read_cxf(raw: bytes, what: str) -> tuple[Sample, ...]:
                 continue
             numbers = np.array([float(lab.findtext(_tag(axis)) or "nan") for axis in "LAB"])
         except ValueError:
-            raise InputError(f"{what}: a number of “{name[:40]}” is none.") from None
+            raise InputError(
+                tr("{0}: a number of “{1}” is none.").format(what, name[:40])
+            ) from None
         if not np.isfinite(numbers).all():
-            raise InputError(f"{what}: a number of “{name[:40]}” is missing.")
+            raise InputError(tr("{0}: a number of “{1}” is missing.").format(what, name[:40]))
         light = lights.get(lab.get("ColorSpecification"), "D50")
         out.append(Sample(name, numbers, spectrum, light))
     if not out:
-        raise InputError(f"{what} holds no colour with spectrum or CIELAB; export it with one.")
+        raise InputError(
+            tr("{0} holds no colour with spectrum or CIELAB; export it with one.").format(what)
+        )
     return as_shares(out)
 
 

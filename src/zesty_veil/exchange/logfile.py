@@ -12,6 +12,7 @@ from zesty_veil.exchange.csvtext import row_of
 from zesty_veil.files import write_atomically
 from zesty_veil.log.judge import delta_components
 from zesty_veil.log.record import Record
+from zesty_veil.tr import tr
 
 LOG_FORMAT = "zesty-veil log"
 LOG_FILE_SCHEMA = 1
@@ -36,7 +37,7 @@ def write_log(records: Iterable[Record], path: Path) -> int:
     makers = {".json": _document, ".csv": _table}
     make = makers.get(path.suffix.lower())
     if make is None:
-        raise InputError(f"{path.name} must end in .csv or .json.")
+        raise InputError(tr("{0} must end in .csv or .json.").format(path.name))
     count = 0
 
     def counted() -> Iterator[Record]:

@@ -17,6 +17,7 @@ import numpy as np
 from zesty_veil.errors import FileError, SculptError
 from zesty_veil.files import read_limited
 from zesty_veil.predict.forms.mesh import Mesh
+from zesty_veil.tr import tr
 
 SUFFIXES = (".stl", ".obj")
 MOST_MESH_BYTES = 600_000_000
@@ -45,7 +46,9 @@ def read_mesh(path: Path, tell: _Tell = lambda doing: None) -> tuple[Mesh, tuple
     """
     kind = path.suffix.lower()
     if kind not in SUFFIXES:
-        raise SculptError(f"{path.name} is neither an STL nor an OBJ file; open one that is.")
+        raise SculptError(
+            tr("{0} is neither an STL nor an OBJ file; open one that is.").format(path.name)
+        )
     tell("reading")
     raw = _bytes(path)
     raw = _stl(raw, path.name) if kind == ".stl" else _obj(raw, path.name)
@@ -60,7 +63,7 @@ def _bytes(path: Path) -> bytes:
     except FileError as error:
         raise SculptError(str(error)) from None
     if not raw.strip(b"\0 \t\r\n"):
-        raise SculptError(f"{path.name} is empty; export it again.")
+        raise SculptError(tr("{0} is empty; export it again.").format(path.name))
     return raw
 
 
@@ -70,20 +73,22 @@ def _stl(raw: bytes, name: str) -> bytes:
     says = int.from_bytes(raw[80:84], "little") if len(raw) >= _HEAD else 0
     if _HEAD + says * _EACH != len(raw) and head.startswith(b"solid") and b"\0" not in head:
         if b"facet" not in raw:
-            raise SculptError(f"{name} has no triangles; export the figure again.")
+            raise SculptError(tr("{0} has no triangles; export the figure again.").format(name))
         _few_enough(len(re.findall(rb"endfacet", raw, re.IGNORECASE)), name)
         return raw
     if len(raw) < _HEAD:
-        raise SculptError(f"{name} is no STL file: it is too short; export it again.")
+        raise SculptError(tr("{0} is no STL file: it is too short; export it again.").format(name))
     if _HEAD + says * _EACH > len(raw):
         room = (len(raw) - _HEAD) // _EACH
         raise SculptError(
-            f"{name} says that it has {says:,} triangles but ends after {room:,}: it was cut "
-            "short or is no STL file; export it again."
+            tr(
+                "{0} says that it has {1:,} triangles but ends after {2:,}: it was cut short "
+                "or is no STL file; export it again."
+            ).format(name, says, room)
         )
     _few_enough(says, name)
     if says == 0:
-        raise SculptError(f"{name} has no triangles; export the figure again.")
+        raise SculptError(tr("{0} has no triangles; export the figure again.").format(name))
     # Some programs write something of their own behind the triangles. A head that begins with
     # "solid" would have the parser take it for text.
     return bytes(80) + raw[80 : _HEAD + says * _EACH]
@@ -91,10 +96,10 @@ def _stl(raw: bytes, name: str) -> bytes:
 
 def _obj(raw: bytes, name: str) -> bytes:
     if b"\0" in raw[:4096]:
-        raise SculptError(f"{name} is no OBJ file, which is text; open another file.")
+        raise SculptError(tr("{0} is no OBJ file, which is text; open another file.").format(name))
     faces = len(re.findall(rb"^[ \t]*f[ \t]", raw, re.MULTILINE))
     if faces == 0:
-        raise SculptError(f"{name} has no faces; export the figure as a mesh.")
+        raise SculptError(tr("{0} has no faces; export the figure as a mesh.").format(name))
     _few_enough(faces, name)
     # Materials and pictures belong to other files, which are left alone.
     return re.sub(rb"^[ \t]*(mtllib|usemtl)[^\n]*", b"", raw, flags=re.MULTILINE)
@@ -103,8 +108,10 @@ def _obj(raw: bytes, name: str) -> bytes:
 def _few_enough(count: int, name: str) -> None:
     if count > MOST_TRIANGLES:
         raise SculptError(
-            f"{name} has {count:,} triangles, and up to {MOST_TRIANGLES:,} can be drawn; reduce it "
-            "where it was sculpted."
+            tr(
+                "{0} has {1:,} triangles, and up to {2:,} can be drawn; reduce it where it was "
+                "sculpted."
+            ).format(name, count, MOST_TRIANGLES)
         )
 
 
@@ -121,12 +128,16 @@ def _parsed(raw: bytes, kind: str, name: str) -> tuple[Any, Any]:
         )
         return np.asarray(mesh.vertices, dtype=np.float64), np.asarray(mesh.faces, dtype=np.int64)
     except MemoryError:
-        raise SculptError(f"{name} needs more memory than there is; reduce it.") from None
+        raise SculptError(
+            tr("{0} needs more memory than there is; reduce it.").format(name)
+        ) from None
     except Exception as error:
         # A parser that is fed damaged files may raise anything at all.
         short = " ".join(str(error).split())[:80] or type(error).__name__
         raise SculptError(
-            f"{name} cannot be read as {kind[1:].upper()} ({short}); export it again."
+            tr("{0} cannot be read as {1} ({2}); export it again.").format(
+                name, kind[1:].upper(), short
+            )
         ) from None
 
 
@@ -134,14 +145,16 @@ def _sound(vertices: Any, faces: Any, name: str) -> tuple[Mesh, tuple[str, ...]]
     """Return what can be drawn of a mesh, its corners joined, and what was wrong with it."""
     notes = []
     if faces.ndim != 2 or faces.shape[1:] != (3,) or vertices.shape[1:] != (3,) or not len(faces):
-        raise SculptError(f"{name} has no triangles; export the figure again.")
+        raise SculptError(tr("{0} has no triangles; export the figure again.").format(name))
     _few_enough(len(faces), name)
     there = ((faces >= 0) & (faces < len(vertices))).all(axis=1)
     fit = np.isfinite(vertices).all(axis=1) & (np.abs(vertices) < _MOST_MM).all(axis=1)
     good = there.copy()
     good[there] = fit[faces[there]].all(axis=1)
     if not good.any():
-        raise SculptError(f"{name} holds no triangle with three real corners; export it again.")
+        raise SculptError(
+            tr("{0} holds no triangle with three real corners; export it again.").format(name)
+        )
     if not good.all():
         lost = int((~good).sum())
         notes.append(f"{_triangles(lost)} without real corners {_were(lost)} left out.")
@@ -152,7 +165,9 @@ def _sound(vertices: Any, faces: Any, name: str) -> tuple[Mesh, tuple[str, ...]]
     area = np.linalg.norm(np.cross(b - a, c - a), axis=1)
     faces = faces[area > 0]
     if not len(faces):
-        raise SculptError(f"All triangles of {name} are without area; export it again.")
+        raise SculptError(
+            tr("All triangles of {0} are without area; export it again.").format(name)
+        )
     notes += _holes(faces)
     return Mesh(vertices.astype(np.float32), faces.astype(np.int32)), tuple(notes)
 

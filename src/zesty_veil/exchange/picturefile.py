@@ -17,6 +17,7 @@ from typing import Literal, NamedTuple
 
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
+from zesty_veil.tr import tr
 
 PictureKind = Literal["png", "jpeg"]
 MOST_PICTURE_BYTES = 80_000_000
@@ -64,17 +65,22 @@ def head_of(raw: bytes, what: str) -> Head:
     """
     head = _head(raw)
     if head is None or head.width < 1 or head.height < 1:
-        raise InputError(f"{what} is no picture that can be read; open a PNG or JPEG file.")
+        raise InputError(
+            tr("{0} is no picture that can be read; open a PNG or JPEG file.").format(what)
+        )
     kind, width, height = head
     pixels = width * height
     if max(width, height) > _MOST_SIDE or pixels > _MOST_PIXELS[kind]:
         most = _MOST_PIXELS[kind] // 1_000_000
         raise InputError(
-            f"{what} is {width} x {height} pixels, and up to {most} million can be read; make it "
-            "smaller first."
+            tr(
+                "{0} is {1} x {2} pixels, and up to {3} million can be read; make it smaller first."
+            ).format(what, width, height, most)
         )
     if kind == "jpeg" and pixels > _MOST_PIXELS_A_BYTE * len(raw):
-        raise InputError(f"{what} is cut short or damaged; take the photograph's file anew.")
+        raise InputError(
+            tr("{0} is cut short or damaged; take the photograph's file anew.").format(what)
+        )
     return head
 
 

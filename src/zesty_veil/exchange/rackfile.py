@@ -32,6 +32,7 @@ from zesty_veil.plan.edits import usual_coat
 from zesty_veil.plan.fileformat import carried_over
 from zesty_veil.plan.model import Ground, Passage, Primer
 from zesty_veil.predict.field import predict
+from zesty_veil.tr import tr
 
 RACK_FORMAT = "zesty-veil rack"
 # 1: paints had the K and S of two-flux theory, which are carried over where they are read.
@@ -96,7 +97,7 @@ def write_rack(rack: Rack, path: Path, tell: _Tell = told_nobody) -> None:
     elif ending == ".gpl":
         write_atomically(path, write_gpl(rack.name, _samples(rack, tell)).encode())
     else:
-        raise InputError(f"{path.name} must end in one of {', '.join(ENDINGS)}.")
+        raise InputError(tr("{0} must end in one of {1}.").format(path.name, ", ".join(ENDINGS)))
 
 
 def read_rack(
@@ -129,7 +130,11 @@ def read_rack(
 def _parsed(raw: bytes, what: str, note: Callable[[str], object] | None) -> Rack:
     file = decoded(raw, _File, what, "rack")
     if file.format != RACK_FORMAT or not 1 <= file.schema <= RACK_SCHEMA:
-        raise InputError(f"{what} is no rack of schema {RACK_SCHEMA}; export it with this program.")
+        raise InputError(
+            tr("{0} is no rack of schema {1}; export it with this program.").format(
+                what, RACK_SCHEMA
+            )
+        )
     if file.schema < RACK_SCHEMA and note is not None:
         note(carried_over(what))
     return file.rack
@@ -180,7 +185,7 @@ def _from_table(raw: bytes, path: Path, known: Rack | None, tell: _Tell) -> Rack
     try:
         text = raw.decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise InputError(f"{path.name} is no text; give JSON or CSV.") from None
+        raise InputError(tr("{0} is no text; give JSON or CSV.").format(path.name)) from None
     head = text[:_MOST_HEAD].splitlines()
     mark = max(",;\t", key=head[0].count) if head else ","
     try:
@@ -188,12 +193,16 @@ def _from_table(raw: bytes, path: Path, known: Rack | None, tell: _Tell) -> Rack
         # One more than a rack holds is enough to refuse the rest unread.
         rows = list(itertools.islice(table, MOST_PAINTS + 1))
     except csv.Error as error:
-        raise InputError(f"{path.name} cannot be read as CSV: {error}.") from None
+        raise InputError(tr("{0} cannot be read as CSV: {1}.").format(path.name, error)) from None
     if not rows or "name" not in rows[0] or "kind" not in rows[0]:
-        raise InputError(f"{path.name} needs a header with name, kind, and perhaps "
-                         f"{', '.join(_COLUMNS[3:])}, and a line for each paint.")  # fmt: skip
+        raise InputError(tr(
+            "{0} needs a header with name, kind, and perhaps {1}, and a line for each "
+            "paint."
+        ).format(path.name, ', '.join(_COLUMNS[3:])))  # fmt: skip
     if len(rows) > MOST_PAINTS:
-        raise InputError(f"{path.name} has over {MOST_PAINTS} paints; take in a part of them.")
+        raise InputError(
+            tr("{0} has over {1} paints; take in a part of them.").format(path.name, MOST_PAINTS)
+        )
     others: dict[tuple[str, str], Kept] = {
         (kept.paint.name, kept.paint.kind): kept for kept in (known or Rack("")).paints
     }
@@ -211,19 +220,25 @@ def _paint(row: dict[str, str | None], what: str, known: Mapping[tuple[str, str]
 
     name, kind = cell("name"), cell("kind").lower()
     if not name:
-        raise InputError(f"{what}: the paint has no name; give it one.")
+        raise InputError(tr("{0}: the paint has no name; give it one.").format(what))
     if kind not in _KINDS:
         if cell("spectra"):
             return _whole(cell, what)
         if (name, kind) in known:
             return known[name, kind]
         raise InputError(
-            f"{what}: the kind '{kind}' must be one of {', '.join(_KINDS)}; others come with JSON."
+            tr("{0}: the kind '{1}' must be one of {2}; others come with JSON.").format(
+                what, kind, ", ".join(_KINDS)
+            )
         )
     status = _status(cell, what)
     finish = cell("finish")
     if finish and finish not in FINISHES:
-        raise InputError(f"{what}: the finish '{finish}' must be one of {', '.join(FINISHES)}.")
+        raise InputError(
+            tr("{0}: the finish '{1}' must be one of {2}.").format(
+                what, finish, ", ".join(FINISHES)
+            )
+        )
     codes = tuple(cell("pigments").replace(",", " ").split())
     patches = []
     for ground in ("white", "black"):
@@ -257,7 +272,9 @@ def _status(cell: Callable[[str], str], what: str) -> Status:
     for known in STATUSES:
         if status == known:
             return known
-    raise InputError(f"{what}: the status '{status}' must be one of {', '.join(STATUSES)}.")
+    raise InputError(
+        tr("{0}: the status '{1}' must be one of {2}.").format(what, status, ", ".join(STATUSES))
+    )
 
 
 def _whole(cell: Callable[[str], str], what: str) -> Kept:

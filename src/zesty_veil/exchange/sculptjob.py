@@ -21,6 +21,7 @@ import numpy as np
 from zesty_veil.errors import SculptError
 from zesty_veil.exchange.meshfile import read_mesh
 from zesty_veil.predict.forms.mesh import Mesh, coarse
+from zesty_veil.tr import tr
 
 _MOST_MEMORY = 12 << 30
 _LOOK_EVERY_S = 0.1
@@ -65,8 +66,10 @@ def opening(path: Path, should_continue: Callable[[], bool]) -> Iterator[str | O
                 return
             if notes is None:
                 raise SculptError(
-                    f"{path.name} could not be read: it is damaged or needs more memory than "
-                    "there is; reduce it or export it again."
+                    tr(
+                        "{0} could not be read: it is damaged or needs more memory than there "
+                        "is; reduce it or export it again."
+                    ).format(path.name)
                 )
             meshes = [
                 Mesh(*(np.load(f"{folder}/{kind}-{part}.npy") for part in ("vertices", "faces")))

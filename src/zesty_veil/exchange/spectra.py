@@ -19,6 +19,7 @@ from zesty_veil.exchange.colours import Sample, refuse_many
 from zesty_veil.light.cielab import lab, xyz
 from zesty_veil.light.grid import Array, wavelengths
 from zesty_veil.light.illuminant import weights
+from zesty_veil.tr import tr
 
 _LEAST_BANDS = 8
 _MOST_LETTERS = 100_000
@@ -82,22 +83,30 @@ def read_spectra(text: str, what: str) -> tuple[Sample, ...]:
 def _rows(text: str, what: str) -> list[list[str]]:
     lines = [line for line in text.splitlines() if line.strip()]
     if len(lines) < 2:
-        raise InputError(f"{what} holds no table of colours: it has no header and line below it.")
+        raise InputError(
+            tr("{0} holds no table of colours: it has no header and line below it.").format(what)
+        )
     mark = max(",;\t", key=lines[0].count)
     refuse_many(max(len(lines), lines[0].count(mark)) - 1, what)
     if max(map(len, lines)) > _MOST_LETTERS:
-        raise InputError(f"{what} has a line of over {_MOST_LETTERS} letters; export it again.")
+        raise InputError(
+            tr("{0} has a line of over {1} letters; export it again.").format(what, _MOST_LETTERS)
+        )
     try:
         return list(csv.reader(io.StringIO("\n".join(lines)), delimiter=mark))
     except csv.Error as error:
-        raise InputError(f"{what} cannot be read as CSV: {error}.") from None
+        raise InputError(tr("{0} cannot be read as CSV: {1}.").format(what, error)) from None
 
 
 def _across(rows: list[list[str]], what: str) -> tuple[Sample, ...]:
     """Each column but the first is a sample."""
     numbers = np.array([_numbers(row, len(rows[0]), what) for row in rows[1:]])
     if len(numbers) < _LEAST_BANDS:
-        raise InputError(f"{what} has {len(numbers)} wavelengths; it needs {_LEAST_BANDS} or more.")
+        raise InputError(
+            tr("{0} has {1} wavelengths; it needs {2} or more.").format(
+                what, len(numbers), _LEAST_BANDS
+            )
+        )
     return tuple(
         of_spectrum(name.strip() or f"colour {k}", on_grid(numbers[:, 0], numbers[:, k]))
         for k, name in enumerate(rows[0][1:], 1)
@@ -111,12 +120,16 @@ def _down(rows: list[list[str]], what: str) -> tuple[Sample, ...]:
     bands = {i: nm for i, cell in enumerate(header) if i and (nm := _nm(cell)) is not None}
     if len(bands) < _LEAST_BANDS and names is None:
         raise InputError(
-            f"{what} has neither spectra (headers 380, 390, …) nor CIELAB (headers L, a, b)."
+            tr(
+                "{0} has neither spectra (headers 380, 390, …) nor CIELAB (headers L, a, b)."
+            ).format(what)
         )
     out: list[Sample] = []
     for row in rows[1:]:
         if len(row) != len(header):
-            raise InputError(f"{what}: “{','.join(row)[:40]}” must have {len(header)} cells.")
+            raise InputError(
+                tr("{0}: “{1}” must have {2} cells.").format(what, ",".join(row)[:40], len(header))
+            )
         name = row[0].strip() or f"colour {len(out) + 1}"
         if len(bands) >= _LEAST_BANDS:
             values = _numbers(["0", *(row[i] for i in bands)], len(bands) + 1, what)[1:]
@@ -134,7 +147,7 @@ def _numbers(cells: list[str], count: int, what: str) -> Array:
             raise ValueError
     except ValueError:
         raise InputError(
-            f"{what}: “{','.join(cells)[:40]}” must be {count} cells of numbers."
+            tr("{0}: “{1}” must be {2} cells of numbers.").format(what, ",".join(cells)[:40], count)
         ) from None
     return out
 

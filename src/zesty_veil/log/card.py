@@ -22,6 +22,7 @@ from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.mixture import MOST_THINNING, Thinner
 from zesty_veil.paint.paint import MOST_IN_POT, Code, Kind
 from zesty_veil.paint.tool import tools
+from zesty_veil.tr import tr
 
 CARD_FORMAT = "zesty-veil card"
 CARD_SCHEMA = 1
@@ -120,7 +121,9 @@ def parse_card(raw: bytes, where: str = "The card") -> Card:
     """
     file = decoded(raw, _File, where, "card")
     if file.format != CARD_FORMAT or file.schema != CARD_SCHEMA:
-        raise InputError(f"{where} is no card of schema {CARD_SCHEMA}; read the card again.")
+        raise InputError(
+            tr("{0} is no card of schema {1}; read the card again.").format(where, CARD_SCHEMA)
+        )
     try:
         check_card(file.card)
     except InputError as error:
@@ -131,18 +134,22 @@ def parse_card(raw: bytes, where: str = "The card") -> Card:
 def check_card(card: Card) -> None:
     """Refuse a card that holds something impossible; raises InputError with one sentence."""
     if not card.paint.strip():
-        raise InputError("The card names no paint; write which paint it is.")
+        raise InputError(tr("The card names no paint; write which paint it is."))
     if card.tool not in tools():
-        raise InputError(f"The tool '{card.tool}' is not known; use one of {', '.join(tools())}.")
+        raise InputError(
+            tr("The tool '{0}' is not known; use one of {1}.").format(card.tool, ", ".join(tools()))
+        )
     if card.finish and card.finish not in FINISHES:
         known = ", ".join(FINISHES)
-        raise InputError(f"The finish '{card.finish}' is not known; use one of {known}.")
+        raise InputError(
+            tr("The finish '{0}' is not known; use one of {1}.").format(card.finish, known)
+        )
     for fault in limit_faults(card):
-        raise InputError(f"The card of '{card.paint[:MOST_LETTERS]}': {fault}")
+        raise InputError(tr("The card of '{0}': {1}").format(card.paint[:MOST_LETTERS], fault))
     for patch in card.patches:
         _check_patch(patch)
     if not any(patch.passes for patch in card.patches):
-        raise InputError("No patch of the card is painted; give at least one with 1 pass.")
+        raise InputError(tr("No patch of the card is painted; give at least one with 1 pass."))
 
 
 def _check_patch(patch: Patch) -> None:
@@ -151,4 +158,4 @@ def _check_patch(patch: Patch) -> None:
     for fault in limit_faults(patch):
         raise InputError(f"{what}: {fault}")
     if patch.lab is None and patch.spectrum is None:
-        raise InputError(f"{what} has no colour; give its Lab or its spectrum.")
+        raise InputError(tr("{0} has no colour; give its Lab or its spectrum.").format(what))

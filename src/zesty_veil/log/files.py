@@ -10,6 +10,7 @@ import msgspec
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
 from zesty_veil.limits import decoder_words
+from zesty_veil.tr import tr
 
 _Document = TypeVar("_Document")
 
@@ -48,4 +49,6 @@ def decoded(raw: bytes, kind: type[_Document], where: str, below: str) -> _Docum
     except msgspec.ValidationError as error:
         raise InputError(f"{where}: {decoder_words(raw, kind, str(error), below)}") from None
     except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
-        raise InputError(f"{where} is no JSON, or is cut short; write or read it again.") from None
+        raise InputError(
+            tr("{0} is no JSON, or is cut short; write or read it again.").format(where)
+        ) from None

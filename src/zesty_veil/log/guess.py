@@ -69,7 +69,7 @@ def question(
     """
     usable = [paint for paint in paints if paint.kind in _GUESSABLE]
     if not usable:
-        raise InputError("There is no paint at hand to guess with; put some into the rack.")
+        raise InputError(tr("There is no paint at hand to guess with; put some into the rack."))
     below = [*(Ground(primer) for primer in _GROUNDS), *grounds]
     rack = {paint.name: paint for paint in paints}
     place = np.array([0.5])

@@ -20,6 +20,7 @@ from zesty_veil.log.prior import Prior
 from zesty_veil.log.trust import validate_cards
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import OwnTool
+from zesty_veil.tr import tr
 
 _HAND_SD = 0.5
 _USUAL_CV, _AS_GOOD_AS = 0.3, 4.0  # what is known of any hand, worth so many strips
@@ -47,11 +48,13 @@ def hand_from(cards: Sequence[Card], paint: Paint) -> HandFound:
         check_card(card)
     validate_cards(cards)
     if len({card.tool for card in cards}) > 1:
-        raise InputError("The strips are laid with several tools; read those of one at a time.")
+        raise InputError(tr("The strips are laid with several tools; read those of one at a time."))
     if not paint.spread:
         raise InputError(
-            f"{paint.name} was not measured, so thick films cannot be told from strong paint; "
-            "measure it first, then lay strips of it."
+            tr(
+                "{0} was not measured, so thick films cannot be told from strong paint; "
+                "measure it first, then lay strips of it."
+            ).format(paint.name)
         )
     modes = np.array(paint.spread)
     spectra = np.log(np.maximum([*paint.mu_a, *paint.mu_s], 1e-4))
@@ -60,8 +63,10 @@ def hand_from(cards: Sequence[Card], paint: Paint) -> HandFound:
     sure = found.strips_sd < _SURE_SD
     if int(sure.sum()) < LEAST_STRIPS:
         raise InputError(
-            f"{paint.name} hides too soon to show how thick it lies; lay strips of a transparent "
-            "paint, or thin it more."
+            tr(
+                "{0} hides too soon to show how thick it lies; lay strips of a transparent "
+                "paint, or thin it more."
+            ).format(paint.name)
         )
     passes = found.down.passes[sure]
     laid = passes * np.exp(found.strips[sure])

@@ -17,6 +17,7 @@ from zesty_veil.paint.laydown import RELIEF, Site
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import predict
 from zesty_veil.thresholds import SMALL_PART_DE00
+from zesty_veil.tr import tr
 
 _LAST = 5  # records that a trend's window holds
 
@@ -48,7 +49,7 @@ def predicted_at(plan: Plan, passage: str, place: float, site: Site, coats: int)
             shown = replace(one, coats=one.coats[:coats])
             relief = np.array([RELIEF[site]])
             return np.asarray(predict(shown, plan.rack(), np.array([place]), relief).lab[0, 0])
-    raise InputError(f"The plan has no passage '{passage}'; name one that it has.")
+    raise InputError(tr("The plan has no passage '{0}'; name one that it has.").format(passage))
 
 
 def delta_components(seen: ObservedColour) -> DeltaComponents:

@@ -18,6 +18,7 @@ from zesty_veil.log.record import RECORD_SCHEMA, Record, check_record
 from zesty_veil.log.searching import query_for
 from zesty_veil.log.store import Store
 from zesty_veil.plan.edits import used_only
+from zesty_veil.tr import tr
 
 _COLUMNS = "number, counts, photograph, document"
 _AT_ONCE = 32  # documents read in one go; each may be some hundred kilobytes
@@ -133,7 +134,11 @@ class Logbook:
                 f"SELECT {_COLUMNS} FROM record WHERE number = ?", (number,)
             ).fetchone()
         if row is None:
-            raise LogError(f"There is no record {number} in the log; 'log list' shows those there.")
+            raise LogError(
+                tr("There is no record {0} in the log; 'log list' shows those there.").format(
+                    number
+                )
+            )
         return _record(row)
 
     def numbers(self, words: str = "") -> tuple[int, ...]:
@@ -262,7 +267,9 @@ class Logbook:
             ).fetchone()
             if row is None:
                 raise LogError(
-                    f"There is no record {number} in the log; 'log list' shows those there."
+                    tr("There is no record {0} in the log; 'log list' shows those there.").format(
+                        number
+                    )
                 )
             photograph, thumbnail = row
             db.execute("DELETE FROM record WHERE number = ?", (number,))
@@ -334,13 +341,17 @@ def _record(row: tuple[int, int, str, bytes]) -> Record:
         found = msgspec.json.decode(document, type=_Head).schema
         if found > RECORD_SCHEMA:
             raise LogError(
-                f"Record {number} of the log is of schema {found}, and this program reads up to "
-                f"{RECORD_SCHEMA}; look at it with a newer version."
+                tr(
+                    "Record {0} of the log is of schema {1}, and this program reads up to {2}; "
+                    "look at it with a newer version."
+                ).format(number, found, RECORD_SCHEMA)
             )
         record = msgspec.json.decode(document, type=Record)
     except (msgspec.DecodeError, UnicodeDecodeError, RecursionError, TypeError):
         raise LogError(
-            f"Record {number} of the log is damaged; take it out with 'log remove {number}'."
+            tr("Record {0} of the log is damaged; take it out with 'log remove {1}'.").format(
+                number, number
+            )
         ) from None
     return msgspec.structs.replace(
         record, number=number, counts=bool(counts), photograph=str(photograph)

@@ -15,6 +15,7 @@ import numpy as np
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import BANDS, Array, wavelengths
+from zesty_veil.tr import tr
 
 # What a calibrated tile sends back: white ceramic, from memory.
 TILE: Array = 0.87 - 0.04 * np.exp(-(wavelengths() - 380) / 25)
@@ -91,8 +92,10 @@ class SimulatedMeter:
         raw = self._raw()
         if float(np.abs(raw / (TILE * self._lamp()) - 1).max()) > 0.2:
             raise InputError(
-                "What lies under the meter is not its white tile; put it on the tile, flat, and "
-                "calibrate again."
+                tr(
+                    "What lies under the meter is not its white tile; put it on the tile, "
+                    "flat, and calibrate again."
+                )
             )
         self._gain, self._calibrated_at = TILE / raw, self._clock()
 
@@ -106,20 +109,26 @@ class SimulatedMeter:
         """
         self._warm()
         if self._gain is None or not self.state().calibrated:
-            raise InputError("The meter is not calibrated; put it on its white tile and calibrate.")
+            raise InputError(
+                tr("The meter is not calibrated; put it on its white tile and calibrate.")
+            )
         flashes = np.array([self._raw() * self._gain for _ in range(3)])
         # Away from the surface, light falls off and a part of the room's comes in: flashes differ.
         if float(flashes.std(axis=0).mean()) > 0.008 or self._distance_mm > 1.0:
             raise InputError(
-                "The three flashes differ: the meter does not lie flat on the patch. Press it down "
-                "and measure again."
+                tr(
+                    "The three flashes differ: the meter does not lie flat on the patch. Press "
+                    "it down and measure again."
+                )
             )
         return np.asarray(np.clip(flashes.mean(axis=0), 0.0, 1.5))
 
     def _warm(self) -> None:
         wait = self.state().warm_in_s
         if wait > 0:
-            raise InputError(f"The meter's lamp is not warm yet; wait {np.ceil(wait):.0f} s.")
+            raise InputError(
+                tr("The meter's lamp is not warm yet; wait {0:.0f} s.").format(np.ceil(wait))
+            )
 
     def _lamp(self) -> float:
         """Return how bright the lamp is: it comes up as it warms, then drifts slowly."""

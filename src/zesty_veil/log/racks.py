@@ -15,6 +15,7 @@ from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.check import paint_faults
+from zesty_veil.tr import tr
 
 Status = Literal["own", "wanted", "empty"]
 STATUSES: tuple[Status, ...] = ("own", "wanted", "empty")
@@ -48,7 +49,9 @@ class Rack(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         for kept in self.paints:
             if kept.paint.name == name:
                 return kept
-        raise PaintError(f"There is no paint '{name}' in the rack {self.name}; see 'rack list'.")
+        raise PaintError(
+            tr("There is no paint '{0}' in the rack {1}; see 'rack list'.").format(name, self.name)
+        )
 
 
 class Racks:
@@ -136,7 +139,7 @@ class Racks:
         self._check(name)
         with self._store.writing() as db:
             if db.execute("SELECT count(*) FROM rack").fetchone()[0] == 1:
-                raise LogError("This is the only rack; make another before taking it away.")
+                raise LogError(tr("This is the only rack; make another before taking it away."))
             db.execute("DELETE FROM rack WHERE name = ?", (name,))
 
     def change(self, rack: str, paint: str, edit: Callable[[Kept], Kept]) -> Kept:
@@ -152,10 +155,10 @@ class Racks:
                 "SELECT document FROM racked WHERE rack = ? AND paint = ?", (rack, paint)
             ).fetchone()
             if row is None:
-                raise PaintError(f"There is no paint '{paint}' in the rack {rack}.")
+                raise PaintError(tr("There is no paint '{0}' in the rack {1}.").format(paint, rack))
             kept = edit(msgspec.json.decode(row[0], type=Kept))
             if kept.paint.name != paint:
-                raise InputError("A paint keeps its name; add it anew under another.")
+                raise InputError(tr("A paint keeps its name; add it anew under another."))
             db.execute(
                 "UPDATE racked SET document = ? WHERE rack = ? AND paint = ?",
                 (msgspec.json.encode(kept), rack, paint),
@@ -175,8 +178,9 @@ class Racks:
                 )
             except sqlite3.IntegrityError:
                 raise InputError(
-                    f"The rack {rack} has a paint '{kept.paint.name}' already; give this one "
-                    "another name."
+                    tr(
+                        "The rack {0} has a paint '{1}' already; give this one another name."
+                    ).format(rack, kept.paint.name)
                 ) from None
 
     def drop(self, rack: str, paint: str) -> tuple[Kept, int] | None:
@@ -195,7 +199,11 @@ class Racks:
             if db.execute(
                 "SELECT 1 FROM racked WHERE rack = ? AND paint = ?", (rack, kept.paint.name)
             ).fetchone():
-                raise InputError(f"The rack {rack} has a paint '{kept.paint.name}' again already.")
+                raise InputError(
+                    tr("The rack {0} has a paint '{1}' again already.").format(
+                        rack, kept.paint.name
+                    )
+                )
             db.execute(
                 "INSERT INTO racked VALUES (?, ?, ?, ?)",
                 (rack, kept.paint.name, place, msgspec.json.encode(kept)),
@@ -221,7 +229,9 @@ class Racks:
 
         def back(kept: Kept) -> Kept:
             if kept.before is None:
-                raise InputError(f"{paint} was not measured over something else; nothing to undo.")
+                raise InputError(
+                    tr("{0} was not measured over something else; nothing to undo.").format(paint)
+                )
             return replace(kept, paint=kept.before, before=None, cards=())
 
         return self.change(rack, paint, back)
@@ -229,7 +239,9 @@ class Racks:
     def _check(self, name: str) -> None:
         names = self.names()
         if name not in names:
-            raise LogError(f"There is no rack '{name}'; there are {', '.join(names)}.")
+            raise LogError(
+                tr("There is no rack '{0}'; there are {1}.").format(name, ", ".join(names))
+            )
 
 
 def _decoded(document: bytes) -> Kept:
@@ -249,16 +261,22 @@ def free_name(wanted: str, taken: tuple[str, ...]) -> str:
 def check_rack(rack: Rack) -> None:
     """Refuse a rack that holds something impossible; raises InputError with one sentence."""
     if not rack.name.strip() or len(rack.name) > _MOST_NAME:
-        raise InputError(f"A rack needs a name of at most {_MOST_NAME} letters.")
+        raise InputError(tr("A rack needs a name of at most {0} letters.").format(_MOST_NAME))
     if len(rack.paints) > MOST_PAINTS:
-        raise InputError(f"The rack has {len(rack.paints)} paints; it holds {MOST_PAINTS} at most.")
+        raise InputError(
+            tr("The rack has {0} paints; it holds {1} at most.").format(
+                len(rack.paints), MOST_PAINTS
+            )
+        )
     seen: set[str] = set()
     for kept in rack.paints:
         if kept.paint.name in seen:
-            raise InputError(f"The rack has two paints '{kept.paint.name}'; rename one.")
+            raise InputError(
+                tr("The rack has two paints '{0}'; rename one.").format(kept.paint.name)
+            )
         seen.add(kept.paint.name)
         for fault in paint_faults(kept.paint):
-            raise InputError(f"The paint '{kept.paint.name}': {fault}")
+            raise InputError(tr("The paint '{0}': {1}").format(kept.paint.name, fault))
 
 
 def _write(db: sqlite3.Connection, rack: Rack) -> None:

@@ -11,6 +11,7 @@ from zesty_veil.limits import at_most, between, limit_faults
 from zesty_veil.paint.laydown import Site
 from zesty_veil.paint.paint import Name
 from zesty_veil.plan.model import MOST_COATS, Lab, Plan
+from zesty_veil.tr import tr
 
 How = Literal["typed", "photograph", "instrument"]
 # How far a colour that was read so may be off, as dE00: a figure is small and curved.
@@ -69,15 +70,25 @@ def check_record(record: Record) -> None:
     for seen in record.seen:
         what = f"The colour seen on '{seen.passage}'"
         if seen.passage not in names:
-            raise InputError(f"{what} has no such passage in the plan; name one that it has.")
+            raise InputError(
+                tr("{0} has no such passage in the plan; name one that it has.").format(what)
+            )
         if not 0 <= seen.coats <= len(names[seen.passage].coats):
-            raise InputError(f"{what} counts {seen.coats} coats, which the passage does not have.")
+            raise InputError(
+                tr("{0} counts {1} coats, which the passage does not have.").format(
+                    what, seen.coats
+                )
+            )
         for fault in limit_faults(seen):
             raise InputError(f"{what}: {fault}")
     air = record.conditions
     if air.celsius is not None and not -20 <= air.celsius <= 60:
-        raise InputError(f"The air is {air.celsius:g} degrees; give it from -20 to 60 °C.")
+        raise InputError(
+            tr("The air is {0:g} degrees; give it from -20 to 60 °C.").format(air.celsius)
+        )
     if air.humidity is not None and not 0 <= air.humidity <= 1:
-        raise InputError(f"The humidity is {100 * air.humidity:g} %; give it from 0 to 100 %.")
+        raise InputError(
+            tr("The humidity is {0:g} %; give it from 0 to 100 %.").format(100 * air.humidity)
+        )
     for fault in limit_faults(record):
         raise InputError(fault)

@@ -15,6 +15,7 @@ from pathlib import Path
 from zesty_veil.errors import FileError, LogError
 from zesty_veil.files import make_private
 from zesty_veil.paths import log_path
+from zesty_veil.tr import tr
 
 _WAIT_S = 10.0
 # Each step leads from one schema to the next; a step that was released is never changed.
@@ -192,8 +193,10 @@ class Store:
         found = self._version()
         if found > LOG_SCHEMA:
             raise LogError(
-                f"The log {self.path} is of schema {found}, and this program reads up to "
-                f"{LOG_SCHEMA}; open it with a newer version."
+                tr(
+                    "The log {0} is of schema {1}, and this program reads up to {2}; open it "
+                    "with a newer version."
+                ).format(self.path, found, LOG_SCHEMA)
             )
         if found == LOG_SCHEMA:
             return
@@ -248,15 +251,21 @@ class Store:
         except sqlite3.OperationalError as error:
             busy = "locked" in str(error)
             what = "is busy in another window; try again" if busy else f"cannot be used: {error}"
-            raise LogError(f"The log {self.path} {what}.") from None
+            raise LogError(tr("The log {0} {1}.").format(self.path, what)) from None
         except sqlite3.ProgrammingError as error:
-            raise LogError(f"The log {self.path} cannot be used: {error}") from None
+            raise LogError(tr("The log {0} cannot be used: {1}").format(self.path, error)) from None
         except sqlite3.DatabaseError:
             raise LogError(
-                f"{self.path} is damaged or is no log; move it away, or put a backup in its place."
+                tr(
+                    "{0} is damaged or is no log; move it away, or put a backup in its place."
+                ).format(self.path)
             ) from None
         except FileError as error:
-            raise LogError(f"The log {self.path} cannot be opened: {error}") from None
+            raise LogError(
+                tr("The log {0} cannot be opened: {1}").format(self.path, error)
+            ) from None
         except OSError as error:
             reason = (error.strerror or type(error).__name__).lower()
-            raise LogError(f"The log {self.path} cannot be opened: {reason}.") from None
+            raise LogError(
+                tr("The log {0} cannot be opened: {1}.").format(self.path, reason)
+            ) from None

@@ -15,6 +15,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.log.card import NOISE, Card, Patch
 from zesty_veil.log.fit import Fit
 from zesty_veil.log.prior import UNFIT
+from zesty_veil.tr import tr
 
 _SWAPPED_L = 4.0  # how much darker white may be than black, by noise
 _PATCH_DE = 6.0  # how far one patch may lie from the fit
@@ -34,13 +35,17 @@ def validate_cards(cards: Sequence[Card]) -> None:
     first = cards[0]
     if first.kind in UNFIT:
         raise InputError(
-            f"{first.paint} is {first.kind}, and a card cannot measure it: {UNFIT[first.kind]}; "
-            "keep it as the rack has it, or start from a paint like it."
+            tr(
+                "{0} is {1}, and a card cannot measure it: {2}; keep it as the rack has it, or "
+                "start from a paint like it."
+            ).format(first.paint, first.kind, UNFIT[first.kind])
         )
     for card in cards:
         if (card.paint, card.kind) != (first.paint, first.kind):
             raise InputError(
-                f"The cards are of {first.paint} and of {card.paint}; fit one paint at a time."
+                tr("The cards are of {0} and of {1}; fit one paint at a time.").format(
+                    first.paint, card.paint
+                )
             )
         _halves(card)
 
@@ -53,17 +58,19 @@ def validate_fit(found: Fit, cards: Sequence[Card]) -> None:
     usual = max(NOISE[card.source] for card in cards)
     if de.size and float(np.median(de)) > max(_WHOLE_DE, 3 * usual):
         raise InputError(
-            f"No paint looks like this card: half of its patches are more than dE "
-            f"{np.median(de):.1f} off. Check its thinning, its kind and the light, "
-            "and read it again."
+            tr(
+                "No paint looks like this card: half of its patches are more than dE {0:.1f} "
+                "off. Check its thinning, its kind and the light, and read it again."
+            ).format(np.median(de))
         )
     worst = int(np.argmax(de)) if de.size else 0
     rest = float(np.median(np.delete(de, worst))) if de.size > 1 else 0.0
     if de.size and de[worst] > max(_PATCH_DE, 3 * rest, 5 * usual):
         raise InputError(
-            f"The patch {_name(found.down.patches[sound[worst]])} lies dE {de[worst]:.0f} from "
-            "what the others say: glare, a hair or a skin of dried paint may lie there. Read or "
-            "paint it again, or leave it out."
+            tr(
+                "The patch {0} lies dE {1:.0f} from what the others say: glare, a hair or a "
+                "skin of dried paint may lie there. Read or paint it again, or leave it out."
+            ).format(_name(found.down.patches[sound[worst]]), de[worst])
         )
     _strips(found)
 
@@ -78,9 +85,10 @@ def _halves(card: Card) -> None:
             continue
         if L["white", passes] < L["black", passes] - _SWAPPED_L:
             raise InputError(
-                f"With {_count(passes)} the white half is darker (L {L['white', passes]:.0f}) than "
-                f"the black half (L {L['black', passes]:.0f}): the halves seem to be mixed up. "
-                "Turn the card, or swap the two."
+                tr(
+                    "With {0} the white half is darker (L {1:.0f}) than the black half (L "
+                    "{2:.0f}): the halves seem to be mixed up. Turn the card, or swap the two."
+                ).format(_count(passes), L["white", passes], L["black", passes])
             )
 
 
@@ -96,9 +104,11 @@ def _strips(found: Fit) -> None:
         passes = int(found.down.passes[strips[worst]])
         more = float(np.exp(found.films[at[worst]]))
         raise InputError(
-            f"The strip of {_count(passes)} holds {more:.1f} times the paint that the others lead "
-            "to expect: the strips seem to be in another order, or a pass was left out. Check "
-            "which is which."
+            tr(
+                "The strip of {0} holds {1:.1f} times the paint that the others lead to "
+                "expect: the strips seem to be in another order, or a pass was left out. Check "
+                "which is which."
+            ).format(_count(passes), more)
         )
 
 

@@ -21,6 +21,7 @@ from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.limits import at_most, between
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import MOST_IN_POT, Fluorescence, Name, Paint, spectra
+from zesty_veil.tr import tr
 
 Thinner = Literal["water", "medium", "thick medium"]
 MOST_PARTS = 99.0
@@ -102,13 +103,15 @@ def neat_blend(parts: Sequence[Part], paints: Mapping[str, Paint]) -> Blend:
     """
     total = sum(part.parts for part in parts)
     if not total > 0 or not all(p.parts > 0 and math.isfinite(p.parts) for p in parts):
-        raise InputError("A mixture needs at least one paint, each with more than 0 parts.")
+        raise InputError(tr("A mixture needs at least one paint, each with more than 0 parts."))
     mu_a, mu_s, finish = np.zeros(1), np.zeros(1), 0.0
     glows: list[tuple[float, Fluorescence]] = []
     density, mirror = 0.0, np.zeros(BANDS)
     for part in parts:
         if part.paint not in paints:
-            raise PaintError(f"The paint '{part.paint}' is not held by the plan; add it first.")
+            raise PaintError(
+                tr("The paint '{0}' is not held by the plan; add it first.").format(part.paint)
+            )
         paint = paints[part.paint]
         share = part.parts / total
         a, s = spectra(paint)

@@ -10,6 +10,7 @@ from zesty_veil import data
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.optics.surface import FINISHES
+from zesty_veil.tr import tr
 
 # The plain ones first; the others are coloured undercoats from a can.
 PRIMERS = ("white", "grey", "black", "ivory", "brown", "red", "blue")
@@ -26,7 +27,9 @@ def primer(name: str) -> Array:
         If there is no such primer.
     """
     if name not in PRIMERS:
-        raise InputError(f"There is no ground '{name}'; use one of {', '.join(PRIMERS)}.")
+        raise InputError(
+            tr("There is no ground '{0}'; use one of {1}.").format(name, ", ".join(PRIMERS))
+        )
     return _table()[name]
 
 

@@ -14,6 +14,7 @@ from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.paint import Flakes, Fluorescence, Kind, Paint
 from zesty_veil.paint.pigment import NEAT_COAT_MM, Band, Pigment, pigments
+from zesty_veil.tr import tr
 
 # Absorption of the binder itself, 1/mm; from memory.
 _BINDER = 0.02
@@ -141,8 +142,12 @@ def find(name: str, paints: Iterable[Paint]) -> Paint:
     fits = exact or [p for p in paints if wanted and wanted in p.name.casefold()]
     if not fits:
         names = ", ".join(p.name for p in paints)
-        raise PaintError(f"There is no paint '{name.strip()}' in the rack; it holds {names}.")
+        raise PaintError(
+            tr("There is no paint '{0}' in the rack; it holds {1}.").format(name.strip(), names)
+        )
     if len(fits) > 1:
         names = ", ".join(p.name for p in fits)
-        raise PaintError(f"'{name.strip()}' fits more than one paint ({names}); say which.")
+        raise PaintError(
+            tr("'{0}' fits more than one paint ({1}); say which.").format(name.strip(), names)
+        )
     return fits[0]

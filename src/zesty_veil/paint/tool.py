@@ -8,6 +8,7 @@ import msgspec
 
 from zesty_veil import data
 from zesty_veil.errors import InputError
+from zesty_veil.tr import tr
 
 # Other words for the same tool, as painters say them.
 _ALIASES = {
@@ -62,5 +63,7 @@ def tool_name(words: str) -> str:
     name = " ".join(words.split()).casefold()
     name = _ALIASES.get(name, name)
     if name not in tools():
-        raise InputError(f"There is no tool '{words.strip()}'; use one of {', '.join(tools())}.")
+        raise InputError(
+            tr("There is no tool '{0}'; use one of {1}.").format(words.strip(), ", ".join(tools()))
+        )
     return name

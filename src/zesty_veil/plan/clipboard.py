@@ -10,6 +10,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import add_coat, hold, used_only
 from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.tr import tr
 
 _FORMAT = "zesty-veil coat"
 
@@ -41,10 +42,10 @@ def paste_coat(plan: Plan, passage: int, text: str, at: int | None) -> Plan:
     except msgspec.ValidationError as error:
         fault = beyond(raw, _Carried, str(error))
         if fault:
-            raise InputError(f"The copied coat: {fault}") from None
-        raise InputError("What was copied is no coat; copy one with Ctrl+C first.") from None
+            raise InputError(tr("The copied coat: {0}").format(fault)) from None
+        raise InputError(tr("What was copied is no coat; copy one with Ctrl+C first.")) from None
     except (msgspec.DecodeError, RecursionError, UnicodeEncodeError):
-        raise InputError("What was copied is no coat; copy one with Ctrl+C first.") from None
+        raise InputError(tr("What was copied is no coat; copy one with Ctrl+C first.")) from None
     check_plan(Plan("x", (Passage("x", coats=(carried.coat,)),), carried.paints))
     for paint in carried.paints:
         plan = hold(plan, paint)

@@ -15,6 +15,7 @@ from zesty_veil.paint.rack import find
 from zesty_veil.paint.tool import tool_name
 from zesty_veil.plan.check import check_coat
 from zesty_veil.plan.model import STROKES, Coat, Stroke, mixture_words
+from zesty_veil.tr import tr
 
 _KEYS = (
     "water",
@@ -59,14 +60,14 @@ def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
                 key, coat = _field(field, coat)
                 kind = "thinner" if key in THINNERS else key
                 if kind in said:
-                    raise InputError(f"it says the {kind} twice; say it once.")
+                    raise InputError(tr("it says the {0} twice; say it once.").format(kind))
                 said.add(kind)
         check_coat(coat, dict(rack))
     except PaintError as error:
-        raise PaintError(f'Coat "{words}": {_lower(str(error))}') from None
+        raise PaintError(tr('Coat "{0}": {1}').format(words, _lower(str(error)))) from None
     except InputError as error:
         text = str(error).removeprefix("Coat: ")
-        raise InputError(f'Coat "{words}": {_lower(text)}') from None
+        raise InputError(tr('Coat "{0}": {1}').format(words, _lower(text))) from None
     return coat
 
 
@@ -97,7 +98,7 @@ def _mixture(words: str, rack: Mapping[str, Paint]) -> Mixture:
         if counted and counted[1].casefold() and name.casefold() not in map(str.casefold, rack):
             name, amount = counted[1], _number("parts", counted[2])
         if not name:
-            raise InputError("a paint is missing; write its name.")
+            raise InputError(tr("a paint is missing; write its name."))
         paint = find(name, rack.values()).name
         parts[paint] = parts.get(paint, 0.0) + amount
     return Mixture(tuple(Part(paint, amount) for paint, amount in parts.items()))
@@ -107,12 +108,14 @@ def _field(words: str, coat: Coat) -> tuple[str, Coat]:
     text = " ".join(words.split())
     key = next((k for k in _KEYS if re.match(rf"{k}(\s|$)", text.casefold())), None)
     if key is None:
-        raise InputError(f"'{text}' is not understood; write one of {', '.join(_KEYS)}.")
+        raise InputError(
+            tr("'{0}' is not understood; write one of {1}.").format(text, ", ".join(_KEYS))
+        )
     rest = text[len(key) :].strip()
     if key == "wicked":
         return key, replace(coat, wicked=True)
     if not rest:
-        raise InputError(f"'{key}' needs something after it.")
+        raise InputError(tr("'{0}' needs something after it.").format(key))
     if key in THINNERS:
         mixture = replace(coat.mixture, thinner=key, thinning=_number(key, rest))
         return key, replace(coat, mixture=mixture)
@@ -131,13 +134,15 @@ def _number(what: str, words: str) -> float:
     try:
         return float(words)
     except ValueError:
-        raise InputError(f"'{words}' after '{what}' is not a number; write one.") from None
+        raise InputError(
+            tr("'{0}' after '{1}' is not a number; write one.").format(words, what)
+        ) from None
 
 
 def _whole(words: str) -> int:
     number = _number("passes", words)
     if not abs(number) < 1e6 or number != int(number):
-        raise InputError(f"'{words}' passes is not a whole number; write one.")
+        raise InputError(tr("'{0}' passes is not a whole number; write one.").format(words))
     return int(number)
 
 
@@ -146,7 +151,7 @@ def _sites(words: str) -> tuple[Site, ...]:
     for name in words.replace(",", " ").split():
         site = next((known for known in SITES if known == name.casefold()), None)
         if site is None:
-            raise InputError(f"there is no site '{name}'; use {', '.join(SITES)}.")
+            raise InputError(tr("there is no site '{0}'; use {1}.").format(name, ", ".join(SITES)))
         out.append(site)
     return tuple(out)
 
@@ -155,7 +160,7 @@ def _stroke(words: str) -> Stroke:
     for stroke in STROKES:
         if words.casefold() == stroke:
             return stroke
-    raise InputError(f"there is no stroke '{words}'; use {', '.join(STROKES)}.")
+    raise InputError(tr("there is no stroke '{0}'; use {1}.").format(words, ", ".join(STROKES)))
 
 
 def _lower(text: str) -> str:

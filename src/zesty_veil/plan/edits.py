@@ -34,6 +34,7 @@ from zesty_veil.plan.model import (
     Stroke,
     Target,
 )
+from zesty_veil.tr import tr
 
 # Targets closer than this to each other on the axis are the same place.
 _SAME_PLACE = 0.02
@@ -85,7 +86,9 @@ def set_passage(plan: Plan, index: int, passage: Passage) -> Plan:
 def add_passage(plan: Plan, passage: Passage) -> Plan:
     """Return the plan with a passage at the end, its name made its own."""
     if len(plan.passages) >= MOST_PASSAGES:
-        raise InputError(f"A plan holds at most {MOST_PASSAGES} passages; start another plan.")
+        raise InputError(
+            tr("A plan holds at most {0} passages; start another plan.").format(MOST_PASSAGES)
+        )
     fresh = replace(passage, name=_own_name(plan, passage.name))
     return replace(plan, passages=(*plan.passages, fresh))
 
@@ -168,7 +171,9 @@ def _room_for(plan: Plan, more: int) -> None:
     count = sum(len(p.coats) + len(p.ground.coats) for p in plan.passages)
     if count + more > MOST_COATS_IN_PLAN:
         raise InputError(
-            f"A plan holds at most {MOST_COATS_IN_PLAN} coats; take some away, or begin another."
+            tr("A plan holds at most {0} coats; take some away, or begin another.").format(
+                MOST_COATS_IN_PLAN
+            )
         )
 
 
@@ -212,7 +217,9 @@ def prime(plan: Plan, index: int, primer: Primer) -> Plan:
 def set_light(plan: Plan, light: str) -> Plan:
     """Return the plan seen under another light; raises InputError if there is no such light."""
     if light not in LIGHTS:
-        raise InputError(f"There is no light '{light}'; use one of {', '.join(LIGHTS)}.")
+        raise InputError(
+            tr("There is no light '{0}'; use one of {1}.").format(light, ", ".join(LIGHTS))
+        )
     return replace(plan, light=light)
 
 
@@ -249,7 +256,9 @@ def add_coat(plan: Plan, passage: int, coat: Coat, at: int | None = None) -> Pla
     """Return the plan with a coat put in at a place, by default on top."""
     coats = list(plan.passages[passage].coats)
     if len(coats) >= MOST_COATS:
-        raise InputError(f"A passage holds at most {MOST_COATS} coats; take one away first.")
+        raise InputError(
+            tr("A passage holds at most {0} coats; take one away first.").format(MOST_COATS)
+        )
     _room_for(plan, 1)
     coats.insert(len(coats) if at is None else at, coat)
     return _coats(plan, passage, tuple(coats))

@@ -14,6 +14,7 @@ from zesty_veil.limits import decoder_words
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.model import Plan
+from zesty_veil.tr import tr
 
 PLAN_FORMAT = "zesty-veil plan"
 # 1: paints had the K and S of two-flux theory, which are carried over where they are read.
@@ -50,7 +51,7 @@ def parse(raw: bytes, where: str = "The plan") -> Plan:
         With one sentence that starts with `where`.
     """
     if not raw.strip():
-        raise PlanFileError(f"{where} is empty; open another file or an older copy.")
+        raise PlanFileError(tr("{0} is empty; open another file or an older copy.").format(where))
     try:
         head = msgspec.json.decode(raw, type=_Head)
     except msgspec.ValidationError:
@@ -65,12 +66,16 @@ def parse(raw: bytes, where: str = "The plan") -> Plan:
         raise _not_a_plan(where)
     if head.schema > PLAN_SCHEMA:
         raise PlanFileError(
-            f"{where} is of schema {head.schema}, and this program reads up to {PLAN_SCHEMA}; "
-            "open it with a newer version."
+            tr(
+                "{0} is of schema {1}, and this program reads up to {2}; open it with a newer "
+                "version."
+            ).format(where, head.schema, PLAN_SCHEMA)
         )
     if head.schema < 1:
         raise PlanFileError(
-            f"{where} is of schema {head.schema}, which does not exist; use {PLAN_SCHEMA}."
+            tr("{0} is of schema {1}, which does not exist; use {2}.").format(
+                where, head.schema, PLAN_SCHEMA
+            )
         )
     try:
         plan = msgspec.json.decode(raw, type=_File).plan
@@ -146,7 +151,9 @@ def save(plan: Plan, path: Path) -> None:
 
 
 def _not_a_plan(where: str) -> PlanFileError:
-    return PlanFileError(f"{where} is not a Zesty Veil plan; open a file that ends in {SUFFIX}.")
+    return PlanFileError(
+        tr("{0} is not a Zesty Veil plan; open a file that ends in {1}.").format(where, SUFFIX)
+    )
 
 
 def _syntax(raw: bytes, message: str) -> str:

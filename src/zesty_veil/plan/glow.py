@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from zesty_veil.light.planck import COLDEST_K, HOTTEST_K
 from zesty_veil.limits import MOST_LAB, MOST_LETTERS, at_most, between, from_to, limit_faults
+from zesty_veil.tr import tr
 
 _Far = Annotated[float, between(-MOST_LAB, MOST_LAB)]
 Place3 = tuple[_Far, _Far, _Far]
@@ -76,9 +77,11 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
     names = [glow.source, *(surface.passage for surface in glow.surfaces)]
     for name in names:
         if name not in passages:
-            yield f"'{name}' is no passage of the plan; name one that is."
+            yield tr("'{0}' is no passage of the plan; name one that is.").format(name)
     for name in sorted(name for name, count in Counter(names).items() if count > 1):
-        yield f"'{name}' stands in it more than once; a passage is the light, or lit by it once."
+        yield tr(
+            "'{0}' stands in it more than once; a passage is the light, or lit by it once."
+        ).format(name)
     yield from limit_faults(glow, {"colour": "its colour", "second": "the second light's colour"})
     for surface in glow.surfaces:
         words = f"'{surface.passage}'"
@@ -89,10 +92,10 @@ def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:
     """Yield in sentences what is impossible about fires of the painter's own."""
     names = [fire.name for fire in fires]
     for name in sorted(name for name, count in Counter(names).items() if count > 1):
-        yield f"two are called '{name}'; give each its own name."
+        yield tr("two are called '{0}'; give each its own name.").format(name)
     for fire in fires:
         if not fire.name.strip():
-            yield "one has no name; give it one."
+            yield tr("one has no name; give it one.")
         yield from (f"'{fire.name}': {fault}" for fault in limit_faults(fire))
 
 

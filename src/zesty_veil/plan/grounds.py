@@ -11,6 +11,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import hold, set_passage, with_nozzle
 from zesty_veil.plan.model import Coat, Plan
+from zesty_veil.tr import tr
 
 GROUNDS: dict[str, str] = {
     "bare": "Primer alone",
@@ -48,7 +49,9 @@ def _with_pigment(code: str, rack: Sequence[Paint]) -> Paint:
     for paint in rack:
         if paint.pigments == (code,):
             return paint
-    raise PaintError(f"The rack has no paint of {code} alone, which this ground needs; add one.")
+    raise PaintError(
+        tr("The rack has no paint of {0} alone, which this ground needs; add one.").format(code)
+    )
 
 
 def with_ground_coats(plan: Plan, index: int, coats: Sequence[Coat], *paints: Paint) -> Plan:

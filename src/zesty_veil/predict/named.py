@@ -12,6 +12,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import has
 from zesty_veil.light.value import value
 from zesty_veil.predict.words import describe
+from zesty_veil.tr import tr
 
 _L, _C, _H = np.arange(4.0, 99.0, 4.0), np.arange(0.0, 110.0, 6.0), np.arange(0.0, 360.0, 4.0)
 
@@ -32,7 +33,9 @@ def named(words: str) -> Array:
         found = [lab for called, lab in _called() if called.endswith(f" {asked}")]
     if not found or not asked:
         raise InputError(
-            f"'{words.strip()}' is no colour; write #rrggbb, L,a,b, or words: 'strong orange'."
+            tr("'{0}' is no colour; write #rrggbb, L,a,b, or words: 'strong orange'.").format(
+                words.strip()
+            )
         )
     every = np.array(found)
     # The mean may itself have another name; the nearest to it that has this one does not.

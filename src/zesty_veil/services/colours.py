@@ -10,6 +10,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.predict.named import named
+from zesty_veil.tr import tr
 
 _MOST_LETTERS = 200
 
@@ -23,7 +24,9 @@ def parse_colour(words: str) -> Array:
         If it is written otherwise.
     """
     if len(words) > _MOST_LETTERS:
-        raise InputError(f"A colour of {len(words)} letters is none; write #rrggbb, or L,a,b.")
+        raise InputError(
+            tr("A colour of {0} letters is none; write #rrggbb, or L,a,b.").format(len(words))
+        )
     if words.strip().startswith("#"):
         return lab_of(parsed(words))
     if "," not in words:
@@ -33,5 +36,7 @@ def parse_colour(words: str) -> Array:
     except ValueError:
         numbers = []
     if len(numbers) != 3 or not all(math.isfinite(v) and abs(v) <= 300 for v in numbers):
-        raise InputError(f"'{words}' is no colour; write #rrggbb, or L,a,b as three numbers.")
+        raise InputError(
+            tr("'{0}' is no colour; write #rrggbb, or L,a,b as three numbers.").format(words)
+        )
     return np.array(numbers)

@@ -17,6 +17,7 @@ from zesty_veil.exchange.tables import colours_table, steps_table
 from zesty_veil.files import write_atomically
 from zesty_veil.plan.fileformat import file_schema
 from zesty_veil.plan.model import Plan
+from zesty_veil.tr import tr
 
 # By ending, the longest first: what it is, and what makes it.
 FORMATS: dict[str, tuple[str, Callable[[Plan], bytes]]] = {
@@ -54,5 +55,7 @@ def write_export(plan: Plan, path: Path) -> None:
             write_atomically(path, make(plan))
             return
     raise InputError(
-        f"{path.name} does not end in a format that is known; use one of {', '.join(FORMATS)}."
+        tr("{0} does not end in a format that is known; use one of {1}.").format(
+            path.name, ", ".join(FORMATS)
+        )
     )

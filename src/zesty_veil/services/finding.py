@@ -23,6 +23,7 @@ from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.targets import missed
+from zesty_veil.tr import tr
 
 _PLACES = 160
 _FLAT = SITES.index("flat")
@@ -112,7 +113,7 @@ def finding(search: WaySearch, should_continue: Callable[[], bool]) -> Iterator[
     """
     wish = search.wish()
     if not wish.targets:
-        raise InputError("This passage has no target yet; write a colour, or keep one with K.")
+        raise InputError(tr("This passage has no target yet; write a colour, or keep one with K."))
     kept = tuple(_shown(weighed(wish, *way), way[0], search, True) for way in search.kept)
     known: dict[tuple[int, tuple[Coat, ...]], ShownWay] = {}
     for found in solve(wish, should_continue):

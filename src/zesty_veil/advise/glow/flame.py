@@ -19,6 +19,7 @@ from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Coat, Passage, Plan, Target
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.tr import tr
 
 # A fire is painted in so many steps, white first.
 FIRE_STEPS = 6
@@ -51,7 +52,7 @@ def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
         made = np.array(own.colours)
     elif school not in FIRE_SCHOOLS:
         known = ", ".join((*FIRE_SCHOOLS, *(each.name for each in plan.fires)))
-        raise InputError(f"There is no fire '{school}'; use one of {known}.")
+        raise InputError(tr("There is no fire '{0}'; use one of {1}.").format(school, known))
     elif glow.colour is not None:
         made = fire("single", FIRE_STEPS, hue=float(lch(np.array(glow.colour))[2]))
     else:

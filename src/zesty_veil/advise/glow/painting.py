@@ -104,7 +104,9 @@ def painted(
         If the light does not reach a surface, or there is nothing to paint with.
     """
     if school not in SCHOOLS:
-        raise InputError(f"There is no school '{school}'; use one of {', '.join(SCHOOLS)}.")
+        raise InputError(
+            tr("There is no school '{0}'; use one of {1}.").format(school, ", ".join(SCHOOLS))
+        )
     primer, towards = _HOW[school]
     limits = changed(limits, again=True)
     done: list[Painted] = []
@@ -209,7 +211,7 @@ def _index(plan: Plan, name: str) -> int:
     for i, passage in enumerate(plan.passages):
         if passage.name == name:
             return i
-    raise InputError(f"'{name}' is no passage of the plan; name one that is.")
+    raise InputError(tr("'{0}' is no passage of the plan; name one that is.").format(name))
 
 
 def glow_now(plan: Plan) -> Glow:

@@ -16,6 +16,7 @@ from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.forms.lit import Lamp, distance, irradiance, reach_of
 from zesty_veil.predict.forms.shapes import Shape, form, half_width_mm, lamp_before, shape_of
 from zesty_veil.predict.forms.surface import Form
+from zesty_veil.tr import tr
 
 PIXELS = 160
 # A shiny surface shows a light from further away, and most at its edges; common practice.
@@ -70,7 +71,9 @@ def ringed(plan: Plan, glow: Glow, surface: Surface) -> Ringed:
     rings, length_mm = _rings(*before(plan, glow, plan.passages[index]), surface, glow.rings)
     if not rings or rings[0].light <= 0:
         raise InputError(
-            f"The light does not reach {surface.passage}; bring it nearer, or widen its radius."
+            tr("The light does not reach {0}; bring it nearer, or widen its radius.").format(
+                surface.passage
+            )
         )
     return Ringed(surface, index, rings, rings[-1].end, length_mm)
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from zesty_veil.errors import InputError
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import MOST_PASSES
+from zesty_veil.tr import tr
 
 # What lies on most benches; sponge, stipple and sprays must be asked for.
 USUAL_TOOLS = ("loaded", "glaze", "wash", "contrast")
@@ -43,15 +44,19 @@ class Limits:
         """
         if not 1 <= self.coats <= MOST_COATS_IN_WAY:
             raise InputError(
-                f"At most {self.coats} coats: it must be from 1 to {MOST_COATS_IN_WAY}."
+                tr("At most {0} coats: it must be from 1 to {1}.").format(
+                    self.coats, MOST_COATS_IN_WAY
+                )
             )
         if not 1 <= self.passes <= MOST_PASSES * MOST_COATS_IN_WAY:
-            raise InputError(f"At most {self.passes} passes: it must be 1 or more.")
+            raise InputError(tr("At most {0} passes: it must be 1 or more.").format(self.passes))
         if self.minutes is not None and not self.minutes > 0:
-            raise InputError(f"At most {self.minutes:g} minutes: it must be more than 0.")
+            raise InputError(
+                tr("At most {0:g} minutes: it must be more than 0.").format(self.minutes)
+            )
         if self.mixes < 0:
-            raise InputError(f"At most {self.mixes} mixes: it must be 0 or more.")
+            raise InputError(tr("At most {0} mixes: it must be 0 or more.").format(self.mixes))
         unknown = [tool for tool in self.tools if tool not in tools()]
         if unknown or not self.tools:
             what = f"'{unknown[0]}' is no tool" if unknown else "No tool is at hand"
-            raise InputError(f"{what}; use some of {', '.join(tools())}.")
+            raise InputError(tr("{0}; use some of {1}.").format(what, ", ".join(tools())))

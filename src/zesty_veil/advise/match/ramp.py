@@ -28,6 +28,7 @@ from zesty_veil.paint.paint import CLEAR, Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import MOST_PASSES, Coat, Passage
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.tr import tr
 
 MOST_RAMP_TARGETS = 9
 Towards = Literal["far", "light"]
@@ -105,11 +106,15 @@ def ramp_ways(
     places = list(dict.fromkeys(spot.place for spot in spots))
     if not 1 <= len(places) <= MOST_RAMP_TARGETS:
         raise InputError(
-            f"A ramp has from 1 to {MOST_RAMP_TARGETS} targets; this has {len(places)}."
+            tr("A ramp has from 1 to {0} targets; this has {1}.").format(
+                MOST_RAMP_TARGETS, len(places)
+            )
         )
     sites = {(spot.place, spot.relief) for spot in spots}
     if places != sorted(places) or len(sites) < len(spots):
-        raise InputError("The places of a ramp's targets must rise from the light to the far end.")
+        raise InputError(
+            tr("The places of a ramp's targets must rise from the light to the far end.")
+        )
     usable = [paint for paint in paints if paint.kind not in SPECIAL]
     single = first_coats(usable, limits.tools)
     if not single:

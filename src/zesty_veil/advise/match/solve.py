@@ -37,6 +37,7 @@ from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.thresholds import MET_DE00
+from zesty_veil.tr import tr
 
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
 _NEAR, _ALONE = 1.5, 3
@@ -137,7 +138,7 @@ def solve(
         If nothing is wished, at too many places, or there is no paint or tool to do it with.
     """
     if not wish.targets:
-        raise InputError("This passage has no target yet; write a colour, or keep one with K.")
+        raise InputError(tr("This passage has no target yet; write a colour, or keep one with K."))
     starts = [spots_on(base, wish.targets, wish.held) for base in wish.bases]
     search = _one if len(wish.targets) == 1 else _many
     best: tuple[MatchAnswer, ...] = ()
@@ -147,7 +148,9 @@ def solve(
     if not should_continue():
         return
     if not best:
-        raise InputError("There is nothing to lay; allow more paints, tools, minutes or passes.")
+        raise InputError(
+            tr("There is nothing to lay; allow more paints, tools, minutes or passes.")
+        )
     worst = int(np.argmax(best[0].delta_e))
     why = None
     if wish.reasons and best[0].delta_e[worst] > MET_DE00:

@@ -13,6 +13,7 @@ from PySide6.QtGui import QImage, QImageReader, QImageWriter
 from zesty_veil.errors import InputError
 from zesty_veil.exchange.picturefile import head_of, open_photograph
 from zesty_veil.light.picture import Pixels
+from zesty_veil.tr import tr
 
 PICTURE_FILTER = "Photographs (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _MOST_SIDE = 4000
@@ -59,7 +60,9 @@ def read_picture(path: Path, most_side: int = _MOST_SIDE) -> Picture:
         reader.setScaledSize(size)
     image = reader.read()
     if image.isNull():
-        raise InputError(f"{path.name} is no picture that can be read; open a PNG or JPEG file.")
+        raise InputError(
+            tr("{0} is no picture that can be read; open a PNG or JPEG file.").format(path.name)
+        )
     image = image.convertToFormat(QImage.Format.Format_RGB888)
     return Picture(path, raw, image, pixels_of(image))
 

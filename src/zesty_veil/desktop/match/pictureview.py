@@ -64,7 +64,7 @@ class PictureView(QWidget):
     def colours(self, count: int) -> Array:
         """Return CIELAB along the line, (count, 3); raises InputError without a line."""
         if self._picture is None or self.start is None or self.end is None:
-            raise InputError("Draw a line first: drag from the light to the far end.")
+            raise InputError(tr("Draw a line first: drag from the light to the far end."))
         return read_along(self._picture.pixels, self.start, self.end, count, self.white)
 
     def point(self, share: PicturePoint) -> QPointF:

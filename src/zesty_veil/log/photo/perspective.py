@@ -13,6 +13,7 @@ import numpy.typing as npt
 
 from zesty_veil.bench.card import Area
 from zesty_veil.light.grid import Array
+from zesty_veil.tr import tr
 
 PhotoPixels = npt.NDArray[np.uint8]
 
@@ -61,5 +62,5 @@ def sampled(pixels: PhotoPixels, H: Array, points: Array) -> Array:
     at = np.rint(mapped(H, points)).astype(np.intp)
     height, width = pixels.shape[:2]
     if at.min() < 0 or (at[..., 0] >= width).any() or (at[..., 1] >= height).any():
-        raise IndexError("a point of the card lies outside the picture")
+        raise IndexError(tr("a point of the card lies outside the picture"))
     return np.asarray(pixels[at[..., 1], at[..., 0]] / 255.0)

@@ -16,6 +16,7 @@ from zesty_veil.log.drawdown import CARD_BLACK, CARD_WHITE
 from zesty_veil.log.photo.marks import find_marks, mark_centres
 from zesty_veil.log.photo.perspective import PhotoPixels, homography, inside, mapped, sampled
 from zesty_veil.log.photo.tone import Tone, fitted_tone
+from zesty_veil.tr import tr
 
 CARD_SIZE = np.array([WIDTH_MM, HEIGHT_MM])
 _MARGIN = {"grey": 2.5, "patch": 5.0}
@@ -68,11 +69,11 @@ def read_photograph(pixels: PhotoPixels, corners: Array | None = None) -> Readin
         read = [_patch(pixels, H, tone, off, area) for area in patches()]
     except np.linalg.LinAlgError:
         raise InputError(
-            "The four corners lie on a line; pick the middles of the four marks."
+            tr("The four corners lie on a line; pick the middles of the four marks.")
         ) from None
     except IndexError:
         raise InputError(
-            "A part of the card lies outside the photograph; photograph the whole card."
+            tr("A part of the card lies outside the photograph; photograph the whole card.")
         ) from None
     outlines = np.array([mapped(H, _outline(area)) for area in patches()])
     return Reading(tuple(read), found, outlines, _notes(pixels, found, read))
@@ -94,17 +95,21 @@ def _tone(pixels: PhotoPixels, H: Array) -> tuple[Tone, tuple[Array, Array]]:
     white = code[reflectance == 1.0]
     if np.median(white.max(axis=1)) > _BURNT:
         raise InputError(
-            "The card's white is burnt out in this photograph, so colours cannot be told; "
-            "photograph it darker."
+            tr(
+                "The card's white is burnt out in this photograph, so colours cannot be told; "
+                "photograph it darker."
+            )
         )
     if np.median(white.min(axis=1)) < 0.15:
         raise InputError(
-            "This photograph is too dark to tell colours; photograph the card in daylight."
+            tr("This photograph is too dark to tell colours; photograph the card in daylight.")
         )
     if not (np.diff(code[: len(greys())].mean(axis=1)) < 0.01).all():
         raise InputError(
-            "The card's grey scale does not fall from white to black here: check that the corners "
-            "are the marks of a test card, the solid one first."
+            tr(
+                "The card's grey scale does not fall from white to black here: check that the "
+                "corners are the marks of a test card, the solid one first."
+            )
         )
     tone, off = fitted_tone(code, place, reflectance, CARD_SIZE)
     return tone, (place, off.mean(axis=1))

@@ -12,6 +12,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Axis, Sculpt
 from zesty_veil.predict.blur import blurred
 from zesty_veil.predict.forms.surface import Form, Mask, grid, normals, relief
+from zesty_veil.tr import tr
 
 SIDE = 512
 _STEPS = 65534
@@ -38,7 +39,7 @@ def kept_view(name: str, height: Array, half_width_mm: float) -> Sculpt:
     """
     mask = np.isfinite(height)
     if mask.mean() < _LEAST_SHARE:
-        raise SculptError("Next to nothing of the figure is in view; bring it into the frame.")
+        raise SculptError(tr("Next to nothing of the figure is in view; bring it into the frame."))
     low = float(height[mask].min())
     step = max(float(height[mask].max()) - low, 1e-6) / _STEPS
     numbers = np.zeros(height.shape, dtype="<u2")
@@ -63,12 +64,14 @@ def unpacked(sculpt: Sculpt) -> tuple[Array, Mask]:
         raw = b""
     if len(raw) != wanted:
         raise SculptError(
-            f"The sculpt '{sculpt.name}' in this plan is damaged; take its view again."
+            tr("The sculpt '{0}' in this plan is damaged; take its view again.").format(sculpt.name)
         )
     numbers = np.frombuffer(raw, dtype="<u2").reshape(sculpt.side, sculpt.side)
     mask = numbers > 0
     if not mask.any():
-        raise SculptError(f"The sculpt '{sculpt.name}' in this plan is empty; take its view again.")
+        raise SculptError(
+            tr("The sculpt '{0}' in this plan is empty; take its view again.").format(sculpt.name)
+        )
     return np.where(mask, (numbers.astype(np.float64) - 1) * sculpt.step, 0.0), mask
 
 

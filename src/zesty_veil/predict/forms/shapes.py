@@ -15,6 +15,7 @@ from zesty_veil.plan.model import Axis, Passage, Plan, Sculpt
 from zesty_veil.predict.forms.lit import Lamp, from_light
 from zesty_veil.predict.forms.sculpted import sculpted
 from zesty_veil.predict.forms.surface import Form, Mask, grid, surface
+from zesty_veil.tr import tr
 
 _AREA_PIXELS = 96
 
@@ -214,7 +215,9 @@ def form(shape: Shape | str, size: int, rough: bool = True) -> Form:
     elif shape.name in FORMS:
         made = surface(*FORMS[shape.name][1](size), rough)
     else:
-        raise InputError(f"There is no form '{shape.name}'; use one of {', '.join(FORMS)}.")
+        raise InputError(
+            tr("There is no form '{0}'; use one of {1}.").format(shape.name, ", ".join(FORMS))
+        )
     if shape.light is not None:
         made = replace(made, u=from_light(made, shape.light))
     for array in (made.mask, made.height, made.normal, made.relief, made.u):

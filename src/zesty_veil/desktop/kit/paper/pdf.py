@@ -10,6 +10,7 @@ from PySide6.QtGui import QPageLayout, QPageSize, QPdfWriter
 
 from zesty_veil.errors import InputError
 from zesty_veil.files import write_atomically
+from zesty_veil.tr import tr
 
 PAPERS = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
 DPI = 300
@@ -26,7 +27,9 @@ def write_pdf(
         If there is no such paper, or the file cannot be written.
     """
     if paper not in PAPERS:
-        raise InputError(f"There is no paper '{paper}'; use one of {', '.join(PAPERS)}.")
+        raise InputError(
+            tr("There is no paper '{0}'; use one of {1}.").format(paper, ", ".join(PAPERS))
+        )
     raw = QBuffer()
     raw.open(QIODevice.OpenModeFlag.WriteOnly)
     writer = QPdfWriter(raw)

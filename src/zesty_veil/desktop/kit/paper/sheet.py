@@ -87,18 +87,26 @@ def sheet_html(plan: Plan, air: Air) -> str:
 def _html(plan: Plan, air: Air) -> Iterator[str]:
     figures = f"{plan.figures} figure{'s' if plan.figures != 1 else ''}"
     yield f"<h1>{html.escape(plan.title)}</h1>"
-    yield f"<p>Seen under {html.escape(plan.light)}; {figures}; films dry at {air.celsius:g} °C "
-    yield f"and {air.humidity:g} % humidity{', blown dry' if air.hairdryer else ''}.</p>"
-    yield "<p>Ribbons are ridge, flat and recess, from the light to the far end; the numbers "
-    yield "below them are values of the flat, from 0 (black) to 10 (white). A pot serves all coats "
-    yield "of its mixture, so its drops are counted out once.</p>"
+    yield tr("<p>Seen under {0}; {1}; films dry at {2:g} °C ").format(
+        html.escape(plan.light), figures, air.celsius
+    )
+    yield tr("and {0:g} % humidity{1}.</p>").format(
+        air.humidity, ", blown dry" if air.hairdryer else ""
+    )
+    yield tr("<p>Ribbons are ridge, flat and recess, from the light to the far end; the numbers ")
+    yield tr(
+        "below them are values of the flat, from 0 (black) to 10 (white). A pot serves all coats "
+    )
+    yield tr("of its mixture, so its drops are counted out once.</p>")
     by_mixture = {pot.mixture: pot for pot in pots(plan, plan.rack())}
     for index, passage in enumerate(plan.passages):
         yield f"<h2>{html.escape(passage.name)}</h2>"
-        yield f"<p>{passage.length_mm:g} mm from the light to the far end, "
-        yield f"{passage.area_mm2:g} mm², over {html.escape(ground_words(passage.ground))}.</p>"
-        yield f'<p><img src="ribbon{index}" width="640"></p>'
-        yield '<table width="100%" cellspacing="0">'
+        yield tr("<p>{0:g} mm from the light to the far end, ").format(passage.length_mm)
+        yield tr("{0:g} mm², over {1}.</p>").format(
+            passage.area_mm2, html.escape(ground_words(passage.ground))
+        )
+        yield tr('<p><img src="ribbon{0}" width="640"></p>').format(index)
+        yield tr('<table width="100%" cellspacing="0">')
         for number, coat in enumerate(laid_on(passage), 1):
             wait = waits(passage, number - 1, air, plan.rack())
             between = recoat(coat, air)
@@ -108,14 +116,16 @@ def _html(plan: Plan, air: Air) -> Iterator[str]:
                 else ""
             )
             yield f"<tr><td><b>{number}</b></td><td><b>{_drops(by_mixture[coat.mixture])}</b><br>"
-            yield f'<span class="small">{html.escape(thinning_words(coat.mixture))}; '
+            yield tr('<span class="small">{0}; ').format(html.escape(thinning_words(coat.mixture)))
             yield f"{html.escape(tools()[coat.tool].label)}; "
             yield f"{html.escape(span_words(coat, passage))}</span></td>"
-            yield f"<td>{_tally(coat.passes)}<br><span class='small'>{coat.passes} pass"
+            yield tr("<td>{0}<br><span class='small'>{1} pass").format(
+                _tally(coat.passes), coat.passes
+            )
             yield f"{'es' if coat.passes > 1 else ''}{again}</span></td>"
-            yield f"<td>dries {wait.least:.0f}-{wait.most:.0f} min</td></tr>"
+            yield tr("<td>dries {0:.0f}-{1:.0f} min</td></tr>").format(wait.least, wait.most)
         yield "</table>"
-    yield "<h2>For the whole batch</h2><p>"
+    yield tr("<h2>For the whole batch</h2><p>")
     yield "; ".join(f"{html.escape(name)} {ul:.0f} µl" for name, ul, _ in totals(plan))
     yield ".</p><h2>Cautions</h2><ul>"
     sprays = any(coat.tool in SPRAYS for p in plan.passages for coat in laid_on(p))

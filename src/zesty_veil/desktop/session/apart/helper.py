@@ -23,6 +23,7 @@ from zesty_veil.desktop.session.apart.wire import HelperEnd, MessageKind, framed
 from zesty_veil.faultlog import told
 from zesty_veil.kept import room
 from zesty_veil.memory import give_back, keep_freed_memory
+from zesty_veil.translation import speak_own
 
 # Where both want the processor, the window comes first.
 _NICE = 5
@@ -125,6 +126,7 @@ def serve() -> None:
     """Serve the window at the other end of the socket whose number is given."""
     keep_freed_memory()
     room.limit(_ROOM_MB)
+    speak_own()  # the window has said what may be wrong with it
     os.nice(_NICE)
     # Ctrl+C in the terminal is the window's affair; this end follows it.
     signal.signal(signal.SIGINT, signal.SIG_IGN)

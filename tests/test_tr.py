@@ -141,9 +141,9 @@ def test_the_painters_own_translation_is_spoken_and_a_bad_one_is_told_of(
         assert "Nicht zu lesen: " in capsys.readouterr().err
         texts_path().write_text("{")
         speak({})
-        assert run(["paints"]) == 0
-        told = capsys.readouterr()
-        assert "is no translation" in told.err
-        assert "Lime White" in told.out
+        assert run(["remarks", str(tmp_path / "none.veil")]) == 2
+        told = capsys.readouterr().err
+        assert "is no translation" in told
+        assert "none.veil cannot be read" in told
     finally:
         speak({})

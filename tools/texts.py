@@ -21,9 +21,11 @@ def texts() -> Iterator[str]:
     """Yield every text that is looked up: those in the code, and those of the commands."""
     for path in sorted(SOURCE.rglob("*.py")):
         for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-            named = isinstance(node, ast.Call) and isinstance(node.func, ast.Name)
-            if named and node.func.id == "tr" and isinstance(node.args[0], ast.Constant):  # type: ignore[attr-defined]
-                yield node.args[0].value  # type: ignore[attr-defined]
+            if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Name)):
+                continue
+            text = node.args[0] if node.func.id == "tr" and node.args else None
+            if isinstance(text, ast.Constant) and isinstance(text.value, str):
+                yield text.value
     yield from MENUS
     for command in all_commands():
         yield from (words for words in (command.words, command.hint, key_words(command)) if words)

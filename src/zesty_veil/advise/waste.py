@@ -184,10 +184,11 @@ def metameric(plan: Plan, index: int, look: ViewingConditions) -> Iterator[Remar
                     "At {0:.1f} mm it agrees with {1} under {2}, but under a {3} the "
                     "two are dE {4:.0f} apart."
                 ).format(
-                    place * plan.passages[index].length_mm, passage.name, LIGHTS[look.light],
-                    LIGHTS[light], most,
+                    place * plan.passages[index].length_mm, passage.name,
+                    LIGHTS[look.light], LIGHTS[light], most,
                 ),
-                None, place, tr("plan for the {0}").format(LIGHTS[light]), partial(edits.set_light, light=light),
+                None, place, tr("plan for the {0}").format(LIGHTS[light]),
+                partial(edits.set_light, light=light),
             )  # fmt: skip
 
 

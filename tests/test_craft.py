@@ -12,7 +12,8 @@ import numpy as np
 import pytest
 
 from seeing import FLAT, Name, PaintOf, Seen, flat, recess_to_ridge
-from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.paint.kinds import USUAL_TOOL
+from zesty_veil.paint.paint import Paint
 from zesty_veil.predict.words import describe
 
 pytestmark = pytest.mark.common_practice

@@ -18,8 +18,8 @@ from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.racks import Racks
 from zesty_veil.log.store import Store
 from zesty_veil.log.store import opened as opened_log
+from zesty_veil.paint.kinds import USUAL_TOOL
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.paint import USUAL_TOOL
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paint.tool import tools
 from zesty_veil.paths import log_path

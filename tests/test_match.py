@@ -20,8 +20,9 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.light.grid import Array
+from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.paint import CLEAR, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer

@@ -24,8 +24,8 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.light.srgb import lab_of, parsed, srgb
+from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.paint import CLEAR
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import coat_words, parse_coat
 from zesty_veil.plan.edits import with_feather, with_span

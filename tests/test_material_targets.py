@@ -15,7 +15,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zesty_veil.paint.paint import USUAL_TOOL
+from zesty_veil.paint.kinds import USUAL_TOOL
 from zesty_veil.paint.rack import demo_rack
 
 TOOLS = Path(__file__).parents[1] / "tools"

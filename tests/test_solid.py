@@ -13,7 +13,8 @@ from zesty_veil.bench.steps import steps
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.log.drawn import DrawdownMix, paint_drawdown
-from zesty_veil.paint.paint import CLEAR, Paint
+from zesty_veil.paint.kinds import CLEAR
+from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PLAIN, PRIMERS, primer
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.check import check_plan

@@ -39,7 +39,7 @@ from zesty_veil.faultlog import write_down
 from zesty_veil.files import write_atomically
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
 from zesty_veil.log.athand import paints_at_hand
-from zesty_veil.log.prior import CARD_KINDS
+from zesty_veil.paint.kinds import CARD_KINDS
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.tool import tools

@@ -23,10 +23,10 @@ from zesty_veil.light.srgb import hexadecimal, lab_of, parsed, srgb
 from zesty_veil.log.card import Card, Patch
 from zesty_veil.log.files import decoded, read_whole
 from zesty_veil.log.measured import likely, measured
-from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import MOST_PAINTS, STATUSES, Kept, Rack, Status, check_rack
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
+from zesty_veil.paint.kinds import KINDS, USUAL_TOOL, Kind
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.check import paint_faults
 from zesty_veil.plan.edits import usual_coat
 from zesty_veil.plan.fileformat import carried_over
@@ -62,7 +62,7 @@ _COLUMNS = (
 )
 
 # Kinds that a table's colours can tell of.
-_KINDS: dict[str, Kind] = {kind: kind for kind in get_args(Kind) if kind not in UNFIT}
+_KINDS: dict[str, Kind] = {kind: kind for kind in get_args(Kind) if not KINDS[kind].unfit}
 
 
 class _File(msgspec.Struct, forbid_unknown_fields=True):
@@ -151,7 +151,7 @@ def _table(rack: Rack, tell: _Tell) -> Iterator[bytes]:
             hexadecimal(srgb(usual_colour(paint, ground))[0]) for ground in ("white", "black")
         ]
         # What two colours cannot tell goes along whole, or the file could not be taken in again.
-        whole = msgspec.json.encode(paint).decode() if paint.kind in UNFIT else ""
+        whole = msgspec.json.encode(paint).decode() if KINDS[paint.kind].unfit else ""
         yield row_of(
             [paint.name, paint.maker, paint.kind, " ".join(paint.pigments), finishes[nearest],
              kept.status, kept.notes, *colours, whole]

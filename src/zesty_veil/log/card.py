@@ -19,8 +19,9 @@ from zesty_veil.light.illuminant import weights
 from zesty_veil.limits import MOST_LETTERS, SPECTRUM, at_most, between, from_to, limit_faults
 from zesty_veil.log.files import decoded, read_whole
 from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.kinds import Kind
 from zesty_veil.paint.mixture import MOST_THINNING, Thinner
-from zesty_veil.paint.paint import MOST_IN_POT, Code, Kind
+from zesty_veil.paint.paint import MOST_IN_POT, Code
 from zesty_veil.paint.tool import tools
 from zesty_veil.tr import tr
 

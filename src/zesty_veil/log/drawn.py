@@ -13,8 +13,9 @@ from zesty_veil.light.cielab import lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.value import value
 from zesty_veil.log.judge import turns_of
+from zesty_veil.paint.kinds import USUAL_TOOL
 from zesty_veil.paint.mixture import Mixture, Part, Thinner
-from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
 from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF

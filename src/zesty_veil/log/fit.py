@@ -29,6 +29,7 @@ from zesty_veil.log.card import DEEP, NOISE, Card
 from zesty_veil.log.drawdown import Drawdown, drawdown, reflectance, slopes
 from zesty_veil.log.prior import Prior, prior
 from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.kinds import KINDS
 
 _ROUNDS = 80
 _TIGHTEN = 0.7
@@ -45,7 +46,6 @@ _END, _ENOUGH = 0.003, 0.03
 _ENDED, _LITTLE, _LITTLE_SHARE = 0.2, 0.006, 0.6
 _FILM_CV, _PATCH_CV, _RATIO_CV = 0.3, 0.08, 0.1
 _FINISH_SD = 0.006
-USUAL_FINISH = {"opaque": "matt", "ink": "gloss"}
 
 
 @dataclass(frozen=True, eq=False)
@@ -100,14 +100,14 @@ def fit(
     Raises
     ------
     KeyError
-        For kinds in `prior.UNFIT`, where `before` is not given.
+        For kinds in `KINDS` that say why they are unfit, where `before` is not given.
     """
     first = cards[0]
     down = drawdown(cards)
     if before is None:
         before = prior(first.kind, first.pigments)
     if k_f is None:
-        k_f = FINISHES[first.finish or USUAL_FINISH.get(first.kind, "satin")]
+        k_f = FINISHES[first.finish or KINDS[first.kind].finish]
     unknown, film_sd = _unknown(down, cards, before, k_f, hand_sd)
     observed = _Observed(down, cards)
     x = unknown.mean.copy()

@@ -20,8 +20,9 @@ from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import has
 from zesty_veil.log.store import Store
+from zesty_veil.paint.kinds import SPECIAL, USUAL_TOOL
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer, coat_name
 from zesty_veil.predict.field import predict
 from zesty_veil.tr import tr
@@ -32,7 +33,6 @@ _LEAST_DE = 3.0
 _TRIES = 40
 _WARM_DEG = 60.0  # the warmest hue, orange; common practice
 _GROUNDS: tuple[Primer, ...] = ("white", "grey", "black")
-_GUESSABLE = frozenset({"opaque", "transparent", "ink", "wash", "contrast"})
 _SEEN = 0.8  # dE on average that is worth words
 
 
@@ -67,7 +67,7 @@ def question(
     InputError
         If there is no paint to ask about.
     """
-    usable = [paint for paint in paints if paint.kind in _GUESSABLE]
+    usable = [paint for paint in paints if paint.kind not in SPECIAL]
     if not usable:
         raise InputError(tr("There is no paint at hand to guess with; put some into the rack."))
     below = [*(Ground(primer) for primer in _GROUNDS), *grounds]

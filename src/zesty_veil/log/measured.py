@@ -9,11 +9,12 @@ import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.log.card import Card, check_card
-from zesty_veil.log.fit import USUAL_FINISH, Fit, fit
+from zesty_veil.log.fit import Fit, fit
 from zesty_veil.log.prior import prior
 from zesty_veil.log.spread import modes_of, seen_slopes
 from zesty_veil.log.trust import validate_cards, validate_fit
 from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.kinds import KINDS
 from zesty_veil.paint.paint import Paint
 
 
@@ -44,7 +45,7 @@ def likely(card: Card) -> Paint:
     validate_cards([card])
     before = prior(card.kind, card.pigments)
     modes = modes_of(before.mean, before.covariance)
-    finish = FINISHES[card.finish or USUAL_FINISH.get(card.kind, "satin")]
+    finish = FINISHES[card.finish or KINDS[card.kind].finish]
     return _paint(card, before.mean, modes, finish)
 
 

@@ -14,40 +14,13 @@ from typing import NamedTuple
 import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array, wavelengths
-from zesty_veil.paint.paint import Kind
+from zesty_veil.paint.kinds import KINDS, CardPrior, Kind
 from zesty_veil.paint.pigment import NEAT_COAT_MM, pigments
 
 # A pigment that scatters so much per neat coat hides by itself.
 _HIDING = 1.5
 # Absorption of the binder itself and the least scattering of any paint, 1/mm.
 _BINDER, _LEAST_S = 0.02, 0.15
-
-
-class _Usual(NamedTuple):
-    """What paints of a kind have: pigment's strength, scattering by it, and white in the pot."""
-
-    strength: float
-    scatter: float
-    white: float
-    absorbs: float  # mean absorption where no pigment is known, per neat coat
-    scatters: float  # reduced scattering where no pigment is known, per neat coat
-
-
-_USUAL: dict[Kind, _Usual] = {
-    "opaque": _Usual(1.0, 1.0, 0.3, 0.65, 4.0),
-    "transparent": _Usual(0.8, 1.0, 0.0, 0.5, 0.55),
-    "ink": _Usual(1.0, 0.15, 0.0, 0.65, 0.045),
-    "wash": _Usual(0.1, 0.8, 0.0, 0.2, 0.14),
-    "contrast": _Usual(0.2, 1.0, 0.0, 0.43, 0.35),
-}
-# Of these the card tells too little: their light is not reflected by films alone.
-UNFIT: dict[str, str] = {
-    "fluorescent": "it sends out light of its own, which needs a meter with two gratings",
-    "metallic": "its flakes shine, and a card shows them from one side only",
-    "varnish": "it is clear, so a card shows nothing of it but its finish",
-    "medium": "it is clear, so a card shows nothing of it but its finish",
-}
-CARD_KINDS: tuple[Kind, ...] = tuple(_USUAL)
 
 
 class Prior(NamedTuple):
@@ -63,9 +36,11 @@ def prior(kind: Kind, codes: tuple[str, ...]) -> Prior:
     Raises
     ------
     KeyError
-        If paints of the kind cannot be fitted; see `UNFIT`.
+        If paints of the kind cannot be fitted; see `KINDS`.
     """
-    usual = _USUAL[kind]
+    usual = KINDS[kind].prior
+    if usual is None:
+        raise KeyError(kind)
     known = [code for code in codes if code in pigments()]
     if known and len(known) == len(codes):
         return _by_pigments(usual, known)
@@ -79,7 +54,7 @@ def prior(kind: Kind, codes: tuple[str, ...]) -> Prior:
     return Prior(mean, covariance)
 
 
-def _by_pigments(usual: _Usual, codes: list[str]) -> Prior:
+def _by_pigments(usual: CardPrior, codes: list[str]) -> Prior:
     table = pigments()
     share = 1 / len(codes)
     parts = [(share * usual.strength, table[code]) for code in codes]

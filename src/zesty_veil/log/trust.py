@@ -14,7 +14,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.log.card import NOISE, Card, Patch
 from zesty_veil.log.fit import Fit
-from zesty_veil.log.prior import UNFIT
+from zesty_veil.paint.kinds import KINDS
 from zesty_veil.tr import tr
 
 _SWAPPED_L = 4.0  # how much darker white may be than black, by noise
@@ -33,12 +33,12 @@ def validate_cards(cards: Sequence[Card]) -> None:
         With one sentence: what does not fit, and what to do.
     """
     first = cards[0]
-    if first.kind in UNFIT:
+    if KINDS[first.kind].unfit:
         raise InputError(
             tr(
                 "{0} is {1}, and a card cannot measure it: {2}; keep it as the rack has it, or "
                 "start from a paint like it."
-            ).format(first.paint, first.kind, UNFIT[first.kind])
+            ).format(first.paint, first.kind, KINDS[first.kind].unfit)
         )
     for card in cards:
         if (card.paint, card.kind) != (first.paint, first.kind):

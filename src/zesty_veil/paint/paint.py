@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import lru_cache
-from typing import Annotated, Literal
+from typing import Annotated
 
 import msgspec
 import numpy as np
@@ -12,6 +12,7 @@ import numpy as np
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.limits import MOST_LETTERS, SPECTRUM, at_most, between, from_to
 from zesty_veil.optics.converted import converted
+from zesty_veil.paint.kinds import Kind
 
 # More than this in 1/mm is no paint: light would not enter a thousandth of a micrometre.
 MOST_PER_MM = 1e6
@@ -26,33 +27,6 @@ Mode = Annotated[
     tuple[Annotated[float, between(-10, 10)], ...],
     from_to(2 * BANDS, 2 * BANDS, "a mode of spread"),
 ]
-
-Kind = Literal[
-    "opaque",
-    "transparent",
-    "ink",
-    "wash",
-    "contrast",
-    "fluorescent",
-    "metallic",
-    "varnish",
-    "medium",
-]
-# Those that have no colour of their own.
-CLEAR: frozenset[Kind] = frozenset({"varnish", "medium"})
-
-# The tool and load that a painter would take for each kind when nothing is said.
-USUAL_TOOL: dict[str, str] = {
-    "opaque": "loaded",
-    "transparent": "loaded",
-    "ink": "glaze",
-    "wash": "wash",
-    "contrast": "contrast",
-    "fluorescent": "loaded",
-    "metallic": "loaded",
-    "varnish": "loaded",
-    "medium": "glaze",
-}
 
 
 class Fluorescence(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

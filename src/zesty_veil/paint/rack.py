@@ -12,7 +12,8 @@ from zesty_veil import data
 from zesty_veil.errors import PaintError
 from zesty_veil.light.grid import BANDS, Array, wavelengths
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.paint import Flakes, Fluorescence, Kind, Paint
+from zesty_veil.paint.kinds import Kind
+from zesty_veil.paint.paint import Flakes, Fluorescence, Paint
 from zesty_veil.paint.pigment import NEAT_COAT_MM, Band, Pigment, pigments
 from zesty_veil.tr import tr
 

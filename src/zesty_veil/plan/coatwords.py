@@ -8,9 +8,10 @@ from collections.abc import Callable, Mapping
 from msgspec.structs import replace
 
 from zesty_veil.errors import InputError, PaintError
+from zesty_veil.paint.kinds import USUAL_TOOL
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import THINNERS, Mixture, Part
-from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import find
 from zesty_veil.paint.tool import tool_name
 from zesty_veil.plan.check import check_coat

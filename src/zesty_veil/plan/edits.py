@@ -12,9 +12,10 @@ from msgspec.structs import replace
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.paint.kinds import KINDS, USUAL_TOOL
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import MOST_PARTS, MOST_THINNING, Mixture, Part, Thinner
-from zesty_veil.paint.paint import USUAL_TOOL, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.check import MOST_COATS_IN_PLAN
 from zesty_veil.plan.glow import Fire, Glow, renamed, without
 from zesty_veil.plan.model import (
@@ -38,18 +39,6 @@ from zesty_veil.tr import tr
 
 # Targets closer than this to each other on the axis are the same place.
 _SAME_PLACE = 0.02
-
-_USUAL_THINNING = {
-    "opaque": 0.5,
-    "transparent": 1.0,
-    "ink": 4.0,
-    "wash": 0.0,
-    "contrast": 0.0,
-    "fluorescent": 0.5,
-    "metallic": 0.5,
-    "varnish": 0.0,
-    "medium": 0.0,
-}
 
 
 def held(number: float, low: float, high: float) -> float:
@@ -248,7 +237,7 @@ def set_coat(plan: Plan, passage: int, index: int, coat: Coat) -> Plan:
 
 def usual_coat(paint: Paint, span: tuple[float, float] = (0.0, 1.0)) -> Coat:
     """Return a coat of a paint as a painter would lay it when nothing is said."""
-    mixture = Mixture((Part(paint.name),), "water", _USUAL_THINNING[paint.kind])
+    mixture = Mixture((Part(paint.name),), "water", KINDS[paint.kind].thinning)
     return Coat(mixture, USUAL_TOOL[paint.kind], span=span)
 
 

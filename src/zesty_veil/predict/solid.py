@@ -12,7 +12,7 @@ import numpy as np
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
-from zesty_veil.paint.paint import Kind
+from zesty_veil.paint.kinds import Kind
 from zesty_veil.thresholds import CLOSE_DE00, LEAST_SHARE_OF_PASS
 
 # What hides is judged over black, which it is laid to cover; what is clear over white, which it is

@@ -16,8 +16,9 @@ from zesty_veil.advise.remarks import remarks
 from zesty_veil.errors import DroppedError
 from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
+from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.laydown import SITES
-from zesty_veil.paint.paint import CLEAR, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, seeming_value

@@ -16,6 +16,7 @@ from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.optics.projective import SIZE, looks, matrix, vector
 from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.kinds import KINDS
 from zesty_veil.paint.mixture import (
     MOST_WATER,
     Blend,
@@ -34,16 +35,6 @@ from zesty_veil.predict.pour import Laydown, amounts, heaps, in_full, laid, laye
 
 CoatRows = npt.NDArray[np.intp]
 
-# Tools that a kind of paint is laid with, the usual one first; common practice.
-_BY_KIND = {
-    "opaque": ("loaded", "glaze"),
-    "transparent": ("loaded", "glaze"),
-    "ink": ("glaze", "loaded"),
-    "wash": ("wash", "glaze"),
-    "contrast": ("contrast", "glaze"),
-    "fluorescent": ("loaded", "glaze"),
-    "metallic": ("loaded",),
-}
 _ANYWHERE = ("airbrush", "sponge", "stipple")
 # Thinnings (parts of water to one of paint) and passes that are tried first, by tool.
 _FIRST = {
@@ -317,6 +308,6 @@ def _thinner(thinning: float) -> Thinner:
 
 def tools_for(paint: Paint, at_hand: Sequence[str]) -> tuple[str, ...]:
     """Return the tools at hand that a paint is laid with."""
-    usual = _BY_KIND.get(paint.kind, ())
+    usual = KINDS[paint.kind].search
     extra = _ANYWHERE if usual else ()
     return tuple(tool for tool in (*usual, *extra) if tool in at_hand)

@@ -24,7 +24,8 @@ from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, pareto_front
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.errors import InputError
-from zesty_veil.paint.paint import CLEAR, Paint
+from zesty_veil.paint.kinds import SPECIAL
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import MOST_PASSES, Coat, Passage
 from zesty_veil.predict.look import ViewingConditions
@@ -40,7 +41,6 @@ _USED, _MIXED = 60, 14
 _ALWAYS = (("PW6",), ("PBk7",))
 _SWEEPS = 3
 _WEIGHED = 50
-SPECIAL = frozenset({"fluorescent", "metallic"}) | CLEAR
 
 
 @dataclass(frozen=True)

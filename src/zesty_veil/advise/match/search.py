@@ -14,7 +14,8 @@ from zesty_veil.advise.match.pareto import Objectives, objectives, pareto_front
 from zesty_veil.advise.match.reach import Level, levels, nearest
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
-from zesty_veil.paint.paint import CLEAR, Paint
+from zesty_veil.paint.kinds import CLEAR, SPECIAL
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, colours
@@ -23,7 +24,6 @@ from zesty_veil.predict.look import ViewingConditions, colours
 _NEAREST, _PER_LEVEL = 60, 3
 # Kinds that are tried only where all others stay farther off than this.
 Kinds = Literal["plain", "all"]
-_SPECIAL = frozenset({"fluorescent", "metallic"}) | CLEAR
 NEAR = 1.0
 
 
@@ -122,8 +122,8 @@ class Matcher:
         passage: Passage = ANYWHERE,
     ) -> None:
         self.bench = MatchContext(ground, paints, limits, look, relief, passage)
-        self.plain = _Reach(self.bench, [p for p in paints if p.kind not in _SPECIAL])
-        special = [p for p in paints if p.kind in _SPECIAL and p.kind not in CLEAR]
+        self.plain = _Reach(self.bench, [p for p in paints if p.kind not in SPECIAL])
+        special = [p for p in paints if p.kind in SPECIAL and p.kind not in CLEAR]
         self.all = _Reach(self.bench, [*self.plain.paints, *special]) if special else None
 
     def ways(

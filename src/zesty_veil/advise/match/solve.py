@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.ramp import SPECIAL, RampWay, Towards, ramp_steps
+from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_steps
 from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.advise.match.rescue import (
     MOST_COVERS,
@@ -29,6 +29,7 @@ from zesty_veil.advise.match.whynot import WhyNot, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
+from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Target

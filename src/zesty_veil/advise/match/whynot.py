@@ -12,8 +12,9 @@ from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
+from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.paint.paint import CLEAR, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import colours

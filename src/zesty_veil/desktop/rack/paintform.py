@@ -12,10 +12,10 @@ from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.log.card import Card, Patch, Source
-from zesty_veil.log.prior import UNFIT
 from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.kinds import KINDS, USUAL_TOOL, Kind
 from zesty_veil.paint.mixture import THINNERS
-from zesty_veil.paint.paint import USUAL_TOOL, Kind, Paint
+from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.tr import tr
 
@@ -34,7 +34,7 @@ class PaintForm(QWidget):
         self.pigments.setMaxLength(120)
         self.kind, self.finish = Choice(tr("kind of paint")), Choice(tr("finish of the dry film"))
         for kind in get_args(Kind):
-            if kind not in UNFIT:
+            if not KINDS[kind].unfit:
                 self.kind.addItem(kind, kind)
         self.finish.addItem(tr("usual finish"), "")
         for finish in FINISHES:
@@ -81,7 +81,7 @@ class PaintForm(QWidget):
             codes = paint.pigments if paint else card.pigments if card else ()
             self.pigments.setText(" ".join(codes))
             wanted = paint.kind if paint else card.kind if card else "transparent"
-            kind: Kind = "transparent" if wanted in UNFIT else wanted
+            kind: Kind = "transparent" if KINDS[wanted].unfit else wanted
             self.kind.setCurrentIndex(self.kind.findData(kind))
             self.thinning.setValue(card.thinning if card else 0.0)
             self.thinner.setCurrentIndex(self.thinner.findData(card.thinner if card else "water"))

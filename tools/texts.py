@@ -12,7 +12,8 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-from zesty_veil.desktop.kit.commands import MENUS, all_commands, key_words
+from zesty_veil.desktop.kit.commands import all_commands, key_words
+from zesty_veil.desktop.kit.menutable import MENUS
 
 SOURCE = Path(__file__).resolve().parents[1] / "src/zesty_veil"
 

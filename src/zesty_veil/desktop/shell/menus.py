@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QMenu, QMenuBar
+from PySide6.QtWidgets import QMainWindow, QMenu, QMenuBar
 
-from zesty_veil.desktop.kit.commands import COMMANDS, EVERYWHERE, MENUS, SEPARATOR
+from zesty_veil.desktop.kit.command import EVERYWHERE, SEPARATOR
+from zesty_veil.desktop.kit.commands import COMMANDS
+from zesty_veil.desktop.kit.menutable import MENUS
 from zesty_veil.desktop.kit.plain import entry, tip
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.desktop.session.document import Document
@@ -24,23 +24,22 @@ class Menus:
     ----------
     bar
         Where the menus stand.
+    window
+        What commands are done to.
     document, station, files
         What the menus that list things list.
-    acts, states
-        By id, what each command does, and whether each toggle is on.
     """
 
     def __init__(
         self,
         bar: QMenuBar,
+        window: QMainWindow,
         document: Document,
         station: SectionStation,
         files: FileWork,
-        acts: Mapping[str, Callable[[], object]],
-        states: Mapping[str, Callable[[], bool]],
     ) -> None:
         self._document, self._station, self._files = document, station, files
-        self._states = states
+        self._window = window
         self.actions: dict[str, QAction] = {}
         self.recent = QMenu(tr("Open again"), bar)
         self.recent.setToolTipsVisible(True)
@@ -58,11 +57,11 @@ class Menus:
                     menu.addSeparator()
                 elif command.submenu:
                     menu.addMenu(lists[command.id])
-                else:
+                elif command.act is not None:
                     action = menu.addAction(tr(command.words))
                     action.setShortcuts([QKeySequence(key) for key in command.keys])
-                    action.setCheckable(command.toggle)
-                    action.triggered.connect(lambda _=False, act=acts[command.id]: act())
+                    action.setCheckable(command.on is not None)
+                    action.triggered.connect(lambda _=False, act=command.act: act(window))
                     self.actions[command.id] = action
 
     def refresh(self) -> None:
@@ -82,8 +81,10 @@ class Menus:
 
     def _show_states(self) -> None:
         """Tick what is on."""
-        for name, is_on in self._states.items():
-            self.actions[name].setChecked(is_on())
+        for name, action in self.actions.items():
+            is_on = COMMANDS[name].on
+            if is_on is not None:
+                action.setChecked(is_on(self._window))
 
     def _show_recent(self) -> None:
         """Show what is known now, and what other windows opened as soon as that is read."""

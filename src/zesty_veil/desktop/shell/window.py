@@ -69,9 +69,7 @@ class MainWindow(QMainWindow):
         self.setCentralWidget(body)
         self.strip = PlanStrip(self.document)
         self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
-        self.menus = Menus(
-            self.menuBar(), self.document, self.station, self.files, self._acts(), self._states()
-        )
+        self.menus = Menus(self.menuBar(), self, self.document, self.station, self.files)
         self.router.switched.connect(self._page_turned)
         self.router.offered.connect(self.line.offer)
         self.document.changed.connect(self._changed)
@@ -159,108 +157,6 @@ class MainWindow(QMainWindow):
     def _page_turned(self) -> None:
         self.menus.refresh()
         self.line.set_rest(self.router.hint(), alone=self.router.turning)
-
-    def _acts(self) -> dict[str, Callable[[], object]]:
-        """Return what each command of the menus does."""
-        station = self.station
-        return {
-            "new": self.new_plan,
-            "open": self.files.choose_and_open,
-            "save": self.files.save,
-            "save as": self.files.save_as,
-            "steps": self.choose_and_export,
-            "sit": self.router.sit_down,
-            "rack": self.router.open_rack,
-            "log": self.router.open_log,
-            "guess": self.router.guess_first,
-            "undo": self.document.undo,
-            "redo": self.document.redo,
-            "leave": self.close,
-            "add coat": station.open_rack,
-            "remove coat": station.remove_coat,
-            "later": lambda: station.move_coat(1),
-            "sooner": lambda: station.move_coat(-1),
-            "pass more": lambda: station.more_passes(1),
-            "pass less": lambda: station.more_passes(-1),
-            "thin": lambda: station.thin(0.5),
-            "strengthen": lambda: station.thin(-0.5),
-            "feather longer": lambda: station.nudge("feather end", 0.5),
-            "feather shorter": lambda: station.nudge("feather end", -0.5),
-            "light feather longer": lambda: station.nudge("feather start", -0.5),
-            "light feather shorter": lambda: station.nudge("feather start", 0.5),
-            "add passage": station.passages.add_passage,
-            "remove passage": station.passages.remove_passage,
-            "next passage": lambda: station.step_passage(1),
-            "previous passage": lambda: station.step_passage(-1),
-            "ground": station.head.ground.showMenu,
-            "primer": station.passages.next_primer,
-            "surround light": lambda: station.set_surround("light"),
-            "surround middle": lambda: station.set_surround("middle"),
-            "surround dark": lambda: station.set_surround("dark"),
-            "wet": station.head.toggle_wet,
-            "glint": station.head.glint.click,
-            "sure": station.head.sure.click,
-            "even feather": station.moves.even_feather,
-            "smooth here": station.moves.smooth_here,
-            "copy coat": station.moves.copy_coat,
-            "paste coat": station.moves.paste_coat,
-            "copy passage": station.moves.copy_passage,
-            "push ends": station.moves.push_ends,
-            "aim": station.moves.aim,
-            "drop target": station.moves.drop_target,
-            "sculpt": self.router.forms.choose_sculpt,
-            "rings": self.router.forms.ring_axis,
-            "nozzle left": lambda: self.router.forms.turn_nozzle(-5.0),
-            "nozzle right": lambda: self.router.forms.turn_nozzle(5.0),
-            "match": lambda: self.router.find_coats(station.coat),
-            "glow": self.router.plan_light,
-            "form": self.router.toggle_form,
-            "grey": station.looks.toggle_grey,
-            "hide": station.looks.toggle_hidden,
-            "step": station.step_coats,
-            "squint": station.looks.toggle_squint,
-            "distance": station.looks.next_distance,
-            "inside": station.looks.toggle_inside,
-            "split": lambda: station.looks.next_split(self.document.plan.light),
-            "turns": station.looks.take_turns,
-            "keep": lambda: station.looks.keep(self.document.plan),
-            "keep file": self.choose_and_keep,
-            "mirror": station.looks.toggle_mirror,
-            "studio": station.looks.toggle_studio,
-            "observer 2": lambda: station.set_observer(2),
-            "observer 10": lambda: station.set_observer(10),
-            "hand steady": lambda: station.set_hand("steady"),
-            "hand ordinary": lambda: station.set_hand("ordinary"),
-            "hand loose": lambda: station.set_hand("loose"),
-            "keys": self.show_keys,
-        }
-
-    def _states(self) -> dict[str, Callable[[], bool]]:
-        """Return whether each toggle is on."""
-        station, looks, document = self.station, self.station.looks, self.document
-        return {
-            "surround light": lambda: station.surround == "light",
-            "surround middle": lambda: station.surround == "middle",
-            "surround dark": lambda: station.surround == "dark",
-            "wet": lambda: station.look().finish == "wet",
-            "glint": station.head.glint.isChecked,
-            "sure": station.head.sure.isChecked,
-            "form": lambda: self.router.form_is_big,
-            "grey": lambda: looks.photograph,
-            "hide": lambda: looks.hidden,
-            "step": lambda: looks.stepping,
-            "squint": lambda: looks.squint,
-            "mirror": lambda: looks.how.mirrored,
-            "studio": lambda: looks.how.studio,
-            "inside": lambda: looks.inside,
-            "split": lambda: looks.split is not None,
-            "turns": lambda: looks.turned,
-            "observer 2": lambda: station.head.observer == 2,
-            "observer 10": lambda: station.head.observer == 10,
-            "hand steady": lambda: document.plan.hand == "steady",
-            "hand ordinary": lambda: document.plan.hand == "ordinary",
-            "hand loose": lambda: document.plan.hand == "loose",
-        }
 
     def show_keys(self) -> None:
         """Say the keys that are used most."""

@@ -1,0 +1,188 @@
+"""The commands of the menus, each with what it does to the window."""
+
+from __future__ import annotations
+
+from zesty_veil.desktop.kit.command import EVERYWHERE, SEPARATOR, Command
+from zesty_veil.desktop.kit.looktable import LOOK
+
+MENUS: dict[str, tuple[Command, ...]] = {
+    "&Plan": (
+        Command("new", "New plan", ("Ctrl+N",), where=EVERYWHERE, act=lambda w: w.new_plan()),
+        Command(
+            "open", "Open …", ("Ctrl+O",), where=EVERYWHERE, act=lambda w: w.files.choose_and_open()
+        ),
+        Command("recent", "Open again", submenu=True),
+        SEPARATOR,
+        Command("save", "Save", ("Ctrl+S",), where=EVERYWHERE, act=lambda w: w.files.save()),
+        Command(
+            "save as",
+            "Save as …",
+            ("Ctrl+Shift+S",),
+            where=EVERYWHERE,
+            act=lambda w: w.files.save_as(),
+        ),
+        Command(
+            "steps", "Export …", ("Ctrl+E",), where=EVERYWHERE, act=lambda w: w.choose_and_export()
+        ),
+        Command("sit", "Sit down to paint it …", ("F5",), act=lambda w: w.router.sit_down()),
+        Command("rack", "Look at the rack …", ("F6",), act=lambda w: w.router.open_rack()),
+        Command("log", "Look at the log …", ("F7",), act=lambda w: w.router.open_log()),
+        Command("guess", "Guess first …", ("F8",), act=lambda w: w.router.guess_first()),
+        SEPARATOR,
+        Command("undo", "Undo", ("Ctrl+Z", "U"), act=lambda w: w.document.undo()),
+        Command(
+            "redo", "Redo", ("Ctrl+Shift+Z", "Ctrl+Y", "Shift+U"), act=lambda w: w.document.redo()
+        ),
+        Command("steps back", "Back to …", submenu=True),
+        SEPARATOR,
+        Command("leave", "Leave", ("Ctrl+Q",), where=EVERYWHERE, act=lambda w: w.close()),
+    ),
+    "&Coat": (
+        Command(
+            "add coat",
+            "Add a coat …",
+            ("N",),
+            hint="Add a coat above the one in hand",
+            act=lambda w: w.station.open_rack(),
+        ),
+        Command(
+            "remove coat", "Take the coat away", ("Del",), act=lambda w: w.station.remove_coat()
+        ),
+        Command("later", "Lay it later", ("Ctrl+Up",), act=lambda w: w.station.move_coat(1)),
+        Command("sooner", "Lay it sooner", ("Ctrl+Down",), act=lambda w: w.station.move_coat(-1)),
+        SEPARATOR,
+        Command("pass more", "One pass more", ("+", "="), act=lambda w: w.station.more_passes(1)),
+        Command("pass less", "One pass less", ("-",), act=lambda w: w.station.more_passes(-1)),
+        Command("thin", "Thin it", ("T",), act=lambda w: w.station.thin(0.5)),
+        Command("strengthen", "Strengthen it", ("Shift+T",), act=lambda w: w.station.thin(-0.5)),
+        SEPARATOR,
+        Command(
+            "feather longer",
+            "Feather the far end longer",
+            ("F",),
+            act=lambda w: w.station.nudge("feather end", 0.5),
+        ),
+        Command(
+            "feather shorter",
+            "Feather the far end shorter",
+            ("Shift+F",),
+            act=lambda w: w.station.nudge("feather end", -0.5),
+        ),
+        Command(
+            "light feather longer",
+            "Feather the light end longer",
+            ("D",),
+            act=lambda w: w.station.nudge("feather start", -0.5),
+        ),
+        Command(
+            "light feather shorter",
+            "Feather the light end shorter",
+            ("Shift+D",),
+            act=lambda w: w.station.nudge("feather start", 0.5),
+        ),
+        Command(
+            "even feather",
+            "Space its passes evenly",
+            ("E",),
+            act=lambda w: w.station.moves.even_feather(),
+        ),
+        Command(
+            "smooth here",
+            "Smooth its border with the mid mix",
+            ("S",),
+            act=lambda w: w.station.moves.smooth_here(),
+        ),
+        SEPARATOR,
+        Command(
+            "copy coat", "Copy the coat", ("Ctrl+C",), act=lambda w: w.station.moves.copy_coat()
+        ),
+        Command(
+            "paste coat",
+            "Paste a coat above it",
+            ("Ctrl+V",),
+            act=lambda w: w.station.moves.paste_coat(),
+        ),
+    ),
+    "P&assage": (
+        Command(
+            "add passage",
+            "Add a passage",
+            ("Ctrl+Shift+N",),
+            act=lambda w: w.station.passages.add_passage(),
+        ),
+        Command(
+            "remove passage",
+            "Take the passage away",
+            act=lambda w: w.station.passages.remove_passage(),
+        ),
+        Command(
+            "next passage", "Next passage", ("PgDown",), act=lambda w: w.station.step_passage(1)
+        ),
+        Command(
+            "previous passage",
+            "Previous passage",
+            ("PgUp",),
+            act=lambda w: w.station.step_passage(-1),
+        ),
+        Command("primer", "Next primer", ("P",), act=lambda w: w.station.passages.next_primer()),
+        Command(
+            "ground",
+            "Prepare the ground …",
+            ("Shift+P",),
+            act=lambda w: w.station.head.ground.showMenu(),
+        ),
+        Command(
+            "copy passage",
+            "Copy the passage",
+            ("Ctrl+D",),
+            act=lambda w: w.station.moves.copy_passage(),
+        ),
+        Command("push ends", "Push both ends", ("X",), act=lambda w: w.station.moves.push_ends()),
+        SEPARATOR,
+        Command(
+            "sculpt",
+            "See it on a sculpt of your own …",
+            ("Ctrl+I",),
+            act=lambda w: w.router.forms.choose_sculpt(),
+        ),
+        Command(
+            "rings",
+            "Axis on the sculpt in rings, or straight",
+            ("R",),
+            act=lambda w: w.router.forms.ring_axis(),
+        ),
+        Command(
+            "nozzle left",
+            "Lead the ground's nozzle to the left",
+            ("[",),
+            act=lambda w: w.router.forms.turn_nozzle(-5.0),
+        ),
+        Command(
+            "nozzle right",
+            "Lead the ground's nozzle to the right",
+            ("]",),
+            act=lambda w: w.router.forms.turn_nozzle(5.0),
+        ),
+        SEPARATOR,
+        Command("lit by", "Lit by", submenu=True),
+        Command("glow", "Plan a painted light …", ("Z",), act=lambda w: w.router.plan_light()),
+        SEPARATOR,
+        Command(
+            "aim", "Keep the colour read as a target", ("K",), act=lambda w: w.station.moves.aim()
+        ),
+        Command(
+            "match",
+            "Find coats for the targets …",
+            ("C",),
+            act=lambda w: w.router.find_coats(w.station.coat),
+        ),
+        Command(
+            "drop target",
+            "Forget the nearest target",
+            ("Shift+K",),
+            act=lambda w: w.station.moves.drop_target(),
+        ),
+    ),
+    "&Look": LOOK,
+    "&Help": (Command("keys", "Keys", ("F1",), where=EVERYWHERE, act=lambda w: w.show_keys()),),
+}

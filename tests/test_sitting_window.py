@@ -126,7 +126,7 @@ def test_keys_for_a_wet_hand(bench_window: MainWindow, clock: Clock) -> None:
     assert len(state(view).laid) == 1
     assert view.wait_until_idle()
     # Split into evenings, it says when one is over.
-    view.evening.setValue(45)
+    view.bench.evening.setValue(45)
     QTest.keyClick(view, KEY.Key_N)
     assert view.progress.isVisible()
     assert view.wait_until_idle()
@@ -137,10 +137,10 @@ def test_keys_for_a_wet_hand(bench_window: MainWindow, clock: Clock) -> None:
         view.tick()
         QTest.keyClick(view, KEY.Key_Space)
     assert f"Evening 1 of {len(state(view).evenings)} is done" in view.words.text()
-    view.evening.setValue(0)
+    view.bench.evening.setValue(0)
     # Blown dry, it is scheduled anew and waits for less.
     before = state(view)
-    view.hairdryer.click()
+    view.bench.hairdryer.click()
     QTest.keyClick(view, KEY.Key_N)
     assert view.wait_until_idle()
     assert state(view).laid == ()

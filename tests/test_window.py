@@ -433,7 +433,7 @@ def test_one_edit_builds_one_request_and_one_scene_for_each_answer(
     QApplication.processEvents()
     for module, name in ((stations, "Request"), (section_view, "build"), (adding, "_without")):
         count(module, name)
-    window.station.jobs.answered.connect(lambda _: built.append("answer"))
+    window.station.forecasting.jobs.answered.connect(lambda _: built.append("answer"))
     window.station.more_passes(1)
     assert window.wait_until_idle()
     QApplication.processEvents()

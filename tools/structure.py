@@ -104,7 +104,7 @@ def counts() -> Counter[str]:
     count(stations, "Request", "requests")
     count(view, "build", "scenes")
     count(contribution, "_without", "coats left out")
-    window.station.jobs.answered.connect(lambda _: found.update(["answers"]))
+    window.station.forecasting.jobs.answered.connect(lambda _: found.update(["answers"]))
     window.station.more_passes(1)
     window.wait_until_idle()
     app.processEvents()

@@ -84,7 +84,7 @@ class Bank:
 
         Yields
         ------
-        numbers (k,), State of leading shape (n, k)
+        numbers (k,), StackOptics of leading shape (n, k)
             Coats by their numbers, in groups that share a kind of state.
         """
         if self.plain is not None:

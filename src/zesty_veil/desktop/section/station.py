@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QFrame,
@@ -21,20 +21,20 @@ from zesty_veil.desktop.kit.page import PageRouter
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import SURROUNDS
 from zesty_veil.desktop.section.brushcard import BrushCard
+from zesty_veil.desktop.section.forecasting import Forecasting
 from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.section.viewoptions import ViewOptions
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.services.forecast import Forecast, Request, forecasts
+from zesty_veil.services.forecast import Forecast, Request
 from zesty_veil.tr import tr
 
 _NUDGE_MM = 0.5
@@ -69,19 +69,13 @@ class SectionStation(QWidget):
         self.surround = "middle"
         self._surround = SURROUNDS[self.surround]
         self._forecast: Forecast | None = None
-        self._asked: Request | None = None  # what was asked for last
         self.rack = RackView(document, user_store)
         user_store.changed.connect(self._look_changed)
         user_store.complained.connect(self.complained.emit)
         self.looks = ViewOptions(self._look_changed, self.complained.emit)
-        self.jobs: NewestWins[Request, Forecast] = NewestWins(forecasts, self, "short")
-        self.jobs.answered.connect(self._answered)
-        self.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
-        # Several changes in one turn of the event loop ask for one forecast.
-        self._gather = QTimer(self)
-        self._gather.setSingleShot(True)
-        self._gather.setInterval(0)
-        self._gather.timeout.connect(self._ask)
+        self.forecasting = Forecasting(self._request, self)
+        self.forecasting.jobs.answered.connect(self._answered)
+        self.forecasting.jobs.failed.connect(lambda error: self.complained.emit(str(error)))
 
         self.passages = PassagesPanel(document)
         self.passages.chosen.connect(self.choose_passage)
@@ -125,15 +119,11 @@ class SectionStation(QWidget):
 
     def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
         """Run events until what is shown is the plan; False if the time is up first."""
-        if self._gather.isActive():
-            self._gather.stop()
-            self._ask()
-        return self.jobs.wait_until_idle(milliseconds)
+        return self.forecasting.wait_until_idle(milliseconds)
 
     def stop(self) -> None:
         """End the worker; nothing is computed any more."""
-        self._gather.stop()
-        self.jobs.close()
+        self.forecasting.stop()
         self.router.close_jobs()
 
     def start_over(self) -> None:
@@ -145,7 +135,7 @@ class SectionStation(QWidget):
         self._coat = len(coats) - 1 if coats else None
         self._forecast = None
         # What is under way is of the plan before; nothing of that may be shown or pressed.
-        self.jobs.drop()
+        self.forecasting.drop()
         self.remarked.emit(())
         self._changed()
 
@@ -227,7 +217,7 @@ class SectionStation(QWidget):
     def mend(self, remark: Remark) -> None:
         """Apply the remedy of a remark, unless the plan has moved on since it was made."""
         shown = self._forecast
-        if shown is None or not self._up_to_date(shown) or not shown.remarks:
+        if shown is None or not self.forecasting.up_to_date(shown) or not shown.remarks:
             return
         # Of two plans the first forecast of the new one comes before its remarks do.
         if any(remark is own for own in shown.remarks):
@@ -295,16 +285,8 @@ class SectionStation(QWidget):
         self.head.show_plan(plan)
         self.passages.show_plan(plan, self.editor.passage_index)
         self._show_card()
-        self._gather.start()
+        self.forecasting.changed()
         self.router.follow()
-
-    def _ask(self) -> None:
-        self._asked = self._request()
-        self.jobs.ask(self._asked)
-
-    def _up_to_date(self, shown: Forecast) -> bool:
-        """Tell whether a forecast is of the plan and look as they are now."""
-        return not self._gather.isActive() and shown.request == self._asked
 
     def _request(self) -> Request:
         looks = self.looks
@@ -354,13 +336,13 @@ class SectionStation(QWidget):
         shown = self._forecast
         if shown is not None and index is not None and index < len(shown.layers):
             layer = shown.layers[index]
-            fresh = self._up_to_date(shown)
+            fresh = self.forecasting.up_to_date(shown)
             adds = shown.adds[index] if fresh and shown.adds is not None else None
             passes = shown.passes[index] if fresh and shown.passes is not None else None
         self.card.show_coat(plan, passage, index, layer, adds, passes)
 
     def _look_changed(self) -> None:
-        self._gather.start()
+        self.forecasting.changed()
         self.router.follow()
 
     def _key(self, event: QKeyEvent) -> None:

@@ -19,16 +19,14 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.bench import sitting as bench
-from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
 from zesty_veil.desktop.kit.commands import pressed, tooltip
-from zesty_veil.desktop.kit.numberbox import CountBox
-from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
+from zesty_veil.desktop.sitting.benchrow import BenchRow
 from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
 from zesty_veil.paths import sitting_path
@@ -81,24 +79,7 @@ class SittingView(Page):
         self._timer.setInterval(_TICK_MS)
         self._timer.timeout.connect(self.tick)
         self.card, self.lanes = NowCard(), Lanes()
-        self.figures = CountBox()
-        self.figures.setRange(1, MOST_FIGURES_AT_ONCE)
-        self.figures.setAccessibleName(tr("figures in rotation"))
-        self.figures.setMinimumHeight(28)
-        self.celsius = number(tr("degrees at the bench"), 5, 40, 1, " °C", 0)
-        self.humidity = number(tr("relative humidity"), 5, 95, 5, " %", 0)
-        self.celsius.setValue(USUAL_C)
-        self.humidity.setValue(USUAL_HUMIDITY)
-        self.evening = number(
-            tr("minutes of an evening; 0 for as long as it takes"), 0, 600, 15, tr(" min"), 0
-        )
-        self.evening.setSpecialValueText(tr("no end"))
-        self.hairdryer = QPushButton(tr("Hairdryer"))
-        self.hairdryer.setCheckable(True)
-        self.hairdryer.setToolTip(tr("Films are blown dry. Keep it away from water."))
-        self.retarder = QPushButton(tr("Retarder"))
-        self.retarder.setCheckable(True)
-        self.retarder.setToolTip(tr("A drop of retarder in every mixture: it stays open longer"))
+        self.bench = BenchRow()
         self.laid = _button(tr("Laid"), tooltip("laid", tr("This pass is laid")), self.lay)
         self.redo = _button(
             tr("Not yet"), tooltip("not yet", tr("Take the last pass back")), self.take_back
@@ -137,7 +118,7 @@ class SittingView(Page):
     def open(self) -> bool:
         """Go on with the sitting of this plan, or begin one; say why if neither can be."""
         path, title = self._document.path, self._document.plan.title
-        self.figures.setValue(min(self._document.plan.figures, MOST_FIGURES_AT_ONCE))
+        self.bench.figures.setValue(min(self._document.plan.figures, MOST_FIGURES_AT_ONCE))
         if self.sitting is not None and self.sitting.plan.title != title:
             self.sitting = self._asked = None
             self.card.show_words("")
@@ -168,17 +149,14 @@ class SittingView(Page):
 
     def begin(self) -> None:
         """Schedule the plan anew."""
-        air = Air(
-            self.celsius.value(), self.humidity.value(), self.hairdryer.isChecked(),
-            self.retarder.isChecked(),
-        )  # fmt: skip
-        plan = replace(self._document.plan, figures=self.figures.value())
+        air = self.bench.air()
+        plan = replace(self._document.plan, figures=self.bench.figures.value())
         self.sitting = self._asked = None
         self.words.setText(tr("Scheduling …"))
         self.progress.setVisible(True)
         self.card.show_words(tr("Scheduling …"), tr("Esc stops it."))
         self.card.show_told(None, 0, 0)
-        self.begins.ask(Beginning(plan, air, self.now(), self.evening.value() or None))
+        self.begins.ask(Beginning(plan, air, self.now(), self.bench.evening.value() or None))
 
     def lay(self) -> None:
         """The pass in hand is laid."""
@@ -329,14 +307,7 @@ class SittingView(Page):
         for row, top in ((numbers, 8), (keys, 0)):
             row.setContentsMargins(12, top, 12, 0)
             row.setSpacing(6)
-        for words, widget in (
-            ("Figures", self.figures), ("air", self.celsius), ("humidity", self.humidity),
-            ("evening", self.evening),
-        ):  # fmt: skip
-            numbers.addWidget(Label(tr(words)))
-            numbers.addWidget(widget)
-        numbers.addWidget(self.hairdryer)
-        numbers.addWidget(self.retarder)
+        self.bench.fill(numbers)
         numbers.addStretch(1)
         said = QHBoxLayout()
         said.setContentsMargins(12, 0, 12, 0)

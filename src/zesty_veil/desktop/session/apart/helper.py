@@ -85,14 +85,14 @@ class Helper:
                 self._workers[channel].submit(self._answer, channel, number, work, request)
 
     def _answer(self, channel: int, number: int, name: tuple[str, str], request: Any) -> None:
-        def wanted() -> bool:
+        def should_continue() -> bool:
             return self._newest.get(channel) == number
 
         began = time.monotonic()
         try:
-            if wanted():
-                for answer in _work(name)(request, wanted):
-                    if not wanted():
+            if should_continue():
+                for answer in _work(name)(request, should_continue):
+                    if not should_continue():
                         break
                     body = self._end.answer(answer, request)
                     self._send(framed(MessageKind.ANSWER, channel, number, body))

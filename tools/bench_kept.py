@@ -15,11 +15,15 @@ from PySide6.QtWidgets import QApplication
 from scipy.optimize import least_squares
 
 from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.log import fit as fitting
+from zesty_veil.log.card import Card
+from zesty_veil.log.drawdown import drawdown
 from zesty_veil.log.fit import fit
 from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.learn import learnt
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.photo.reading import read_photograph
+from zesty_veil.log.prior import prior
 from zesty_veil.log.record import ObservedColour, Record
 from zesty_veil.log.store import Store
 from zesty_veil.plan.samples import sample
@@ -40,16 +44,39 @@ def kept(best: Best, line: Line) -> None:
     patches = simulated.card_of(rng, pot, 1.0, "loaded")
     card = simulated.read(rng, pot, patches, 1.0, "loaded", "bench meter")
     ours = best(lambda: fit([card]), 5)
-    # A general optimiser on as many unknowns and residuals, with the same smooth exponentials.
-    A = rng.normal(0, 0.1, (216, 82))
-
-    def plain(x: np.ndarray) -> np.ndarray:
-        return np.asarray(np.exp(A @ x) - 0.9)
-
-    theirs = best(lambda: least_squares(plain, np.zeros(82)), 3)
-    line("a paint fitted to 6 spectra", ours, "scipy least_squares, as many", theirs)
+    theirs = best(lambda: _by_library(card), 3)
+    line("a paint fitted to 6 spectra", ours, "the same by scipy's least_squares", theirs)
     _photograph(best, line, {(b, n): R for b, n, R in patches})
     _log(best, line)
+
+
+def _by_library(card: Card) -> float:
+    """Fit a card as `fit` does, with scipy's solver for each round of weights; return the cost."""
+    down, before = drawdown([card]), prior(card.kind, card.pigments)
+    unknown, _ = fitting._unknown(down, [card], before, 0.02, 0.0)
+    observed = fitting._Observed(down, [card])
+    root = np.linalg.cholesky(unknown.precision).T
+    x, weight = unknown.mean, np.ones(len(down.patches))
+    _, residual, _ = observed.cost(x, weight, unknown)
+    loose, cost = max(1.0, float(np.sqrt(np.mean(residual**2)))), np.inf
+    while True:
+        weight = fitting._student(residual / loose, observed.count)
+        row = np.sqrt(np.repeat(weight, observed.count))
+
+        def whole(x: np.ndarray, row: np.ndarray = row, weight: np.ndarray = weight) -> np.ndarray:
+            _, residual, _ = observed.cost(x, weight, unknown)
+            return np.concatenate([row * residual, root @ (x - unknown.mean)])
+
+        def slope(x: np.ndarray, row: np.ndarray = row, weight: np.ndarray = weight) -> np.ndarray:
+            _, _, J = observed.cost(x, weight, unknown)
+            return np.vstack([row[:, None] * J, root])
+
+        found = least_squares(whole, x, slope, method="lm")
+        x, before_cost, cost = found.x, cost, float(found.cost)
+        _, residual, _ = observed.cost(x, weight, unknown)
+        if loose == 1 and before_cost - cost < 1e-5 * (1 + cost):
+            return cost
+        loose = max(1.0, loose * fitting._TIGHTEN)
 
 
 def _photograph(best: Best, line: Line, painted: dict[tuple[str, int], np.ndarray]) -> None:

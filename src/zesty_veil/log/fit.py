@@ -114,8 +114,8 @@ def fit(
     root = np.linalg.cholesky(np.linalg.inv(unknown.precision))
     damp, weight = 1e-2, np.ones(len(down.patches))
     cost, residual, J = observed.cost(x, weight, unknown)
-    # Not scipy's least_squares: its robust losses weigh single residuals, not whole patches, and with
-    # new weights for each of its solutions it takes eight times as long (./veil bench).
+    # Not scipy's least_squares: its robust losses weigh single residuals, not whole patches, and
+    # with new weights for each of its solutions it takes eight times as long (./veil bench).
     # From far off everything looks like a bad patch: what is bad is told apart little by little.
     loose = max(1.0, float(np.sqrt(np.mean(residual**2))))
     for _ in range(_ROUNDS):

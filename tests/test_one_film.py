@@ -81,7 +81,7 @@ def test_every_field_of_a_coat_is_tried_here() -> None:
 def test_prediction_spread_and_search_see_the_same_film(field: str) -> None:
     """One field at a time besides what makes it count, and all of them at once with it."""
 
-    @settings(deadline=None, max_examples=25)
+    @settings(deadline=None, max_examples=15)
     @given(st.fixed_dictionaries(_FIELDS), st.floats(0, 1), st.floats(-1, 1), st.booleans())
     def check(drawn_fields: dict[str, Any], place: float, relief: float, alone: bool) -> None:
         usual = {"mixture": drawn_fields["mixture"], "tool": drawn_fields["tool"]}

@@ -61,6 +61,51 @@ def test_work_that_went_on_while_a_file_was_read_is_asked_about(
     assert small.document.plan.title == "Another"
 
 
+def test_saving_twice_at_once_is_no_quarrel_with_oneself(small: MainWindow, tmp_path: Path) -> None:
+    """The second is asked for before the first is known to be done."""
+    path = tmp_path / "a.veil"
+    assert saved(small, path)
+    for _ in range(3):
+        small.station.more_passes(1)
+        small.files.save()
+    assert small.user_store.writes.wait_until_idle()
+    assert not small.line.answers
+    assert not small.document.unsaved
+    assert load(path) == edits.used_only(small.document.plan)
+
+
+def test_a_plan_that_was_let_go_while_it_was_saved_leaves_its_file_alone(
+    small: MainWindow, tmp_path: Path
+) -> None:
+    """What takes its place must not be saved over it."""
+    path = tmp_path / "a.veil"
+    small.station.more_passes(1)
+    mine = small.document.plan
+    small.files.save_to(path)
+    small.menus.actions["new"].trigger()
+    QTest.mouseClick(small.line.answers["drop"], Qt.MouseButton.LeftButton)
+    assert small.user_store.writes.wait_until_idle()
+    assert small.document.plan.title == "New plan"
+    assert small.document.path is None
+    assert load(path) == edits.used_only(mine)
+
+
+def test_what_is_done_while_saving_first_is_asked_about_too(
+    small: MainWindow, tmp_path: Path
+) -> None:
+    assert saved(small, tmp_path / "a.veil")
+    small.station.more_passes(1)
+    small.menus.actions["new"].trigger()
+    QTest.mouseClick(small.line.answers["save"], Qt.MouseButton.LeftButton)
+    small.station.more_passes(1)  # before the worker is done
+    assert small.user_store.writes.wait_until_idle()
+    assert small.document.plan.title == "A small plan"
+    assert "changes that are not saved" in small.line.words.text()
+    QTest.mouseClick(small.line.answers["save"], Qt.MouseButton.LeftButton)
+    assert small.user_store.writes.wait_until_idle()
+    assert small.document.plan.title == "New plan"
+
+
 def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
     assert recent() == ()
     for name in ("a.veil", "b.veil"):

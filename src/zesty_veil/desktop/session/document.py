@@ -53,6 +53,7 @@ class Document(QObject):
         self._last: tuple[str, float] = ("", 0.0)
         self._before = self._history  # the gesture that edits belong to, if they do
         self.carried_over = False  # whether the file was of an older schema
+        self.opened = 0  # how often another plan was put in place of the one before
 
     @property
     def plan(self) -> Plan:
@@ -132,6 +133,7 @@ class Document(QObject):
 
     def replace(self, plan: Plan, path: Path | None) -> None:
         """Put another plan in place of this one, with no past; it counts as saved."""
+        self.opened += 1
         self._preview = None
         self._history = History(plan)
         self._saved = plan

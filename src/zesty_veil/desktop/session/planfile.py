@@ -50,8 +50,12 @@ def read_plan(path: Path) -> Read:
     return Read(path, parse(raw, str(path)), stamp(path, raw), older(raw))
 
 
-def write_plan(plan: Plan, path: Path, own: Own, over: bool = False) -> Own:
+def write_plan(
+    plan: Plan, path: Path, own: Own, over: bool = False, last: Own | None = None
+) -> Own:
     """Write a plan to a file, and return what is then known of it.
+
+    `last` is what this window wrote there last: it may not have heard of that yet.
 
     Raises
     ------
@@ -62,7 +66,8 @@ def write_plan(plan: Plan, path: Path, own: Own, over: bool = False) -> Own:
     WrittenElsewhereError
         Unless `over`, if this plan's own file holds something that was never seen here.
     """
-    if not over and own.written_elsewhere() and _same(path, own.path):
+    ours = last is not None and not last.written_elsewhere()
+    if not over and not ours and own.written_elsewhere() and _same(path, own.path):
         raise WrittenElsewhereError(
             f"{path.name} was saved by somebody else since it was opened here{_who(path)}."
         )

@@ -52,6 +52,7 @@ class FileWork(QObject):
         self._autosave = autosave
         self._lock = OpenLock()  # only the worker touches it
         self._held = False  # whether this window has the plan open first
+        self._written: dict[Path, Own] = {}  # by the worker, which alone looks at it
         self._asked_of: object = None  # the file's state that was asked about last
         # Somebody else may save the same file, or let it go.
         self._timer = QTimer(self)
@@ -163,12 +164,18 @@ class FileWork(QObject):
     ) -> None:
         """Save to a file, then go on; on failure say why and change nothing."""
         plan, own = self._document.history.plan, self._document.own
+        opened = self._document.opened
+
+        def write() -> Own:
+            self._written[path] = write_plan(plan, path, own, over, self._written.get(path))
+            return self._written[path]
 
         def saved(now: Own) -> None:
-            self._document.was_saved(plan, now)
-            self._line.withdraw("elsewhere")
-            if path != own.path:
-                self._hold(told=True)
+            if opened == self._document.opened:  # else another plan has taken its place
+                self._document.was_saved(plan, now)
+                self._line.withdraw("elsewhere")
+                if path != own.path:
+                    self._hold(told=True)
             self._line.say(tr("Saved {0}.").format(path.name))
             self._remember(path)
             then()
@@ -179,7 +186,7 @@ class FileWork(QObject):
             else:
                 self._say_why(error)
 
-        self._writes.do(lambda: write_plan(plan, path, own, over), saved, failed)
+        self._writes.do(write, saved, failed)
 
     def look(self) -> None:
         """See whether somebody else has saved the plan's file."""
@@ -218,7 +225,7 @@ class FileWork(QObject):
             "leave",
             tr("“{0}” has changes that are not saved.").format(document.plan.title),
             {
-                "save": Reply(tr("Save first"), lambda: self.save(go_on)),
+                "save": Reply(tr("Save first"), lambda: self.save(lambda: self.when_free(go_on))),
                 "drop": Reply(tr("Go on without saving"), dropped),
                 "stay": Reply(tr("Stay here"), _nothing),
             },
@@ -279,11 +286,13 @@ class FileWork(QObject):
         self.look_at_recent()
 
     def _ask_whose(self, words: str) -> None:
-        path = self._document.path
+        path, opened = self._document.path, self._document.opened
         if path is None:
             return
 
         def taken(found: Read) -> None:
+            if opened != self._document.opened:
+                return
             self._document.take_theirs(found)
             self._line.say(tr("This is what was saved elsewhere; undo brings back what was here."))
 

@@ -8,13 +8,15 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.optics.flakes import direct, flash
+from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.edits import with_feather, with_span
+from zesty_veil.plan.edits import usual_coat, with_feather, with_span
 from zesty_veil.plan.model import Ground, Passage, Primer
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import Angle, ViewingConditions
@@ -84,3 +86,18 @@ def test_metal_in_full_lies_over_what_changes_along_the_axis() -> None:
     # The red is hidden below it; the blue is not.
     assert float(ciede2000(glint.lab[0, 0], glint.lab[24, 0])) < 2
     assert float(ciede2000(glint.lab[0, 0], glint.lab[-1, 0])) > 20
+
+
+def test_metal_on_a_part_of_a_passage_glints_there_and_nowhere_else(
+    rack: dict[str, Paint],
+) -> None:
+    """So many places are worked out in blocks, of which some have no metal at all."""
+    metal = next(p for p in rack.values() if p.flakes is not None)
+    coat = replace(usual_coat(metal), span=(0.7, 0.9))
+    passage = Passage("p", 40.0, coats=(coat,), ground=Ground("black"))
+    u, relief = axis(320), np.linspace(-1, 1, 17)
+    glint = predict(passage, rack, u, relief, ViewingConditions(angle="glint"))
+    shade = predict(passage, rack, u, relief, ViewingConditions(angle="shade"))
+    brighter = (glint.lab - shade.lab)[..., 0]
+    assert brighter[(u > 0.72) & (u < 0.88)].min() > 10
+    assert np.abs(brighter[(u < 0.6)]).max() < 1e-9

@@ -63,7 +63,7 @@ def test_pages_take_keys_as_soon_as_they_are_open(small: MainWindow) -> None:
     small.activateWindow()
     small.station.view.setFocus()
     router = small.router
-    press(Qt.Key.Key_F6)
+    press(Qt.Key.Key_F7)
     settle(small)
     press(Qt.Key.Key_Right)
     assert router.rack is not None
@@ -76,13 +76,13 @@ def test_pages_take_keys_as_soon_as_they_are_open(small: MainWindow) -> None:
     assert router.rack.card.name.text() == "Pewter Grey"
     press(Qt.Key.Key_Escape)
     assert router.currentWidget() is small.station.view
-    press(Qt.Key.Key_F8)
+    press(Qt.Key.Key_F9)
     assert router.guess is not None
     assert router.guess.wait_until_idle()
     press(Qt.Key.Key_3)
     assert router.guess.field.choice == 2
     press(Qt.Key.Key_Escape)
-    press(Qt.Key.Key_F7)
+    press(Qt.Key.Key_F8)
     press(Qt.Key.Key_N)
     assert router.log is not None
     assert router.log.pages.currentWidget() is router.log.entry

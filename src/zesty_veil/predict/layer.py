@@ -75,8 +75,12 @@ def joined_stacks(parts: Sequence[StackOptics]) -> StackOptics:
     if len(parts) == 1:
         return parts[0]
     R = concatenated([p.R for p in parts])
-    mirrors = [p.mirror for p in parts if p.mirror is not None]
-    mirror = np.concatenate(mirrors) if mirrors else None
+    mirror = None
+    if any(p.mirror is not None for p in parts):
+        # Where none of the metal lies, there is nothing to mirror, and nobody noted so.
+        mirror = np.concatenate(
+            [np.zeros(p.R.d.shape) if p.mirror is None else p.mirror for p in parts]
+        )
     return StackOptics(R, np.concatenate([p.finish for p in parts]), mirror)
 
 

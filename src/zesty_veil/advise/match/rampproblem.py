@@ -12,9 +12,8 @@ from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.light.grid import Array
-from zesty_veil.optics.bispectral import concatenated
 from zesty_veil.plan.model import Coat
-from zesty_veil.predict.layer import StackOptics
+from zesty_veil.predict.layer import StackOptics, joined_stacks
 from zesty_veil.predict.look import colours
 
 # So many stacks are worked out at once.
@@ -98,10 +97,7 @@ class RampProblem:
         """Return stacks on the ground of a spot as one state (n, 1)."""
         bench = self.benches[spot.relief]
         states = [bench.on(coats, spot.ground) for coats in stacks]
-        R = concatenated([s.R for s in states])
-        mirrors = [s.mirror for s in states if s.mirror is not None]
-        mirror = np.concatenate(mirrors) if mirrors else None  # metal shows in all or in none
-        return StackOptics(R, np.concatenate([s.finish for s in states]), mirror)
+        return joined_stacks(states)
 
     def every_option(
         self, stood: StackOptics, spot: Spot, should_continue: Callable[[], bool]

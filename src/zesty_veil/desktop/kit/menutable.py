@@ -24,10 +24,6 @@ MENUS: dict[str, tuple[Command, ...]] = {
         Command(
             "steps", "Export …", ("Ctrl+E",), where=EVERYWHERE, act=lambda w: w.choose_and_export()
         ),
-        Command("sit", "Sit down to paint it …", ("F5",), act=lambda w: w.router.sit_down()),
-        Command("rack", "Look at the rack …", ("F6",), act=lambda w: w.router.open_rack()),
-        Command("log", "Look at the log …", ("F7",), act=lambda w: w.router.open_log()),
-        Command("guess", "Guess first …", ("F8",), act=lambda w: w.router.guess_first()),
         SEPARATOR,
         Command("undo", "Undo", ("Ctrl+Z", "U"), act=lambda w: w.document.undo()),
         Command(
@@ -184,5 +180,25 @@ MENUS: dict[str, tuple[Command, ...]] = {
         ),
     ),
     "&Look": LOOK,
+    "&Go": (
+        Command("start", "Start", ("F2",), where=EVERYWHERE, act=lambda w: w.router.open_start()),
+        Command(
+            "section", "Section", ("F3",), where=EVERYWHERE, act=lambda w: w.router.show_section()
+        ),
+        Command(
+            "to light", "Light", ("F4",), where=EVERYWHERE, act=lambda w: w.router.plan_light()
+        ),
+        Command(
+            "to match",
+            "Match",
+            ("F5",),
+            where=EVERYWHERE,
+            act=lambda w: w.router.find_coats(w.station.coat),
+        ),
+        Command("sit", "Sitting", ("F6",), where=EVERYWHERE, act=lambda w: w.router.sit_down()),
+        Command("rack", "Rack", ("F7",), where=EVERYWHERE, act=lambda w: w.router.open_rack()),
+        Command("log", "Log", ("F8",), where=EVERYWHERE, act=lambda w: w.router.open_log()),
+        Command("guess", "Guess", ("F9",), where=EVERYWHERE, act=lambda w: w.router.guess_first()),
+    ),
     "&Help": (Command("keys", "Keys", ("F1",), where=EVERYWHERE, act=lambda w: w.show_keys()),),
 }

@@ -19,6 +19,7 @@ PAGES: dict[str, tuple[Command, ...]] = {
         Command("next primer", "Next primer", hint="primer", held="P"),
         Command("reading", "Move the reading", hint="move the reading", held="Comma, point"),
     ),
+    "start": (Command("leave start", "Go on with this plan", ("Esc",), "go on with this plan"),),
     "form": (Command("back", "Back", hint="goes back to the section", held="A click"),),
     "nozzle": (
         Command(

@@ -148,6 +148,12 @@ def stylesheet() -> str:
     QLineEdit#title {{ background: transparent; border: 1px solid transparent; }}
     QLineEdit#title:hover, QLineEdit#title:focus {{ background: {_css(WELL)};
         border: 1px solid {_css(EDGE)}; }}
+    QWidget#rail {{ background: {_css(0xBA)}; }}
+    QToolButton#station {{ background: transparent; border: 1px solid transparent;
+        border-radius: 5px; padding: 4px 0px; }}
+    QToolButton#station:hover {{ background: {_css(RAISED)}; }}
+    QToolButton#station:checked {{ background: {_css(STRONG)}; color: {_css(ON_STRONG)}; }}
+    QToolButton#station:focus {{ border: 2px solid {_css(TEXT)}; }}
     QPushButton#narrow {{ padding: 4px 2px; }}
     QListView {{ background: {_css(RAISED)}; border: 1px solid {_css(EDGE)}; }}
     QToolTip {{ background: {_css(WELL)}; color: {_css(TEXT)}; border: 1px solid {_css(EDGE)}; }}

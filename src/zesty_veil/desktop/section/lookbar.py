@@ -78,8 +78,9 @@ class LookBar(QWidget):
             self.light.setCurrentIndex(self.light.findData(plan.light))
 
     def show_metal(self, metal: bool) -> None:
-        """Offer the glint where there is metal, or while it is on."""
+        """Offer the glint where there is metal, or while it is on; else others need the room."""
         self.glint.setEnabled(metal or self.glint.isChecked())
+        self.glint.setVisible(self.glint.isEnabled())
 
     def toggle_wet(self) -> None:
         """Show the paint still wet, or as it dries."""

@@ -79,6 +79,8 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     window = MainWindow(plan, path)
     window.resize(*size)
     window.show()
+    if chosen.job == "open" and chosen.plan is None:
+        window.router.open_start()  # nothing to look at yet: what will it be?
     for words in notes:
         window.say(words)
     if chosen.shot is not None:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QWidget
+
 from zesty_veil.desktop.form.formwork import FormWork
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.guess.guesspage import GuessPage
@@ -13,6 +16,7 @@ from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.sitting.sittingview import SittingView
+from zesty_veil.desktop.start.startpage import StartPage
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.tr import tr
 
@@ -23,6 +27,8 @@ class StationRouter(PageRouter):
     The rack, the log and the guess are made when they are first wanted: most sittings need none
     of them, and they take as long to make as half of the window.
     """
+
+    start_made = Signal(object)  # StartPage, once
 
     def __init__(self, section: SectionStation, document: Document, user_store: UserStore) -> None:
         say = section.complained.emit
@@ -37,6 +43,7 @@ class StationRouter(PageRouter):
         self.rack: RackPage | None = None
         self.log: LogPage | None = None
         self.guess: GuessPage | None = None
+        self.start: StartPage | None = None
         section.passages.form_wanted.connect(self.forms.choose_form)
         section.passages.sculpt_wanted.connect(self.forms.choose_sculpt)
         for page in (self.sculpt, self.match, self.glow, self.sitting):
@@ -45,6 +52,30 @@ class StationRouter(PageRouter):
     def hint(self) -> str:
         """Return what can be done on the page that is shown; nothing for the section."""
         return self.forms.hint() if self.form_is_big else super().hint()
+
+    @property
+    def station(self) -> str:
+        """The command that leads to the station that is shown."""
+        found: dict[QWidget | None, str] = {
+            self.start: "start", self.glow: "to light", self.match: "to match",
+            self.sitting: "sit", self.rack: "rack", self.log: "log", self.guess: "guess",
+        }  # fmt: skip
+        return found.get(self.page, "section") if self.page is not None else "section"
+
+    def show_section(self) -> None:
+        """Go back to the section, whatever is open."""
+        if self.page is self.sculpt:
+            self.sculpt.give_up()
+        self.show_page(self.view)
+
+    def open_start(self) -> None:
+        """Look at the plans that can be begun or gone on with."""
+        if self.start is None:
+            self.start = StartPage(self._section.rack)
+            self.start.rack_wanted.connect(self.open_rack)
+            self.add(self.start)
+            self.start_made.emit(self.start)
+        self.turn_to(self.start)
 
     def find_coats(self, in_hand: int | None) -> None:
         """Find coats for the targets of the passage in view."""

@@ -7,7 +7,14 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QResizeEvent
-from PySide6.QtWidgets import QApplication, QFileDialog, QMainWindow, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QMainWindow,
+    QVBoxLayout,
+    QWidget,
+)
 
 from zesty_veil.desktop.kit.commands import hint_line
 from zesty_veil.desktop.kit.messageline import MessageLine
@@ -19,9 +26,12 @@ from zesty_veil.desktop.shell.exporting import Exporter
 from zesty_veil.desktop.shell.filework import PLAN_FILTER, FileWork, file_name
 from zesty_veil.desktop.shell.menus import Menus
 from zesty_veil.desktop.shell.planstrip import PlanStrip
+from zesty_veil.desktop.shell.rail import Rail
 from zesty_veil.desktop.shell.stationrouter import StationRouter
+from zesty_veil.desktop.start.startpage import StartPage
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
 _BESIDE_MENUS = 16
@@ -61,7 +71,14 @@ class MainWindow(QMainWindow):
         )
         self.autosave.failed.connect(self.say)
         body = QWidget()
-        column = QVBoxLayout(body)
+        self.rail = Rail()
+        self.rail.wanted.connect(self._go)
+        row = QHBoxLayout(body)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.rail)
+        column = QVBoxLayout()
+        row.addLayout(column, 1)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
         column.addWidget(self.station, 1)
@@ -71,6 +88,7 @@ class MainWindow(QMainWindow):
         self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
         self.menus = Menus(self.menuBar(), self, self.document, self.station, self.files)
         self.router.switched.connect(self._page_turned)
+        self.router.start_made.connect(self._tie_start)
         self.router.offered.connect(self.line.offer)
         self.document.changed.connect(self._changed)
         self.setMinimumSize(1160, 640)
@@ -154,8 +172,31 @@ class MainWindow(QMainWindow):
         self._page_turned()
         self._fitting.start()
 
+    def _go(self, command: str) -> None:
+        """Do what a button of the rail stands for; it shows what is open, whatever came of it."""
+        self.menus.actions[command].trigger()
+        self.rail.show_station(self.router.station)
+
+    def _show_recent(self) -> None:
+        if self.router.start is not None:
+            self.router.start.show_recent(self.files.recent)
+
+    def _tie_start(self, start: StartPage) -> None:
+        """Let the start page begin and open plans, asking first where work would be lost."""
+        start.demo_wanted.connect(lambda name: self.when_free(lambda: self._begin(sample(name))))
+        start.plan_wanted.connect(lambda plan: self.when_free(lambda: self._begin(plan)))
+        start.file_wanted.connect(lambda path: self.when_free(lambda: self.files.open(path)))
+        start.empty_wanted.connect(self.new_plan)
+        start.choose_wanted.connect(self.files.choose_and_open)
+
+    def _begin(self, plan: Plan) -> None:
+        self._show(plan, None)
+
     def _page_turned(self) -> None:
         self.menus.refresh()
+        self.rail.show_station(self.router.station)
+        if self.router.station == "start":
+            self.files.look_at_recent(self._show_recent)
         self.line.set_rest(self.router.hint(), alone=self.router.turning)
 
     def show_keys(self) -> None:

@@ -292,7 +292,7 @@ class SittingView(Page):
     def _show_done(self, sitting: Sitting) -> None:
         self.card.show_words(
             tr("All passes are laid."),
-            tr("“{0}” may dry now. Esc, F7: write into the log what came out.").format(
+            tr("“{0}” may dry now. F8: write into the log what came out.").format(
                 sitting.plan.title
             ),
         )

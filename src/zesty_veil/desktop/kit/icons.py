@@ -1,0 +1,37 @@
+"""Stroke icons of our own: SVG files drawn in any grey, at the resolution of the screen."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from PySide6.QtCore import QByteArray, QRectF, QSize, Qt
+from PySide6.QtGui import QIcon, QPainter, QPixmap
+from PySide6.QtSvg import QSvgRenderer
+
+from zesty_veil import data
+from zesty_veil.desktop.kit.theme import ON_STRONG, TEXT
+
+_SCALES = (1, 2, 3)
+_INK = b"#000000"
+
+
+@lru_cache
+def icon(name: str, side: int = 24) -> QIcon:
+    """Return an icon, dark as text is and light where it is chosen."""
+    out = QIcon()
+    for scale in _SCALES:
+        for level, state in ((TEXT, QIcon.State.Off), (ON_STRONG, QIcon.State.On)):
+            out.addPixmap(_drawn(name, side, scale, level), QIcon.Mode.Normal, state)
+    return out
+
+
+def _drawn(name: str, side: int, scale: int, level: int) -> QPixmap:
+    ink = f"#{level:02x}{level:02x}{level:02x}".encode()
+    renderer = QSvgRenderer(QByteArray(data.read(f"icons/{name}.svg").replace(_INK, ink)))
+    pixmap = QPixmap(QSize(side, side) * scale)
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    renderer.render(painter, QRectF(0, 0, side * scale, side * scale))
+    painter.end()
+    pixmap.setDevicePixelRatio(scale)
+    return pixmap

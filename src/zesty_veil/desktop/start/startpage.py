@@ -1,0 +1,227 @@
+"""The start page: plans to begin with, plans to go on with, and one glaze to try at once."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.commands import pressed
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.session.rackview import RackView
+from zesty_veil.desktop.start.cards import Card, GlazeRibbons
+from zesty_veil.paint.primer import PRIMERS
+from zesty_veil.plan.edits import usual_coat
+from zesty_veil.services.starting import (
+    DEMOS,
+    GlazeShown,
+    GlazeTrial,
+    PlanCard,
+    Shelf,
+    plan_of,
+    shelved,
+    tried,
+)  # fmt: skip
+from zesty_veil.tr import tr
+
+_MOST_RECENT = 4
+_RIGHT = 300
+_THINNINGS = (0.0, 0.5, 1.0, 2.0, 3.0, 5.0, 7.0)
+
+
+class StartPage(Page):
+    """What will you paint.
+
+    Parameters
+    ----------
+    rack
+        The paints that a glaze is tried of.
+    """
+
+    where = "start"
+    whole = True
+    demo_wanted = Signal(str)
+    file_wanted = Signal(object)  # Path
+    plan_wanted = Signal(object)  # Plan
+    empty_wanted = Signal()
+    choose_wanted = Signal()
+    rack_wanted = Signal()
+
+    def __init__(self, rack: RackView) -> None:
+        super().__init__()
+        self._rack = rack
+        self._files: tuple[Path, ...] = ()
+        self.cards: list[Card] = []
+        self.shelves: NewestWins[Shelf, PlanCard] = NewestWins(shelved, self)
+        self.shelves.answered.connect(self._show_card)
+        self.shelves.failed.connect(lambda error: self.complained.emit(str(error)))
+        self.trials: NewestWins[GlazeTrial, GlazeShown] = NewestWins(tried, self)
+        self.trials.failed.connect(lambda error: self.complained.emit(str(error)))
+        self.glaze = GlazeRibbons()
+        self.trials.answered.connect(self.glaze.show_glaze)
+        self.ground, self.paint = Choice(tr("ground of the glaze")), Choice(tr("paint to try"))
+        self.thinning = Choice(tr("thinning of the glaze"))
+        self.use = QPushButton(tr("Make a plan of it"))
+        self.use.setToolTip(tr("Begin a plan with two passes of this glaze over this ground"))
+        self._lay_out()
+        self._fill()
+
+    def open(self) -> bool:
+        """Show the plans anew."""
+        self._fill_paints()
+        self._try()
+        self._ask_for_cards()
+        return True
+
+    def show_recent(self, files: tuple[Path, ...]) -> None:
+        """Say which plans were open last."""
+        if files[:_MOST_RECENT] != self._files:
+            self._files = files[:_MOST_RECENT]
+            self._ask_for_cards()
+
+    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+        """Run events until all that was asked is there; False if the time is up first."""
+        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.shelves, self.trials))
+
+    def close_jobs(self) -> None:
+        """End the workers."""
+        self.shelves.close()
+        self.trials.close()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Go on with the plan that is open."""
+        if pressed(event, self.where) == "leave start":
+            self.give_up()
+            event.accept()
+        else:
+            event.ignore()
+
+    def _ask_for_cards(self) -> None:
+        for card in self.cards:
+            card.setParent(None)
+            card.deleteLater()
+        self.cards = []
+        self.nothing.setVisible(not self._files)
+        self.shelves.ask(Shelf(DEMOS, self._files))
+
+    def _show_card(self, shown: PlanCard) -> None:
+        card = Card(shown.title, shown.words, shown.ribbons, small=shown.demo is None)
+        self.cards.append(card)
+        if shown.demo is not None:
+            card.clicked.connect(lambda _=False, d=shown.demo: self.demo_wanted.emit(d))
+            self.begin.addWidget(card, 0, DEMOS.index(shown.demo))
+        else:
+            card.clicked.connect(lambda _=False, f=shown.file: self.file_wanted.emit(f))
+            self.again.addWidget(card)
+
+    def _fill(self) -> None:
+        for primer in PRIMERS:
+            self.ground.addItem(tr("{0} primer").format(tr(primer)), primer)
+        for parts in _THINNINGS:
+            words = tr("neat") if parts == 0 else tr("{0:g}:1 water").format(parts)
+            self.thinning.addItem(words, parts)
+        for choice in (self.ground, self.thinning):
+            choice.activated.connect(lambda _: self._try())
+        self.paint.activated.connect(lambda _: self._paint_chosen())
+        self.use.clicked.connect(lambda _=False: self._use())
+
+    def _fill_paints(self) -> None:
+        before = self.paint.currentText()
+        self.paint.clear()
+        for paint in sorted(self._rack.paints(), key=lambda p: p.name):
+            self.paint.addItem(paint.name, paint)
+        first = next((p.name for p in self._rack.paints() if p.kind == "ink"), "")
+        self.paint.setCurrentIndex(max(self.paint.findText(before or first), 0))
+        if not before:
+            self._paint_chosen()
+
+    def _paint_chosen(self) -> None:
+        """Thin another paint as its kind usually is."""
+        paint = self.paint.currentData()
+        if paint is not None:
+            usual = usual_coat(paint).mixture.thinning
+            nearest = min(_THINNINGS, key=lambda parts: abs(parts - usual))
+            self.thinning.setCurrentIndex(_THINNINGS.index(nearest))
+            self._try()
+
+    @property
+    def trial(self) -> GlazeTrial | None:
+        """What is tried now; none without a paint."""
+        paint = self.paint.currentData()
+        if paint is None:
+            return None
+        return GlazeTrial(paint, self.ground.currentData(), self.thinning.currentData())
+
+    def _try(self) -> None:
+        if self.trial is not None:
+            self.trials.ask(self.trial)
+
+    def _use(self) -> None:
+        if self.trial is not None:
+            self.plan_wanted.emit(plan_of(self.trial))
+
+    def _lay_out(self) -> None:
+        left, right = QVBoxLayout(), QVBoxLayout()
+        for column in (left, right):
+            column.setSpacing(8)
+        title = Label(tr("What will you paint?"))
+        title.setFont(font(20, bold=True))
+        left.addWidget(title)
+        left.addWidget(
+            Label(tr("Each begins a plan from the paints at hand; all of it can be changed."))
+        )
+        self.begin = QGridLayout()
+        self.begin.setSpacing(8)
+        self.empty = Card(tr("Empty plan"), tr("one passage, and what you lay on it"))
+        self.empty.clicked.connect(lambda _=False: self.empty_wanted.emit())
+        self.begin.addWidget(self.empty, 0, len(DEMOS))
+        for column_ in range(len(DEMOS) + 1):
+            self.begin.setColumnStretch(column_, 1)
+        left.addLayout(self.begin)
+        left.addSpacing(16)
+        left.addWidget(_heading(tr("Try one glaze")))
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for widget, letters in ((self.paint, 22), (self.thinning, 9), (self.ground, 12)):
+            widget.setMinimumContentsLength(letters)
+            row.addWidget(widget)
+        row.addStretch(1)
+        row.addWidget(self.use)
+        left.addLayout(row)
+        left.addWidget(self.glaze)
+        left.addStretch(1)
+        own = QPushButton(tr("Bring in my own paints …"))
+        own.setToolTip(tr("Open the rack: take in a file of paints, or measure a card"))
+        own.clicked.connect(lambda _=False: self.rack_wanted.emit())
+        left.addWidget(own, 0, Qt.AlignmentFlag.AlignLeft)
+        right.addWidget(_heading(tr("Go on with")))
+        self.again = QVBoxLayout()
+        self.again.setSpacing(8)
+        right.addLayout(self.again)
+        self.nothing = Label(tr("Plans that you save stand here next time."))
+        self.nothing.setWordWrap(True)
+        right.addWidget(self.nothing)
+        choose = QPushButton(tr("Open a plan …"))
+        choose.clicked.connect(lambda _=False: self.choose_wanted.emit())
+        right.addWidget(choose)
+        right.addStretch(1)
+        beside = QWidget()
+        beside.setLayout(right)
+        beside.setFixedWidth(_RIGHT)
+        page = QHBoxLayout(self)
+        page.setContentsMargins(32, 24, 24, 16)
+        page.setSpacing(32)
+        page.addLayout(left, 1)
+        page.addWidget(beside)
+
+
+def _heading(words: str) -> Label:
+    label = Label(words)
+    label.setFont(font(13, bold=True))
+    return label

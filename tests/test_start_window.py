@@ -1,0 +1,141 @@
+"""The rail leads from every station to every station; the start page begins work in two presses."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from conftest import small_plan
+from driving import saved
+from zesty_veil.desktop.kit.commands import COMMANDS
+from zesty_veil.desktop.shell.rail import STATIONS
+from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.desktop.start.startpage import StartPage
+from zesty_veil.plan import edits
+from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.model import Ground, Passage
+from zesty_veil.plan.samples import sample
+from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.services.starting import DEMOS, TRIAL_PASSES
+
+LEFT = Qt.MouseButton.LeftButton
+
+
+def start_of(window: MainWindow) -> StartPage:
+    QTest.mouseClick(window.rail.buttons["start"], LEFT)
+    assert window.user_store.writes.wait_until_idle()
+    page = window.router.start
+    assert page is not None
+    assert page.wait_until_idle()
+    return page
+
+
+def open_pages(window: MainWindow) -> None:
+    """Let what a station asked for come in before the next one is opened."""
+    assert window.user_store.wait_until_idle()
+    assert window.wait_until_idle()
+    for page in (window.router.match, window.router.sitting):
+        assert page.wait_until_idle()
+
+
+def test_the_rail_leads_from_every_station_to_every_station(small: MainWindow) -> None:
+    reached = [name for name in STATIONS if name != "to light"]  # which needs a lit passage
+    for there in reached:
+        for here in reached:
+            QTest.mouseClick(small.rail.buttons[here], LEFT)
+            QTest.mouseClick(small.rail.buttons[there], LEFT)
+            assert small.router.station == there
+            marked = [n for n, b in small.rail.buttons.items() if b.isCheckable() and b.isChecked()]
+            assert marked == [there]
+    open_pages(small)
+    QTest.mouseClick(small.rail.buttons["section"], LEFT)
+    assert small.router.currentWidget() is small.station.view
+
+
+def test_function_keys_lead_everywhere_in_the_order_of_the_rail(small: MainWindow) -> None:
+    keys = [COMMANDS[name].keys[0] for name in STATIONS]
+    assert keys == [f"F{n}" for n in range(2, 10)]
+    for name, key in zip(STATIONS, range(Qt.Key.Key_F2, Qt.Key.Key_F9 + 1), strict=True):
+        if name == "to light":
+            continue
+        QTest.keyClick(QApplication.focusWidget() or small, Qt.Key(key))
+        assert small.router.station == name
+    open_pages(small)
+    small.router.show_section()
+
+
+def test_a_station_that_cannot_be_opened_leaves_the_mark_where_it_was(small: MainWindow) -> None:
+    QTest.mouseClick(small.rail.buttons["to light"], LEFT)
+    assert small.router.station == "section"
+    assert small.rail.buttons["section"].isChecked()
+    assert not small.rail.buttons["to light"].isChecked()
+    assert small.line.words.text()
+
+
+def test_a_demo_is_two_presses_away(small: MainWindow) -> None:
+    page = start_of(small)
+    assert [card.accessibleName() for card in page.cards] == [sample(n).title for n in DEMOS]
+    colours = page.cards[0].grab().toImage()
+    assert colours.pixelColor(40, 24).saturation() > 60  # a ribbon of fire stands on it
+    QTest.mouseClick(page.cards[1], LEFT)
+    assert small.document.plan == sample(DEMOS[1])
+    assert small.router.station == "section"
+    assert not small.document.unsaved
+
+
+def test_what_was_open_last_stands_there_and_is_gone_on_with(
+    small: MainWindow, tmp_path: Path
+) -> None:
+    assert saved(small, tmp_path / "mine.veil")
+    save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
+    page = start_of(small)
+    mine = page.cards[-1]
+    assert mine.accessibleName() == "A small plan"
+    assert page.nothing.isHidden()
+    QTest.keyClick(page, Qt.Key.Key_Escape)
+    small.station.more_passes(1)
+    page = start_of(small)
+    QTest.mouseClick(page.cards[-1], LEFT)
+    assert "changes that are not saved" in small.line.words.text()
+    QTest.mouseClick(small.line.answers["drop"], LEFT)
+    assert small.user_store.writes.wait_until_idle()
+    assert small.document.path == tmp_path / "mine.veil"
+    assert small.router.station == "section"
+
+
+@pytest.mark.parametrize("primer", ["white", "black"])
+def test_one_glaze_is_tried_without_a_plan_and_one_press_makes_one(
+    small: MainWindow, primer: str
+) -> None:
+    page = start_of(small)
+    page.paint.setCurrentIndex(page.paint.findText("Furnace Red"))
+    page.paint.activated.emit(page.paint.currentIndex())
+    page.ground.setCurrentIndex(page.ground.findData(primer))
+    page.ground.activated.emit(page.ground.currentIndex())
+    page.thinning.setCurrentIndex(page.thinning.findData(3.0))
+    page.thinning.activated.emit(page.thinning.currentIndex())
+    assert page.wait_until_idle()
+    trial = page.trial
+    assert trial is not None
+    # What is shown is what the prediction of such a plan shows.
+    shot = page.glaze.grab().toImage()
+    for passes in (0, *TRIAL_PASSES):
+        coats = (edits.with_passes(trial.coat, passes),) if passes else ()
+        passage = Passage("p", ground=Ground(primer), coats=coats)  # type: ignore[arg-type]
+        rgb = predict(passage, {trial.paint.name: trial.paint}, axis(1), SITE_RELIEF).rgb[0]
+        for row, site in enumerate((2, 1, 0)):  # ridge above
+            at = page.glaze.cell(row, passes).center().toPoint()
+            drawn = shot.pixelColor(at)
+            wanted = np.round(rgb[site] * 255)
+            assert np.abs(np.array([drawn.red(), drawn.green(), drawn.blue()]) - wanted).max() <= 1
+    QTest.mouseClick(page.use, LEFT)
+    (made,) = small.document.plan.passages
+    assert made.ground.primer == primer
+    assert made.coats == (edits.with_passes(trial.coat, 2),)
+    assert small.router.station == "section"
+    assert small.wait_until_idle()

@@ -77,7 +77,7 @@ def test_the_line_of_a_page_is_that_of_the_table(small: MainWindow) -> None:
         small.menus.actions[name].trigger()
         assert small.line.words.text() == hint_line(where)
         small.router.give_up()
-    assert hint_line("match").endswith("P: keep one.  Enter: lay it.  Esc: leave.")
+    assert hint_line("match").endswith("P: keep one.  Enter: lay it.  Esc: back.")
     small.show_keys()
     assert hint_line("coat") in small.line.words.text()
 

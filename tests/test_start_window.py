@@ -6,7 +6,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -138,4 +139,40 @@ def test_one_glaze_is_tried_without_a_plan_and_one_press_makes_one(
     assert made.ground.primer == primer
     assert made.coats == (edits.with_passes(trial.coat, 2),)
     assert small.router.station == "section"
+    assert small.wait_until_idle()
+
+
+def drop(window: MainWindow, path: Path) -> bool:
+    """Drag a file onto the window and let it fall; tell whether it was taken."""
+    what = QMimeData()
+    what.setUrls([QUrl.fromLocalFile(str(path))])
+    at, none = QPoint(300, 300), Qt.KeyboardModifier.NoModifier
+    enter = QDragEnterEvent(at, Qt.DropAction.CopyAction, what, LEFT, none)
+    QApplication.sendEvent(window, enter)
+    if not enter.isAccepted():
+        return False
+    fall = QDropEvent(QPointF(at), Qt.DropAction.CopyAction, what, LEFT, none)
+    QApplication.sendEvent(window, fall)
+    return fall.isAccepted()
+
+
+def test_files_are_dropped_on_the_window(small: MainWindow, tmp_path: Path) -> None:
+    save(edits.retitle(small_plan(), "Dropped"), tmp_path / "a.veil")
+    assert drop(small, tmp_path / "a.veil")
+    assert small.user_store.writes.wait_until_idle()
+    assert small.document.plan.title == "Dropped"
+    image = QImage(40, 40, QImage.Format.Format_RGB32)
+    image.fill(0x808080)
+    assert image.save(str(tmp_path / "a.PNG"))
+    assert drop(small, tmp_path / "a.PNG")
+    assert small.router.station == "to match"
+    assert small.router.match.wait_until_idle()
+    assert small.router.match.shows_picture
+    (tmp_path / "a.stl").write_text("solid x\nendsolid x\n")
+    assert drop(small, tmp_path / "a.stl")
+    assert small.router.page is small.router.sculpt
+    assert small.router.sculpt.wait_until_idle()
+    (tmp_path / "a.txt").write_text("words")
+    assert not drop(small, tmp_path / "a.txt")
+    small.router.show_section()
     assert small.wait_until_idle()

@@ -64,7 +64,7 @@ class SculptView(Page):
         self.take = QPushButton(tr("Take this view"))
         self.take.setToolTip(tooltip("take view"))
         self.take.clicked.connect(self.take_view)
-        self.leave = QPushButton(tr("Leave it"))
+        self.leave = QPushButton(tr("Back"))
         self.leave.setToolTip(tooltip("leave sculpt", tr("Go back without a sculpt")))
         self.leave.clicked.connect(self.give_up)
         row = QHBoxLayout()

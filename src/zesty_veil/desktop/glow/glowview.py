@@ -103,7 +103,7 @@ class GlowView(Page):
             tr("Write it"), tr("Write passages, grounds and coats into the plan")
         )
         self.write.clicked.connect(self.write_it)
-        self.leave = self._button(tr("Leave"), tooltip("leave light", tr("Go back to the section")))
+        self.leave = self._button(tr("Back"), tooltip("leave light", tr("Go back to the section")))
         self.leave.clicked.connect(self.give_up)
         self.words = Label()
         self.words.setWordWrap(True)

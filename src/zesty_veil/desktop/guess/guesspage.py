@@ -49,7 +49,7 @@ class GuessPage(Page):
         self.next = QPushButton(tr("Next"))
         self.next.setToolTip(tooltip("next guess", tr("Another one")))
         self.anew = QPushButton(tr("Begin the tally anew"))
-        self.leave = QPushButton(tr("Leave"))
+        self.leave = QPushButton(tr("Back"))
         self.next.clicked.connect(lambda _=False: self.ask())
         self.anew.clicked.connect(lambda _=False: self._forget())
         self.leave.clicked.connect(lambda _=False: self.give_up())

@@ -31,7 +31,7 @@ MENUS: dict[str, tuple[Command, ...]] = {
         ),
         Command("steps back", "Back to …", submenu=True),
         SEPARATOR,
-        Command("leave", "Leave", ("Ctrl+Q",), where=EVERYWHERE, act=lambda w: w.close()),
+        Command("leave", "Quit", ("Ctrl+Q",), where=EVERYWHERE, act=lambda w: w.close()),
     ),
     "&Coat": (
         Command(

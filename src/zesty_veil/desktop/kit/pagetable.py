@@ -40,7 +40,7 @@ PAGES: dict[str, tuple[Command, ...]] = {
             "See the passage on this view of the sculpt",
             held="Hold the sculpt as you want to see it, then take the view (Enter)",
         ),
-        Command("leave sculpt", "Leave it", ("Esc",), "leave it"),
+        Command("leave sculpt", "Back", ("Esc",), "back without it"),
         Command("turn sculpt", "Turn it", held="Drag, or arrows"),
         Command("lean sculpt", "Lean it", held="Comma, point"),
     ),
@@ -49,7 +49,7 @@ PAGES: dict[str, tuple[Command, ...]] = {
         Command("coat of way", "Coat of the way", hint="coats", held="Left, right"),
         Command("keep way", "Keep", ("P",), "keep one"),
         Command("lay way", "Lay it", ("Return", "Enter"), "lay it"),
-        Command("leave match", "Leave", ("Esc",), "leave"),
+        Command("leave match", "Back", ("Esc",), "back"),
     ),
     "light": (
         Command(
@@ -57,7 +57,7 @@ PAGES: dict[str, tuple[Command, ...]] = {
         ),
         Command("find light", "Find coats", ("F",), "find coats"),
         Command("write light", "Write it", ("Return", "Enter"), "write"),
-        Command("leave light", "Leave", ("Esc",), "leave"),
+        Command("leave light", "Back", ("Esc",), "back"),
     ),
     "sitting": (
         Command("laid", "Laid", ("Space",), "laid"),
@@ -65,13 +65,13 @@ PAGES: dict[str, tuple[Command, ...]] = {
         Command("later pass", "Later", ("S",), "later"),
         Command("pause", "Pause", ("P",), "pause"),
         Command("rescue", "Came out wrong", ("R",), "rescue"),
-        Command("leave sitting", "Leave", ("Esc",), "leave"),
+        Command("leave sitting", "Back", ("Esc",), "back"),
         Command("begin anew", "Begin anew", ("N",)),
     ),
     "rack": (
         Command("paint in hand", "Paint in hand", hint="paint in hand", held="Arrows"),
         Command("measure", "Measure", ("M",), "measure it from a card", held="M or Enter"),
-        Command("leave rack", "Leave", ("Esc",), "leave"),
+        Command("leave rack", "Back", ("Esc",), "back"),
     ),
     "measure": (
         Command("patch in hand", "Patch in hand", hint="patch in hand", held="Arrows"),
@@ -82,7 +82,7 @@ PAGES: dict[str, tuple[Command, ...]] = {
     "log": (
         Command("record in hand", "Record in hand", hint="record in hand", held="Up, down"),
         Command("enter", "Write down", ("N",), "write down what came out of this plan"),
-        Command("leave log", "Leave", ("Esc",), "leave"),
+        Command("leave log", "Back", ("Esc",), "back"),
     ),
     "entry": (
         Command(
@@ -94,6 +94,6 @@ PAGES: dict[str, tuple[Command, ...]] = {
     "guess": (
         Command("pick", "Pick", hint="pick", held="1 to 5"),
         Command("next guess", "Another one", ("Space",), "another one"),
-        Command("leave guess", "Leave", ("Esc",), "leave"),
+        Command("leave guess", "Back", ("Esc",), "back"),
     ),
 }

@@ -301,7 +301,7 @@ class EntryView(QWidget):
         self.anew = QPushButton(tr("Begin anew"))
         self.anew.setToolTip(tr("Forget what was noted here and not written down"))
         self.anew.clicked.connect(lambda _=False: self.begin_anew())
-        self.leave = QPushButton(tr("Leave"))
+        self.leave = QPushButton(tr("Back"))
         self.leave.clicked.connect(lambda _=False: self.done.emit(0))
         self.step, self.minutes_text = QLineEdit(), QLineEdit()
         self.step.setPlaceholderText(tr("what of it: all, or which step"))

@@ -294,7 +294,7 @@ class LogPage(Page):
         self.new.clicked.connect(lambda _=False: self.enter())
         self.give = QPushButton(tr("Give out …"))
         self.give.clicked.connect(lambda _=False: self._choose_export())
-        self.leave = QPushButton(tr("Leave"))
+        self.leave = QPushButton(tr("Back"))
         self.leave.clicked.connect(lambda _=False: self.give_up())
         self.learnt = Label()
         self.learnt.setWordWrap(True)

@@ -58,7 +58,7 @@ class MatchPage(Page):
         self.lay = _button(
             tr("Lay it"), tooltip("lay way", tr("Lay the way in hand into the plan"))
         )
-        self.leave = _button(tr("Leave"), tooltip("leave match", tr("Go back to the section")))
+        self.leave = _button(tr("Back"), tooltip("leave match", tr("Go back to the section")))
         scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)

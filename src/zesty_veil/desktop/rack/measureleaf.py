@@ -39,7 +39,7 @@ class MeasureLeaf(QWidget):
         self.forget = QPushButton(tr("Forget my hand"))
         self.anew = QPushButton(tr("Begin anew"))
         self.anew.setToolTip(tr("Forget what was read of this card"))
-        self.leave = QPushButton(tr("Leave"))
+        self.leave = QPushButton(tr("Back"))
         self.which, self.typed = Label(), QLineEdit()
         self.which.setMinimumWidth(150)
         self.typed.setPlaceholderText(tr("#rrggbb, or L a b; Enter takes it and goes on"))

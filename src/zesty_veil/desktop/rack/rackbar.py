@@ -53,7 +53,7 @@ class RackBar(QWidget):
         self.take.setToolTip(tr("A rack from a JSON or CSV file"))
         self.give = QPushButton(tr("Give out …"))
         self.give.setToolTip(tr("This rack as JSON, CSV or GPL"))
-        self.leave = QPushButton(tr("Leave"))
+        self.leave = QPushButton(tr("Back"))
         one, two = QHBoxLayout(), QHBoxLayout()
         for row, top in ((one, 8), (two, 0)):
             row.setContentsMargins(12, top, 12, 0)

@@ -11,7 +11,7 @@ from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import QSize, QTimer
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.aside import aside
@@ -30,6 +30,7 @@ from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 
 _MOST_OFFERED = 4
+_TITLE_BAR = QSize(0, 40)
 
 
 def start(chosen: argparse.Namespace) -> int:
@@ -78,6 +79,9 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     dress(app)
     window = MainWindow(plan, path)
     window.resize(*size)
+    if chosen.shot is None:
+        # The lowest line is where questions are asked: it must not lie below the screen.
+        window.resize(window.size().boundedTo(app.primaryScreen().availableSize() - _TITLE_BAR))
     window.show()
     if chosen.job == "open" and chosen.plan is None:
         window.router.open_start()  # nothing to look at yet: what will it be?

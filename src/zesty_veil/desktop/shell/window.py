@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QResizeEvent
+from PySide6.QtCore import QMimeData, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QFileDialog,
@@ -29,12 +29,15 @@ from zesty_veil.desktop.shell.planstrip import PlanStrip
 from zesty_veil.desktop.shell.rail import Rail
 from zesty_veil.desktop.shell.stationrouter import StationRouter
 from zesty_veil.desktop.start.startpage import StartPage
-from zesty_veil.plan.fileformat import load
+from zesty_veil.plan.fileformat import SUFFIX, load
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
 _BESIDE_MENUS = 16
+# Endings of files that can be dropped on the window besides plans.
+MESHES = frozenset({".stl", ".obj"})
+PICTURES = frozenset({".png", ".jpg", ".jpeg"})
 
 
 class MainWindow(QMainWindow):
@@ -91,6 +94,7 @@ class MainWindow(QMainWindow):
         self.router.start_made.connect(self._tie_start)
         self.router.offered.connect(self.line.offer)
         self.document.changed.connect(self._changed)
+        self.setAcceptDrops(True)
         self.setMinimumSize(1160, 640)
         self.resize(1280, 800)
         self._changed()
@@ -103,6 +107,34 @@ class MainWindow(QMainWindow):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._fitting.start()
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if self._dropped(event.mimeData()) is not None:
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open what is dropped: a plan, a picture to take colours from, a sculpt."""
+        path = self._dropped(event.mimeData())
+        if path is None:
+            return
+        event.acceptProposedAction()
+        ending = path.suffix.casefold()
+        if ending == SUFFIX:
+            self.when_free(lambda: self.files.open(path))
+        elif ending in MESHES:
+            self.router.forms.open_sculpt(path)
+        elif self.station.editor.passage is not None:
+            self.router.find_coats(None)
+            self.router.match.show_picture(path)
+        else:
+            self.say(tr("There is no passage to take colours for; add one on the left first."))
+
+    @staticmethod
+    def _dropped(what: QMimeData) -> Path | None:
+        """Return the first file that can be opened here, if there is one."""
+        files = (Path(url.toLocalFile()) for url in what.urls() if url.isLocalFile())
+        known = {SUFFIX, *MESHES, *PICTURES}
+        return next((path for path in files if path.suffix.casefold() in known), None)
 
     def _fit_strip(self) -> None:
         """Give the strip what the menus leave; they are wider in a larger type."""

@@ -101,7 +101,7 @@ class SittingView(Page):
             self.begin,
         )
         self.leave = _button(
-            tr("Leave"),
+            tr("Back"),
             tooltip("leave sitting", tr("Back to the section; the sitting goes on")),
             self.go,
         )

@@ -27,7 +27,7 @@ _SITES = ("ridge", "flat", "recess")
 _SITE_WIDTH = 64
 
 
-class Card(QPushButton):
+class StartCard(QPushButton):
     """A plan that can be opened; without ribbons, something else that begins work."""
 
     def __init__(

@@ -15,7 +15,7 @@ from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
-from zesty_veil.desktop.start.cards import Card, GlazeRibbons
+from zesty_veil.desktop.start.cards import GlazeRibbons, StartCard
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.plan.edits import usual_coat
 from zesty_veil.services.starting import (
@@ -57,7 +57,7 @@ class StartPage(Page):
         super().__init__()
         self._rack = rack
         self._files: tuple[Path, ...] = ()
-        self.cards: list[Card] = []
+        self.cards: list[StartCard] = []
         self.shelves: NewestWins[Shelf, PlanCard] = NewestWins(shelved, self)
         self.shelves.answered.connect(self._show_card)
         self.shelves.failed.connect(lambda error: self.complained.emit(str(error)))
@@ -111,7 +111,7 @@ class StartPage(Page):
         self.shelves.ask(Shelf(DEMOS, self._files))
 
     def _show_card(self, shown: PlanCard) -> None:
-        card = Card(shown.title, shown.words, shown.ribbons, small=shown.demo is None)
+        card = StartCard(shown.title, shown.words, shown.ribbons, small=shown.demo is None)
         self.cards.append(card)
         if shown.demo is not None:
             card.clicked.connect(lambda _=False, d=shown.demo: self.demo_wanted.emit(d))
@@ -178,7 +178,7 @@ class StartPage(Page):
         )
         self.begin = QGridLayout()
         self.begin.setSpacing(8)
-        self.empty = Card(tr("Empty plan"), tr("one passage, and what you lay on it"))
+        self.empty = StartCard(tr("Empty plan"), tr("one passage, and what you lay on it"))
         self.empty.clicked.connect(lambda _=False: self.empty_wanted.emit())
         self.begin.addWidget(self.empty, 0, len(DEMOS))
         for column_ in range(len(DEMOS) + 1):

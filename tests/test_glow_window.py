@@ -230,8 +230,8 @@ def test_what_is_lit_later_joins_the_light(lit: MainWindow) -> None:
     lit.wait_until_idle()
 
 
-def test_without_a_light_in_the_plan_it_says_how_to_name_one(small: MainWindow) -> None:
+def test_without_a_light_in_the_plan_it_asks_what_shines(small: MainWindow) -> None:
     QTest.keyClick(small.station.view, KEY.Key_Z)
-    assert small.router.currentWidget() is small.station.view
-    assert "Lit by" in small.line.words.text()
+    assert small.router.currentWidget() is small.router.light_start
+    assert "Esc: back" in small.line.words.text()
     small.wait_until_idle()

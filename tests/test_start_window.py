@@ -45,7 +45,7 @@ def open_pages(window: MainWindow) -> None:
 
 
 def test_the_rail_leads_from_every_station_to_every_station(small: MainWindow) -> None:
-    reached = [name for name in STATIONS if name != "to light"]  # which needs a lit passage
+    reached = list(STATIONS)
     for there in reached:
         for here in reached:
             QTest.mouseClick(small.rail.buttons[here], LEFT)
@@ -62,20 +62,64 @@ def test_function_keys_lead_everywhere_in_the_order_of_the_rail(small: MainWindo
     keys = [COMMANDS[name].keys[0] for name in STATIONS]
     assert keys == [f"F{n}" for n in range(2, 10)]
     for name, key in zip(STATIONS, range(Qt.Key.Key_F2, Qt.Key.Key_F9 + 1), strict=True):
-        if name == "to light":
-            continue
         QTest.keyClick(QApplication.focusWidget() or small, Qt.Key(key))
         assert small.router.station == name
     open_pages(small)
     small.router.show_section()
 
 
-def test_a_station_that_cannot_be_opened_leaves_the_mark_where_it_was(small: MainWindow) -> None:
+def test_a_light_is_two_presses_away_where_nothing_shines_yet(small: MainWindow) -> None:
+    before = small.document.plan
     QTest.mouseClick(small.rail.buttons["to light"], LEFT)
+    page = small.router.light_start
+    assert small.router.page is page
+    assert small.rail.buttons["to light"].isChecked()
+    (add,) = page.empty.buttons
+    QTest.mouseClick(add, LEFT)
+    assert small.router.page is small.router.glow
+    assert small.document.plan.passages[0].lit_by == small.document.plan.passages[1].name
+    assert small.router.glow.wait_until_idle()
+    small.router.give_up()
+    small.document.undo()
+    assert small.document.plan == before
+    # With several passages, one of them is chosen to shine on the others.
+    small.document.edit(edits.add_passage(before, Passage("cloak")), "a cloak")
+    QTest.mouseClick(small.rail.buttons["to light"], LEFT)
+    assert [b.text() for b in page.empty.buttons] == [
+        "“flame” shines on the others", "“cloak” shines on the others",
+    ]  # fmt: skip
+    QTest.keyClick(page.empty.buttons[0], Qt.Key.Key_Escape)
     assert small.router.station == "section"
-    assert small.rail.buttons["section"].isChecked()
-    assert not small.rail.buttons["to light"].isChecked()
-    assert small.line.words.text()
+    QTest.mouseClick(small.rail.buttons["to light"], LEFT)
+    QTest.mouseClick(page.empty.buttons[0], LEFT)
+    assert [p.lit_by for p in small.document.plan.passages] == [None, "flame"]
+    assert small.router.glow.wait_until_idle()
+    small.router.show_section()
+    assert small.wait_until_idle()
+
+
+def test_a_sitting_without_coats_leads_to_the_first_one(
+    small: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bare = edits.with_coats(small.document.plan.passages[0], ())
+    small.document.edit(edits.set_passage(small.document.plan, 0, bare), "nothing laid")
+    QTest.mouseClick(small.rail.buttons["sit"], LEFT)
+    page = small.router.sitting_start
+    assert small.router.page is page
+    offered: list[bool] = []
+    monkeypatch.setattr(small.station, "open_rack", lambda: offered.append(True))
+    QTest.mouseClick(page.empty.buttons[0], LEFT)
+    assert small.router.station == "section"
+    assert offered == [True]
+    QTest.mouseClick(small.rail.buttons["sit"], LEFT)
+    QTest.mouseClick(page.empty.buttons[1], LEFT)
+    assert small.router.station == "start"
+    assert start_of(small).isVisible()
+    small.document.undo()
+    QTest.mouseClick(small.rail.buttons["sit"], LEFT)
+    assert small.router.page is small.router.sitting
+    open_pages(small)
+    small.router.show_section()
 
 
 def test_a_demo_is_two_presses_away(small: MainWindow) -> None:

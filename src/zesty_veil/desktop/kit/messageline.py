@@ -44,7 +44,7 @@ class MessageLine(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._said = ""
-        self._rest = _REST
+        self._rest = tr(_REST)
         self._remarks: tuple[Remark, ...] = ()
         self._alone = False
         self._shown = 0
@@ -84,7 +84,7 @@ class MessageLine(QWidget):
 
         `alone` while a page is open on which nothing can be done about remarks.
         """
-        self._rest, self._alone = words or _REST, alone
+        self._rest, self._alone = words or tr(_REST), alone
         self._show()
 
     def ask(self, kind: str, words: str, answers: dict[str, Reply]) -> None:

@@ -59,6 +59,8 @@ PAGES: dict[str, tuple[Command, ...]] = {
         Command("write light", "Write it", ("Return", "Enter"), "write"),
         Command("leave light", "Back", ("Esc",), "back"),
     ),
+    "light start": (Command("leave light start", "Back", ("Esc",), "back"),),
+    "sitting start": (Command("leave sitting start", "Back", ("Esc",), "back"),),
     "sitting": (
         Command("laid", "Laid", ("Space",), "laid"),
         Command("not yet", "Not yet", ("Backspace",), "not yet"),

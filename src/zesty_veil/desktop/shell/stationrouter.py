@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QWidget
 
 from zesty_veil.desktop.form.formwork import FormWork
 from zesty_veil.desktop.glow.glowview import GlowView
+from zesty_veil.desktop.glow.lightstart import LightStart
 from zesty_veil.desktop.guess.guesspage import GuessPage
 from zesty_veil.desktop.kit.page import PageRouter
 from zesty_veil.desktop.logbook.logpage import LogPage
@@ -15,6 +16,7 @@ from zesty_veil.desktop.rack.rackpage import RackPage
 from zesty_veil.desktop.section.station import SectionStation
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.userstore import UserStore
+from zesty_veil.desktop.sitting.sittingstart import SittingStart
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.start.startpage import StartPage
 from zesty_veil.paint.mixture import Mixture
@@ -38,15 +40,22 @@ class StationRouter(PageRouter):
         self.sculpt = self.forms.sculpt
         self.match = MatchView(document, section.editor, section.rack, section.look, self._place)
         self.glow = GlowView(document, section.editor, section.rack)
+        self.light_start = LightStart(document)
+        self.light_start.lit.connect(self.plan_light)
         self.sitting = SittingView(document, user_store.writes)
         self.sitting.rescue_wanted.connect(self._rescue)
+        self.sitting_start = SittingStart()
+        self.sitting_start.coat_wanted.connect(self._add_coat)
+        self.sitting_start.plans_wanted.connect(self.open_start)
         self.rack: RackPage | None = None
         self.log: LogPage | None = None
         self.guess: GuessPage | None = None
         self.start: StartPage | None = None
         section.passages.form_wanted.connect(self.forms.choose_form)
         section.passages.sculpt_wanted.connect(self.forms.choose_sculpt)
-        for page in (self.sculpt, self.match, self.glow, self.sitting):
+        for page in (
+            self.sculpt, self.match, self.glow, self.light_start, self.sitting, self.sitting_start,
+        ):  # fmt: skip
             self.add(page)
 
     def hint(self) -> str:
@@ -57,7 +66,8 @@ class StationRouter(PageRouter):
     def station(self) -> str:
         """The command that leads to the station that is shown."""
         found: dict[QWidget | None, str] = {
-            self.start: "start", self.glow: "to light", self.match: "to match",
+            self.start: "start", self.glow: "to light", self.light_start: "to light",
+            self.sitting_start: "sit", self.match: "to match",
             self.sitting: "sit", self.rack: "rack", self.log: "log", self.guess: "guess",
         }  # fmt: skip
         return found.get(self.page, "section") if self.page is not None else "section"
@@ -87,13 +97,17 @@ class StationRouter(PageRouter):
 
     def plan_light(self) -> None:
         """Drag a painted light before what it lights."""
-        if self.glow.open():
+        if not any(passage.lit_by for passage in self._document.plan.passages):
+            self.turn_to(self.light_start)
+        elif self.glow.open():
             self.show_page(self.glow)
             self.glow.view.setFocus()
 
     def sit_down(self) -> None:
         """Begin a sitting, or go on with it."""
-        self.turn_to(self.sitting)
+        passages = self._document.plan.passages
+        laid = any(p.coats or p.ground.coats for p in passages)
+        self.turn_to(self.sitting if laid else self.sitting_start)
 
     def open_rack(self) -> None:
         """Look at the paints of the rack."""
@@ -117,6 +131,11 @@ class StationRouter(PageRouter):
             self.guess = GuessPage(self._document, self._user_store)
             self.add(self.guess)
         self.turn_to(self.guess)
+
+    def _add_coat(self) -> None:
+        """Go to the section and offer the paints."""
+        self.show_section()
+        self._section.open_rack()
 
     def _rescue(self, passage: int, coat: int) -> None:
         """Find a way on from a coat that came out wrong."""

@@ -1,0 +1,58 @@
+"""What a station shows that has nothing to work on yet: what it is for, and how it begins here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+
+from zesty_veil.desktop.kit.icons import icon
+from zesty_veil.desktop.kit.plain import Label, entry
+from zesty_veil.desktop.kit.theme import font
+
+_PICTURE = 64
+_MOST_WIDE = 460
+
+Start = tuple[str, Callable[[], object]]
+
+
+class EmptyState(QWidget):
+    """A picture, a title, a few words, and the presses that start the station here and now."""
+
+    def __init__(self, picture: str, title: str, words: str) -> None:
+        super().__init__()
+        drawn = QLabel()
+        drawn.setPixmap(icon(picture, _PICTURE).pixmap(_PICTURE, _PICTURE))
+        head, said = Label(title), Label(words)
+        head.setFont(font(15, bold=True))
+        said.setWordWrap(True)
+        self.starts = QVBoxLayout()
+        self.starts.setSpacing(6)
+        self.buttons: list[QPushButton] = []
+        inner = QWidget()
+        inner.setMaximumWidth(_MOST_WIDE)
+        column = QVBoxLayout(inner)
+        column.setSpacing(10)
+        for widget in (drawn, head, said):
+            column.addWidget(widget)
+        column.addLayout(self.starts)
+        page = QVBoxLayout(self)
+        page.addStretch(2)
+        page.addWidget(inner, 0, Qt.AlignmentFlag.AlignHCenter)
+        page.addStretch(3)
+
+    def show_starts(self, starts: Sequence[Start]) -> None:
+        """Offer these presses in place of those before."""
+        for button in self.buttons:
+            button.setParent(None)
+            button.deleteLater()
+        self.buttons = []
+        for words, act in starts:
+            button = QPushButton(entry(words))
+            button.setMinimumHeight(32)
+            button.clicked.connect(lambda _=False, a=act: a())
+            self.starts.addWidget(button)
+            self.buttons.append(button)
+        if self.buttons:
+            self.buttons[0].setFocus()

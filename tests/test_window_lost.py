@@ -306,3 +306,24 @@ def test_no_title_is_drawn_over_the_menus(small: MainWindow, points: int) -> Non
         ends = max(bar.actionGeometry(a).right() for a in bar.actions())
         assert strip.mapTo(small, strip.rect().topLeft()).x() > ends
         assert strip.title.geometry().right() <= strip.saved.geometry().left()
+
+
+def test_while_a_question_waits_single_letters_do_nothing(small: MainWindow) -> None:
+    """Who types an answer, or leans on the keys, must not thin a coat by it."""
+    small.station.more_passes(1)
+    before = small.document.plan
+    small.menus.actions["new"].trigger()
+    assert small.line.answers["save"].hasFocus()
+    for key in (Qt.Key.Key_T, Qt.Key.Key_F, Qt.Key.Key_P, Qt.Key.Key_Plus, Qt.Key.Key_O):
+        QTest.keyClick(small.line.answers["save"], key)
+        QTest.keyClick(small.station.view, key)
+    assert small.document.plan == before
+    assert not small.router.form_is_big
+    press(small, "stay")
+    QTest.keyClick(small.station.view, Qt.Key.Key_T)
+    assert small.document.plan != before
+    # An offer may be taken or not: it holds nothing.
+    small.line.offer("Gone.", "Put it back", lambda: None)
+    thinner = small.document.plan
+    QTest.keyClick(small.station.view, Qt.Key.Key_T)
+    assert small.document.plan != thinner

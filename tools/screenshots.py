@@ -23,9 +23,11 @@ from PySide6.QtWidgets import QApplication
 from figure import figure, save_stl
 from kept_pictures import SIZE, shoot_kept
 from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.desktop.session.recent import remember
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.plan import edits
+from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Axis, Plan, Target
 from zesty_veil.plan.samples import sample
 from zesty_veil.services.formedits import lengthened
@@ -194,6 +196,25 @@ def shoot_glow(folder: Path) -> None:
     window.close()
 
 
+def shoot_start(folder: Path) -> None:
+    """Draw the start page, with the demo plans open last."""
+    plans = Path(tempfile.mkdtemp())
+    for name in ("diver", "glasswright"):
+        save(sample(name), plans / f"{name}.veil")
+        remember(plans / f"{name}.veil")
+    window = MainWindow(sample("glasswright"))
+    window.resize(*SIZE)
+    window.show()
+    window.wait_until_idle()
+    window.menus.actions["start"].trigger()
+    window.user_store.writes.wait_until_idle()
+    assert window.router.start is not None
+    window.router.start.wait_until_idle()
+    QApplication.processEvents()
+    window.grab().save(str(folder / "start.png"))
+    window.close()
+
+
 def targets() -> Plan:
     """Return the demo plan with wanted colours on its flame, which stands before the apron."""
     plan = unaimed(0)
@@ -223,6 +244,7 @@ def main() -> None:
     folder.mkdir(parents=True, exist_ok=True)
     app = QApplication([])
     dress(app)
+    shoot_start(folder)
     shoot(folder, "section-flame", "glasswright", 0, 3, 0.62, "middle")
     shoot(folder, "section-apron", "glasswright", 1, 3, 0.30, "dark")
     shoot(folder, "section-flask", "glasswright", 2, 1, 0.45, "light")

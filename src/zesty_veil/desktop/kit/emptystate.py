@@ -12,7 +12,7 @@ from zesty_veil.desktop.kit.plain import Label, entry
 from zesty_veil.desktop.kit.theme import font
 
 _PICTURE = 64
-_MOST_WIDE = 460
+_WIDE = 460
 
 Start = tuple[str, Callable[[], object]]
 
@@ -28,10 +28,10 @@ class EmptyState(QWidget):
         head.setFont(font(15, bold=True))
         said.setWordWrap(True)
         self.starts = QVBoxLayout()
-        self.starts.setSpacing(6)
+        self.starts.setSpacing(8)
         self.buttons: list[QPushButton] = []
         inner = QWidget()
-        inner.setMaximumWidth(_MOST_WIDE)
+        inner.setFixedWidth(_WIDE)
         column = QVBoxLayout(inner)
         column.setSpacing(10)
         for widget in (drawn, head, said):

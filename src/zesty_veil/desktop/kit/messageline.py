@@ -40,6 +40,7 @@ class MessageLine(QWidget):
     """One line. Questions come first, then what has to be said, then remarks on what is in view."""
 
     mend_wanted = Signal(object)  # Remark
+    asking = Signal(bool)  # whether a question waits that must be answered
 
     def __init__(self) -> None:
         super().__init__()
@@ -136,6 +137,7 @@ class MessageLine(QWidget):
             button.hide()
             button.deleteLater()
         self.answers = {}
+        self.asking.emit(self.holds)
         if not self._questions:
             return
         asked = self._questions[-1]
@@ -145,6 +147,11 @@ class MessageLine(QWidget):
             self._row.addWidget(button)
             button.show()
             self.answers[key] = button
+
+    @property
+    def holds(self) -> bool:
+        """Whether a question waits that must be answered."""
+        return any(not question.passing for question in self._questions)
 
     def show_remarks(self, remarks: tuple[Remark, ...]) -> None:
         """Show other remarks, from the first."""

@@ -40,6 +40,7 @@ class Menus:
     ) -> None:
         self._document, self._station, self._files = document, station, files
         self._window = window
+        self._asking = False
         self.actions: dict[str, QAction] = {}
         self.recent = QMenu(tr("Open again"), bar)
         self.recent.setToolTipsVisible(True)
@@ -69,15 +70,23 @@ class Menus:
         history = self._document.history
         turning = self._station.router.turning
         for name, action in self.actions.items():
-            action.setEnabled(not turning or COMMANDS[name].where == EVERYWHERE)
+            command = COMMANDS[name]
+            # Letters are for whatever is asked in the line below, until it is answered.
+            meant = not self._asking or not any(len(key) == 1 for key in command.keys)
+            action.setEnabled(meant and (not turning or command.where == EVERYWHERE))
         for name, steps_there, words in (
             ("undo", history.past[-1:], tr("Undo {0}")),
             ("redo", history.future[:1], tr("Redo {0}")),
         ):
             action = self.actions[name]
-            action.setEnabled(bool(steps_there) and not turning)
+            action.setEnabled(bool(steps_there) and not turning and not self._asking)
             told = entry(words.format(steps_there[0].words)) if steps_there else None
             action.setText(told or tr(COMMANDS[name].words))
+
+    def hold(self, asking: bool) -> None:
+        """Let single keys do nothing while a question waits for its answer."""
+        self._asking = asking
+        self.refresh()
 
     def _show_states(self) -> None:
         """Tick what is on."""

@@ -90,6 +90,7 @@ class MainWindow(QMainWindow):
         self.strip = PlanStrip(self.document)
         self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
         self.menus = Menus(self.menuBar(), self, self.document, self.station, self.files)
+        self.line.asking.connect(self.menus.hold)
         self.router.switched.connect(self._page_turned)
         self.router.start_made.connect(self._tie_start)
         self.router.offered.connect(self.line.offer)

@@ -8,9 +8,10 @@ from pathlib import Path
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QColor, QImage, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
 
+from zesty_veil.desktop.kit.paintmenu import PaintMenu
 from zesty_veil.desktop.section.scene import Scene
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.model import Coat, Plan
@@ -99,9 +100,15 @@ def middle_of(window: MainWindow, coat: int) -> QPoint:
 
 def add_from_rack(window: MainWindow, name: str) -> None:
     """Choose a paint from the menu behind "Add a coat"."""
-    menu = window.station.add_button.menu()
+    choose_paint(window.station.add_button.menu(), name)
+
+
+def choose_paint(menu: QMenu, name: str) -> None:
+    """Choose a paint by its name from a menu of paints."""
+    assert isinstance(menu, PaintMenu)
     menu.aboutToShow.emit()
-    next(a for a in menu.actions() if a.data() == name).trigger()
+    menu.picker.choose(name)
+    assert menu.jobs.wait_until_idle()
 
 
 def saved(window: MainWindow, path: Path | None = None, over: bool = False) -> bool:

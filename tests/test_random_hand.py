@@ -44,7 +44,7 @@ def test_a_random_hand_never_breaks_anything(window: MainWindow, number: int) ->
         elif what < 0.9:
             menu = window.station.add_button.menu()
             menu.aboutToShow.emit()
-            chance.choice(menu.actions()).trigger()
+            menu.picker.choose(chance.choice(window.station.rack.paints()).name)
         elif window.line.mend.isVisible():
             window.line.mend.click()
         else:

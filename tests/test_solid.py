@@ -83,7 +83,10 @@ def test_the_menu_of_paints_says_when_each_is_solid(small: MainWindow) -> None:
     small.wait_until_idle()
     menu = small.station.head.add.menu()
     menu.aboutToShow.emit()
-    words = {action.data(): action.text() for action in menu.actions()}
+    model = menu.picker.model
+    rows = [model.item(row) for row in range(model.rowCount())]
+    words = {row.text(): row.toolTip() for row in rows if row.toolTip()}
+    assert menu.jobs.wait_until_idle()
     for paint in demo_rack():
         coat = usual_coat(paint)
         (wanted,) = coats_to_solid(

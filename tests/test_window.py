@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from driving import (
     add_from_rack,
+    choose_paint,
     coats,
     drag,
     flat_ribbon,
@@ -219,15 +220,11 @@ def test_the_brush_card_changes_the_coat_in_hand(small: MainWindow) -> None:
     assert coats(small)[1].span == (0.0, 0.4)
     card.feather[1].setValue(2.0)
     assert coats(small)[1].feather == (0.0, 0.2)
-    add = card.mixture.add.menu()
-    add.aboutToShow.emit()
-    next(a for a in add.actions() if a.data() == "Kiln Yellow").trigger()
+    choose_paint(card.mixture.add.menu(), "Kiln Yellow")
     assert [p.paint for p in coats(small)[1].mixture.parts] == ["Ember Orange", "Kiln Yellow"]
     QTest.mouseClick(card.mixture.rows[1].counter.more, left)
     assert coats(small)[1].mixture.parts[1].parts == 2
-    swap = card.mixture.rows[0].button.menu()
-    swap.aboutToShow.emit()
-    next(a for a in swap.actions() if a.data() == "Furnace Red").trigger()
+    choose_paint(card.mixture.rows[0].button.menu(), "Furnace Red")
     assert coats(small)[1].mixture.parts[0].paint == "Furnace Red"
     assert scene(small).passage.coats == coats(small)
     QTest.mouseClick(card.mixture.rows[0].counter.less, left)

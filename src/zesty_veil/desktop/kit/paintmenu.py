@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+import numpy as np
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QIcon, QPainter, QPixmap
-from PySide6.QtWidgets import QMenu, QWidget
+from PySide6.QtWidgets import QMenu, QWidget, QWidgetAction
 
+from zesty_veil.desktop.kit.paintpicker import PaintPicker
 from zesty_veil.desktop.kit.plain import entry
 from zesty_veil.desktop.kit.ribbons import screen_colour
+from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
-from zesty_veil.tr import tr
+from zesty_veil.services.picking import Picked, Picking, picked
 
 SWATCH = QSize(24, 24)
 _MOST, _A_PART = 90, 40  # paints in one menu before it is parted, and in each part
@@ -34,29 +37,62 @@ def paint_icon(swatch: Swatch | None) -> QIcon:
 
 
 class PaintMenu(QMenu):
-    """Paints to choose from; filled only when it is opened."""
+    """Paints to choose from, under the button that opens it; filled only then.
+
+    Parameters
+    ----------
+    rack, chosen
+        The paints at hand, and what is told the one that is chosen.
+    here
+        Returns the place where a coat of the paint would lie, if the paints are to be shown as
+        they would come out there.
+    preview
+        Told the paint that the arrows pass over, and none when the menu closes.
+    """
 
     def __init__(
-        self, rack: RackView, chosen: Callable[[Paint], None], parent: QWidget | None = None
+        self,
+        rack: RackView,
+        chosen: Callable[[Paint], None],
+        parent: QWidget | None = None,
+        here: Callable[[], Picking | None] = lambda: None,
+        preview: Callable[[Paint | None], None] = lambda _: None,
     ) -> None:
         super().__init__(parent)
-        self._rack, self._chosen = rack, chosen
-        self.setStyleSheet(f"QMenu {{ icon-size: {SWATCH.width()}px; }}")
+        self._rack, self._chosen, self._here, self._preview = rack, chosen, here, preview
+        self.picker = PaintPicker()
+        self.picker.chosen.connect(self._take)
+        self.picker.looked_at.connect(preview)
+        action = QWidgetAction(self)
+        action.setDefaultWidget(self.picker)
+        self.addAction(action)
+        self.jobs: NewestWins[Picking, Picked] = NewestWins(picked, self)
+        self.jobs.answered.connect(self._show_picked)
         self.aboutToShow.connect(self._fill)
+        self.aboutToHide.connect(lambda: self._preview(None))
 
     def _fill(self) -> None:
-        empty(self)
-        in_parts(self, self._rack.paints(), self._add)
+        paints = self._rack.paints()
+        colours, solid = {}, {}
+        for paint in paints:
+            swatch = self._rack.swatch(paint)
+            if swatch is not None:
+                colours[paint.name] = np.stack([swatch.over_white, swatch.over_black])
+                if swatch.solid:
+                    solid[paint.name] = swatch.solid
+        self.picker.show_paints(paints, self._rack.used(), colours, solid)
+        place = self._here()
+        if place is not None:
+            self.jobs.ask(place)
 
-    def _add(self, menu: QMenu, paint: Paint) -> None:
-        # The tab puts the pigments into a column of their own, where others have keys.
-        swatch = self._rack.swatch(paint)
-        of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
-        if swatch is not None and swatch.solid:
-            of_it.append(tr("solid in {0}").format(swatch.solid))
-        action = menu.addAction(paint_icon(swatch), entry(f"{paint.name}\t{' · '.join(of_it)}"))
-        action.setData(paint.name)
-        action.triggered.connect(lambda _=False, p=paint: self._chosen(p))
+    def _show_picked(self, found: Picked) -> None:
+        if found.asked == self._here():  # else another coat, or another place, is meant by now
+            self.picker.show_colours(found.rgb)
+
+    def _take(self, paint: Paint) -> None:
+        self._preview(None)
+        self.close()
+        self._chosen(paint)
 
 
 def empty(menu: QMenu) -> None:

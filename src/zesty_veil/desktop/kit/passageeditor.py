@@ -95,6 +95,20 @@ class PassageEditor:
             changed = moved(coat, grip, mm / passage.length_mm)
             self.change(index, changed, tr("reach of {0}").format(coat_name(coat)), f"nudge {grip}")
 
+    def preview(self, paint: Paint | None, after: int | None) -> None:
+        """Show the passage with a usual coat of a paint, or as it is, without changing it."""
+        self._document.abort()
+        passage = self.passage
+        if paint is None or passage is None:
+            return
+        at = len(passage.coats) if after is None else after + 1
+        try:
+            plan = edits.hold(self._document.plan, paint)
+            plan = edits.add_coat(plan, self.passage_index, edits.usual_coat(paint), at)
+        except VeilError:
+            return  # whoever chooses it is told why
+        self._document.preview(plan)
+
     def add(self, paint: Paint, after: int | None) -> int | None:
         """Add a usual coat of a paint above a coat, or on top; return its number."""
         passage = self.passage

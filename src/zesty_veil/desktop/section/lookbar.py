@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
@@ -16,6 +18,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import GROUNDS
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.look import FINISH_CHOICES, Angle, ViewingConditions
+from zesty_veil.services.picking import Picking
 from zesty_veil.tr import tr
 
 _FINISH_WORDS = ("as painted", "gloss varnish", "satin varnish", "matt varnish", "still wet")
@@ -28,7 +31,13 @@ class LookBar(QWidget):
     ground_wanted = Signal(str)
     changed = Signal()
 
-    def __init__(self, rack: RackView, document: Document) -> None:
+    def __init__(
+        self,
+        rack: RackView,
+        document: Document,
+        here: Callable[[], Picking | None] = lambda: None,
+        preview: Callable[[Paint | None], None] = lambda _: None,
+    ) -> None:
         super().__init__()
         self._document = document
         self.observer = 2
@@ -39,7 +48,8 @@ class LookBar(QWidget):
         self.add.setText(tr("Add a coat"))
         self.add.setToolTip(tooltip("add coat"))
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        self.add.setMenu(PaintMenu(rack, self.coat_wanted.emit, self))
+        self.paints = PaintMenu(rack, self.coat_wanted.emit, self, here, preview)
+        self.add.setMenu(self.paints)
         self.ground = QToolButton()
         self.ground.setText(tr("Ground"))
         self.ground.setToolTip(tr("Prepare what lies below the first coat"))

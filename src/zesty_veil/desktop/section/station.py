@@ -35,6 +35,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.model import Hand as PaintersHand
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.forecast import Forecast, Request
+from zesty_veil.services.picking import Picking
 from zesty_veil.tr import tr
 
 _NUDGE_MM = 0.5
@@ -124,6 +125,7 @@ class SectionStation(QWidget):
     def stop(self) -> None:
         """End the worker; nothing is computed any more."""
         self.forecasting.stop()
+        self.head.paints.jobs.close()
         self.router.close_jobs()
 
     def start_over(self) -> None:
@@ -243,7 +245,7 @@ class SectionStation(QWidget):
         self.add_button.showMenu()
 
     def _lay_out(self, make_router: Callable[[SectionStation], PageRouter]) -> None:
-        self.head = LookBar(self.rack, self._document)
+        self.head = LookBar(self.rack, self._document, self._here, self._preview)
         self.head.coat_wanted.connect(self.add_coat)
         self.head.changed.connect(self._look_changed)
         self.add_button = self.head.add
@@ -271,6 +273,18 @@ class SectionStation(QWidget):
         self.router.switched.connect(lambda: scroll.setVisible(not self.router.hides_card))
         for beside in (self.passages, self.head):
             self.router.switched.connect(lambda w=beside: w.setVisible(not self.router.whole))
+
+    def _here(self) -> Picking | None:
+        """Return where a new coat would lie: above the one in hand, at the place that is read."""
+        if self.editor.passage is None:
+            return None
+        return Picking(
+            self._document.history.plan, self.editor.passage_index, self._coat, self.view.place,
+            self.rack.paints(), self.head.look(),
+        )  # fmt: skip
+
+    def _preview(self, paint: Paint | None) -> None:
+        self.editor.preview(paint, self._coat)
 
     def _changed(self) -> None:
         plan = self._document.plan

@@ -26,6 +26,10 @@ class RackView:
         own = (paint for paint in held.values() if paint.name not in names)
         return (*(held.get(paint.name, paint) for paint in racked), *own)
 
+    def used(self) -> frozenset[str]:
+        """Return the names of the paints that the open plan holds."""
+        return frozenset(self._document.plan.rack())
+
     def swatch(self, paint: Paint) -> Swatch | None:
         """Return how the usual coat of a paint looks, if that is computed already."""
         return self.swatches.get(paint)

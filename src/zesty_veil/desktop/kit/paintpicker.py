@@ -1,0 +1,210 @@
+"""Choosing a paint: typed words narrow the rack, each paint shows how it would come out."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import (
+    QEvent,
+    QModelIndex,
+    QObject,
+    QPersistentModelIndex,
+    QRectF,
+    QSize,
+    Qt,
+    Signal,
+)  # fmt: skip
+from PySide6.QtGui import QKeyEvent, QPainter, QStandardItem, QStandardItemModel
+from PySide6.QtWidgets import (
+    QLineEdit,
+    QListView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zesty_veil.desktop.kit.ribbons import screen_colour
+from zesty_veil.desktop.kit.searchline import search_line
+from zesty_veil.desktop.kit.theme import ON_STRONG, QUIET, RAISED, STRONG, TEXT, WELL, grey
+from zesty_veil.desktop.kit.writing import RIGHT, write
+from zesty_veil.light.cielab import lch, luminous
+from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import lab_of
+from zesty_veil.light.value import value
+from zesty_veil.paint.paint import Paint
+from zesty_veil.predict.words import describe
+from zesty_veil.tr import tr
+
+_ROW, _HEAD = 30, 24
+_PATCH = 34
+_WIDE, _HIGH = 480, 420
+_PAINT, _COLOURS = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
+_STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -8, Qt.Key.Key_PageDown: 8}
+
+
+class PaintPicker(QWidget):
+    """A line to type in, and the paints by kind; the plan's own come first."""
+
+    chosen = Signal(object)  # Paint
+    looked_at = Signal(object)  # Paint, as the arrows pass over it
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._paints: tuple[Paint, ...] = ()
+        self._used: frozenset[str] = frozenset()
+        self._colours: dict[str, Array] = {}
+        self._solid: dict[str, int] = {}
+        self.search: QLineEdit = search_line(
+            tr("find a paint"), tr("Find a name, kind, pigment, colour")
+        )
+        self.search.textChanged.connect(lambda _: self._fill())
+        self.search.installEventFilter(self)
+        self.model = QStandardItemModel(self)
+        self.list = QListView()
+        self.list.setModel(self.model)
+        self.list.setItemDelegate(_Rows(self.list))
+        self.list.setUniformItemSizes(False)
+        self.list.setMouseTracking(True)
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list.setAccessibleName(tr("paints"))
+        self.list.clicked.connect(self._clicked)
+        self.list.selectionModel().currentChanged.connect(self._looked)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(8, 8, 8, 8)
+        column.addWidget(self.search)
+        column.addWidget(self.list)
+        self.setFixedSize(_WIDE, _HIGH)
+
+    def show_paints(
+        self, paints: tuple[Paint, ...], used: frozenset[str], colours: dict[str, Array],
+        solid: dict[str, int],
+    ) -> None:  # fmt: skip
+        """Offer paints: those in use first, each in two colours (2, 3), and passes till solid."""
+        self._paints, self._used = paints, used
+        self._colours, self._solid = colours, solid
+        self.search.clear()
+        self._fill()
+        self.search.setFocus()
+
+    def show_colours(self, colours: dict[str, Array]) -> None:
+        """Show other colours of the same paints."""
+        self._colours = {**self._colours, **colours}
+        for row in range(self.model.rowCount()):
+            item = self.model.item(row)
+            paint = item.data(_PAINT)
+            if paint is not None:
+                item.setData(self._colours.get(paint.name), _COLOURS)
+
+    @property
+    def paint(self) -> Paint | None:
+        """The paint that Enter would choose."""
+        found = self.list.currentIndex().data(_PAINT)
+        return found if isinstance(found, Paint) else None
+
+    def choose(self, name: str) -> None:
+        """Choose a paint by its name, as a click on it does."""
+        paint = next(p for p in self._paints if p.name == name)
+        self.chosen.emit(paint)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Arrows and Enter in the line go through the list."""
+        if watched is self.search and isinstance(event, QKeyEvent):
+            if event.type() == QEvent.Type.KeyPress and Qt.Key(event.key()) in _STEPS:
+                self._step(_STEPS[Qt.Key(event.key())])
+                return True
+            enter = event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter)
+            if event.type() == QEvent.Type.KeyPress and enter:
+                if self.paint is not None:
+                    self.chosen.emit(self.paint)
+                return True
+        return super().eventFilter(watched, event)
+
+    def _fill(self) -> None:
+        words = self.search.text()
+        found = [p for p in self._paints if self._answers(p, words.casefold().split())]
+        groups: dict[str, list[Paint]] = {}
+        for paint in found:
+            if paint.name in self._used:
+                groups.setdefault(tr("in this plan"), []).append(paint)
+        for paint in found:
+            groups.setdefault(tr(paint.kind), []).append(paint)
+        own = groups.pop(tr("in this plan"), None)
+        ordered = ({tr("in this plan"): own} if own else {}) | groups
+        self.model.clear()
+        for name, paints in ordered.items():
+            head = QStandardItem(name)
+            head.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.model.appendRow(head)
+            for paint in paints:
+                item = QStandardItem(paint.name)
+                item.setData(paint, _PAINT)
+                item.setData(self._colours.get(paint.name), _COLOURS)
+                solid = self._solid.get(paint.name)
+                of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
+                of_it += [tr("solid in {0}").format(solid)] * bool(solid)
+                item.setToolTip("  ·  ".join([paint.name, tr(paint.kind), *of_it]))
+                item.setData("  ·  ".join(of_it), Qt.ItemDataRole.UserRole + 2)
+                self.model.appendRow(item)
+        if words.strip() and self.model.rowCount() > 1:
+            self.list.setCurrentIndex(self.model.index(1, 0))
+
+    def _answers(self, paint: Paint, words: list[str]) -> bool:
+        """Tell whether a paint has all typed words: in name, kind, maker, pigments or colour."""
+        colours = self._colours.get(paint.name)
+        text = " ".join((paint.name, paint.kind, tr(paint.kind), paint.maker, *paint.pigments))
+        if words and colours is not None:
+            seen = lab_of(colours[-1])
+            text += " " + describe(lch(seen), float(value(luminous(seen[:1]))[0]))
+        return all(word in text.casefold() for word in words)
+
+    def _step(self, rows: int) -> None:
+        """Take the paint so many rows on in hand, past the names of groups."""
+        paints = [r for r in range(self.model.rowCount()) if self.model.item(r).data(_PAINT)]
+        if not paints:
+            return
+        now = self.list.currentIndex().row()
+        at = paints.index(now) + rows if now in paints else (0 if rows > 0 else len(paints) - 1)
+        row = paints[min(max(at, 0), len(paints) - 1)]
+        self.list.setCurrentIndex(self.model.index(row, 0))
+
+    def _clicked(self, index: QModelIndex) -> None:
+        paint = index.data(_PAINT)
+        if paint is not None:
+            self.chosen.emit(paint)
+
+    def _looked(self, now: QModelIndex, _: QModelIndex) -> None:
+        paint = now.data(_PAINT)
+        if paint is not None:
+            self.looked_at.emit(paint)
+
+
+class _Rows(QStyledItemDelegate):
+    """Draws a paint: two colours, its name, its pigments; or the name of a group."""
+
+    def sizeHint(
+        self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> QSize:
+        return QSize(_WIDE - 40, _HEAD if index.data(_PAINT) is None else _ROW)
+
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem,
+        index: QModelIndex | QPersistentModelIndex,
+    ) -> None:  # fmt: skip
+        box = QRectF(option.rect)
+        if index.data(_PAINT) is None:
+            write(painter, box.adjusted(6, 0, -6, 0), str(index.data()), grey(QUIET), bold=True)
+            return
+        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
+        over = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        painter.fillRect(box, grey(STRONG if chosen else WELL if over else RAISED))
+        ink = grey(ON_STRONG if chosen else TEXT)
+        colours = index.data(_COLOURS)
+        for i in range(2):
+            patch = QRectF(box.x() + 6 + i * (_PATCH + 1), box.y() + 3, _PATCH, box.height() - 6)
+            if colours is not None:
+                painter.fillRect(patch, screen_colour(colours[i]))
+        name = box.adjusted(6 + 2 * _PATCH + 10, 0, -6, 0)
+        write(painter, name, str(index.data()), ink)
+        said = index.data(Qt.ItemDataRole.UserRole + 2)
+        right = QRectF(box.right() - 216, box.y(), 210, box.height())
+        write(painter, right, str(said or ""), grey(ON_STRONG if chosen else QUIET), RIGHT)

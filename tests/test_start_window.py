@@ -45,14 +45,13 @@ def open_pages(window: MainWindow) -> None:
 
 
 def test_the_rail_leads_from_every_station_to_every_station(small: MainWindow) -> None:
-    reached = list(STATIONS)
-    for there in reached:
-        for here in reached:
-            QTest.mouseClick(small.rail.buttons[here], LEFT)
-            QTest.mouseClick(small.rail.buttons[there], LEFT)
-            assert small.router.station == there
-            marked = [n for n, b in small.rail.buttons.items() if b.isCheckable() and b.isChecked()]
-            assert marked == [there]
+    # Forth and back, and by twos: each is reached from others, none by way of the section.
+    names = list(STATIONS)
+    for name in (*names, *reversed(names), *names[::2], *names[1::2]):
+        QTest.mouseClick(small.rail.buttons[name], LEFT)
+        assert small.router.station == name
+        marked = [n for n, b in small.rail.buttons.items() if b.isCheckable() and b.isChecked()]
+        assert marked == [name]
     open_pages(small)
     QTest.mouseClick(small.rail.buttons["section"], LEFT)
     assert small.router.currentWidget() is small.station.view

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.plain import Label, entry
@@ -22,7 +22,7 @@ class EmptyState(QWidget):
 
     def __init__(self, picture: str, title: str, words: str) -> None:
         super().__init__()
-        drawn = QLabel()
+        drawn = Label()
         drawn.setPixmap(icon(picture, _PICTURE).pixmap(_PICTURE, _PICTURE))
         head, said = Label(title), Label(words)
         head.setFont(font(15, bold=True))

@@ -176,7 +176,8 @@ def test_two_lights_are_kept_apart_by_a_dark_gap() -> None:
         assert rings[-1].end <= 0.65 + 1e-9
         assert rings[-1].end_mm == pytest.approx(rings[-1].end * one.ringed.length_mm)
         assert one.targets[-2].place == pytest.approx(rings[-1].end + 0.1, abs=1e-4)
-    *_, done = painted(plan, glow, "inward", demo_rack(), Limits(coats=5))
+    # Every third pot is enough to paint it by, in a third of the time.
+    *_, done = painted(plan, glow, "inward", demo_rack()[::3], Limits(coats=5))
     off = [each for one in done if one.answer is not None for each in one.answer.delta_e]
     assert np.median(off) < 6
     # On a grey the far end is of the second light's own hue.

@@ -90,6 +90,7 @@ def test_ways_go_on_from_a_coat(small: MainWindow) -> None:
     small.station.choose_coat(0)
     small.station.view.read_at(0.5)
     match = opened_match(small)
+    match.limits.coats.setValue(2)
     write_target(match, "60,40,50")
     begin(match, "on top of Lime White")
     assert match.wait_until_idle()
@@ -267,7 +268,7 @@ def test_a_way_is_kept_and_compared_with_others(small: MainWindow) -> None:
     plan = edits.set_target(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
-    match.limits.coats.setValue(3)
+    match.limits.coats.setValue(2)
     match.limits.mixes.setValue(0)
     assert match.wait_until_idle()
     way = match.list.ways[0]

@@ -77,6 +77,8 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
     line = menu.picker.search
     QTest.keyClicks(line, "furnace red")
     assert menu.picker.paint is not None
+    assert coats(small) == before  # only what is rested on is shown
+    QTest.qWait(200)
     shown = small.document.plan.passages[0].coats
     assert len(shown) == len(before) + 1
     assert shown[1].mixture.parts[0].paint == "Furnace Red"
@@ -84,6 +86,7 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
     line.clear()
     for _ in range(3):
         QTest.keyClick(line, KEY.Key_Down)
+    QTest.qWait(200)
     assert len(small.document.plan.passages[0].coats) == len(before) + 1
     menu.aboutToHide.emit()  # as Escape closes it
     assert coats(small) == before

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 import numpy as np
-from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QMenu, QWidget, QWidgetAction
 
@@ -19,6 +19,7 @@ from zesty_veil.services.forecast import Swatch
 from zesty_veil.services.picking import Picked, Picking, picked
 
 SWATCH = QSize(24, 24)
+_REST_MS = 90
 _MOST, _A_PART = 90, 40  # paints in one menu before it is parted, and in each part
 
 
@@ -62,14 +63,21 @@ class PaintMenu(QMenu):
         self._rack, self._chosen, self._here, self._preview = rack, chosen, here, preview
         self.picker = PaintPicker()
         self.picker.chosen.connect(self._take)
-        self.picker.looked_at.connect(preview)
+        self.picker.looked_at.connect(self._look_at)
+        # Who types or runs through the list looks at none of what passes by.
+        self._due: Paint | None = None
+        self._stopped = False
+        self._later = QTimer(self)
+        self._later.setSingleShot(True)
+        self._later.setInterval(_REST_MS)
+        self._later.timeout.connect(lambda: self._preview(self._due))
         action = QWidgetAction(self)
         action.setDefaultWidget(self.picker)
         self.addAction(action)
         self.jobs: NewestWins[Picking, Picked] = NewestWins(picked, self)
         self.jobs.answered.connect(self._show_picked)
         self.aboutToShow.connect(self._fill)
-        self.aboutToHide.connect(lambda: self._preview(None))
+        self.aboutToHide.connect(self._unlook)
 
     def _fill(self) -> None:
         paints = self._rack.paints()
@@ -89,8 +97,24 @@ class PaintMenu(QMenu):
         if found.asked == self._here():  # else another coat, or another place, is meant by now
             self.picker.show_colours(found.rgb)
 
+    def stop(self) -> None:
+        """Show nothing more, and end the worker."""
+        self._later.stop()
+        self._stopped = True
+        self.jobs.close()
+
+    def _look_at(self, paint: Paint) -> None:
+        self._due = paint
+        if not self._stopped:
+            self._later.start()
+
+    def _unlook(self) -> None:
+        self._later.stop()
+        if not self._stopped:
+            self._preview(None)
+
     def _take(self, paint: Paint) -> None:
-        self._preview(None)
+        self._unlook()
         self.close()
         self._chosen(paint)
 

@@ -53,6 +53,7 @@ class PaintPicker(QWidget):
         self._paints: tuple[Paint, ...] = ()
         self._used: frozenset[str] = frozenset()
         self._colours: dict[str, Array] = {}
+        self._words: dict[str, str] = {}  # what a paint is found by
         self._solid: dict[str, int] = {}
         self.search: QLineEdit = search_line(
             tr("find a paint"), tr("Find a name, kind, pigment, colour")
@@ -81,14 +82,14 @@ class PaintPicker(QWidget):
     ) -> None:  # fmt: skip
         """Offer paints: those in use first, each in two colours (2, 3), and passes till solid."""
         self._paints, self._used = paints, used
-        self._colours, self._solid = colours, solid
+        self._colours, self._solid, self._words = colours, solid, {}
         self.search.clear()
         self._fill()
         self.search.setFocus()
 
     def show_colours(self, colours: dict[str, Array]) -> None:
         """Show other colours of the same paints."""
-        self._colours = {**self._colours, **colours}
+        self._colours, self._words = {**self._colours, **colours}, {}
         for row in range(self.model.rowCount()):
             item = self.model.item(row)
             paint = item.data(_PAINT)
@@ -150,12 +151,11 @@ class PaintPicker(QWidget):
 
     def _answers(self, paint: Paint, words: list[str]) -> bool:
         """Tell whether a paint has all typed words: in name, kind, maker, pigments or colour."""
-        colours = self._colours.get(paint.name)
-        text = " ".join((paint.name, paint.kind, tr(paint.kind), paint.maker, *paint.pigments))
-        if words and colours is not None:
-            seen = lab_of(colours[-1])
-            text += " " + describe(lch(seen), float(value(luminous(seen[:1]))[0]))
-        return all(word in text.casefold() for word in words)
+        if not words:
+            return True
+        if paint.name not in self._words:
+            self._words[paint.name] = _words_of(paint, self._colours.get(paint.name))
+        return all(word in self._words[paint.name] for word in words)
 
     def _step(self, rows: int) -> None:
         """Take the paint so many rows on in hand, past the names of groups."""
@@ -176,6 +176,15 @@ class PaintPicker(QWidget):
         paint = now.data(_PAINT)
         if paint is not None:
             self.looked_at.emit(paint)
+
+
+def _words_of(paint: Paint, colours: Array | None) -> str:
+    """Return the words that a paint is found by, its colour among them."""
+    words = [paint.name, paint.kind, tr(paint.kind), paint.maker, *paint.pigments]
+    if colours is not None:
+        seen = lab_of(colours[-1])
+        words.append(describe(lch(seen), float(value(luminous(seen[:1]))[0])))
+    return " ".join(words).casefold()
 
 
 class _Rows(QStyledItemDelegate):

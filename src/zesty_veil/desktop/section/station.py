@@ -125,7 +125,7 @@ class SectionStation(QWidget):
     def stop(self) -> None:
         """End the worker; nothing is computed any more."""
         self.forecasting.stop()
-        self.head.paints.jobs.close()
+        self.head.paints.stop()
         self.router.close_jobs()
 
     def start_over(self) -> None:

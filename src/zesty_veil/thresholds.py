@@ -7,140 +7,145 @@ numbers of the optics beside their formulas.
 
 from __future__ import annotations
 
+from typing import NamedTuple, TypeVar
 
-class Threshold(float):
-    """A number with what it means: its unit, in words what is judged by it, and its source."""
 
+class Threshold(NamedTuple):
+    """What a number means: its unit, in words what is judged by it, and its source."""
+
+    value: float
     unit: str
     says: str
     source: str
 
-    def __new__(cls, value: float, unit: str, says: str, source: str) -> Threshold:
-        new = super().__new__(cls, value)
-        new.unit, new.says, new.source = unit, says, source
-        return new
+
+Number = TypeVar("Number", int, float)
+_ALL: dict[str, Threshold] = {}
 
 
-class Count(int):
-    """A whole number of such a kind."""
+def _said(
+    name: str, value: Number, unit: str, says: str, source: str = "common practice"
+) -> Number:
+    """Write down what a number means, and return the plain number: it may go into plans."""
+    _ALL[name] = Threshold(value, unit, says, source)
+    return value
 
-    unit: str
-    says: str
-    source: str
-
-    def __new__(cls, value: int, unit: str, says: str, source: str) -> Count:
-        new = super().__new__(cls, value)
-        new.unit, new.says, new.source = unit, says, source
-        return new
-
-
-_PRACTICE = "common practice"
 
 # Seeing
-HIDDEN_DE00 = Threshold(1.0, "dE00", "what a coat must add to be seen at all", _PRACTICE)
-MET_DE00 = Threshold(
-    3.0, "dE00", "a colour this near to the one wanted is that, at arm's length", _PRACTICE
+HIDDEN_DE00 = _said("HIDDEN_DE00", 1.0, "dE00", "what a coat must add to be seen at all")
+MET_DE00 = _said(
+    "MET_DE00", 3.0, "dE00", "a colour this near to the one wanted is that, at arm's length"
 )
-CLOSE_DE00 = Threshold(2.0, "dE00", "two colours that nobody parts at arm's length", _PRACTICE)
-BROKEN_DE00 = Threshold(
-    4.0, "dE00", "a match that gets so far apart under another light breaks", _PRACTICE
+CLOSE_DE00 = _said("CLOSE_DE00", 2.0, "dE00", "two colours that nobody parts at arm's length")
+BROKEN_DE00 = _said(
+    "BROKEN_DE00", 4.0, "dE00", "a match that gets so far apart under another light breaks"
 )
-DIFFER_DE00 = Threshold(3.0, "dE00", "colours so far apart are seen to be two", _PRACTICE)
-WORDY_DE00 = Threshold(0.3, "dE00", "a change below this is not worth words", _PRACTICE)
-SMALL_PART_DE00 = Threshold(
-    0.5, "dE00", "parts of a difference below this are not worth words", _PRACTICE
+DIFFER_DE00 = _said("DIFFER_DE00", 3.0, "dE00", "colours so far apart are seen to be two")
+WORDY_DE00 = _said("WORDY_DE00", 0.3, "dE00", "a change below this is not worth words")
+SMALL_PART_DE00 = _said(
+    "SMALL_PART_DE00", 0.5, "dE00", "parts of a difference below this are not worth words"
 )
-HARSH_DE00 = Threshold(
-    12.0, "dE00", "a blend looks abrupt when it changes by more over `HARSH_OVER_MM`", _PRACTICE
+HARSH_DE00 = _said(
+    "HARSH_DE00", 12.0, "dE00", "a blend looks abrupt when it changes by more over `HARSH_OVER_MM`"
 )
-HARSH_OVER_MM = Threshold(0.5, "mm", "how far a change is looked at for that", _PRACTICE)
-ALIKE_VALUES = Threshold(
-    0.8, "values", "neighbours closer than this read as one thing when squinted at", _PRACTICE
+HARSH_OVER_MM = _said("HARSH_OVER_MM", 0.5, "mm", "how far a change is looked at for that")
+ALIKE_VALUES = _said(
+    "ALIKE_VALUES", 0.8, "values", "neighbours closer than this read as one thing when squinted at"
 )
-APART_VALUES = Threshold(1.5, "values", "what brings such neighbours apart", _PRACTICE)
-NO_GAIN_VALUES = Threshold(
-    0.1, "values", "a surround that changes less than this changes nothing", _PRACTICE
+APART_VALUES = _said("APART_VALUES", 1.5, "values", "what brings such neighbours apart")
+NO_GAIN_VALUES = _said(
+    "NO_GAIN_VALUES", 0.1, "values", "a surround that changes less than this changes nothing"
 )
-SMALL_GAIN_VALUES = Threshold(0.5, "values", "up to here it helps a little", _PRACTICE)
-GREAT_GAIN_VALUES = Threshold(1.2, "values", "from here on it helps much", _PRACTICE)
-MILKY_L = Threshold(
-    2.0, "L", "latex that lightens wet paint by more makes a painter wonder", _PRACTICE
-)
+SMALL_GAIN_VALUES = _said("SMALL_GAIN_VALUES", 0.5, "values", "up to here it helps a little")
+GREAT_GAIN_VALUES = _said("GREAT_GAIN_VALUES", 1.2, "values", "from here on it helps much")
+MILKY_L = _said("MILKY_L", 2.0, "L", "latex that lightens wet paint by more makes a painter wonder")
 
 # Grounds and tones
-BLACK_VALUE = Threshold(2.6, "value", "below this a tip is black", _PRACTICE)
-BLACK_CHROMA = Threshold(15.0, "C", "and below this", _PRACTICE)
-TIPS_SHARE = Threshold(0.15, "of the length", "so much of it black tips may take", _PRACTICE)
-DARK_SHARE = Threshold(0.5, "of a coat", "so much of it over too dark a ground is told", _PRACTICE)
-CHALKED_CHROMA = Threshold(
-    6.0, "C", "a coat of white that takes so much has chalked the colour", _PRACTICE
+BLACK_VALUE = _said("BLACK_VALUE", 2.6, "value", "below this a tip is black")
+BLACK_CHROMA = _said("BLACK_CHROMA", 15.0, "C", "and below this")
+TIPS_SHARE = _said("TIPS_SHARE", 0.15, "of the length", "so much of it black tips may take")
+DARK_SHARE = _said("DARK_SHARE", 0.5, "of a coat", "so much of it over too dark a ground is told")
+CHALKED_CHROMA = _said(
+    "CHALKED_CHROMA", 6.0, "C", "a coat of white that takes so much has chalked the colour"
 )
-OPPOSITE_HUES = Threshold(140.0, "degrees", "hues this far apart are opposites", _PRACTICE)
-MUDDY_SHARE = Threshold(
-    0.5, "of the chroma", "a glaze of the opposite that takes so much has made mud", _PRACTICE
+OPPOSITE_HUES = _said("OPPOSITE_HUES", 140.0, "degrees", "hues this far apart are opposites")
+MUDDY_SHARE = _said(
+    "MUDDY_SHARE", 0.5, "of the chroma", "a glaze of the opposite that takes so much has made mud"
 )
-STRONG_CHROMA = Threshold(25.0, "C", "from here on there is a colour to lose", _PRACTICE)
-LEAST_SHARE_OF_PASS = Threshold(
-    0.07, "of all that was changed", "one more pass that does less has made it solid", _PRACTICE
+STRONG_CHROMA = _said("STRONG_CHROMA", 25.0, "C", "from here on there is a colour to lose")
+LEAST_SHARE_OF_PASS = _said(
+    "LEAST_SHARE_OF_PASS",
+    0.07,
+    "of all that was changed",
+    "one more pass that does less has made it solid",
 )
-WHITE_COVER_L = Threshold(
-    80.0, "L", "opaque paints at least this light cover as white does", _PRACTICE
+WHITE_COVER_L = _said(
+    "WHITE_COVER_L", 80.0, "L", "opaque paints at least this light cover as white does"
 )
 
 # Work
-MANY_PASSES = Count(8, "passes", "so many tire anybody", _PRACTICE)
-FEW_PASSES = Count(4, "passes", "and so many of a stronger mix do the same", _PRACTICE)
-MANY_MIXES = Count(
-    4, "pots", "so many of two paints or more are kept wet at once without haste", _PRACTICE
+MANY_PASSES = _said("MANY_PASSES", 8, "passes", "so many tire anybody")
+FEW_PASSES = _said("FEW_PASSES", 4, "passes", "and so many of a stronger mix do the same")
+MANY_MIXES = _said(
+    "MANY_MIXES", 4, "pots", "so many of two paints or more are kept wet at once without haste"
 )
-WASTED_SHARE = Threshold(
-    0.4, "of what it would add", "a film that keeps less over what hides it is wasted", _PRACTICE
+WASTED_SHARE = _said(
+    "WASTED_SHARE",
+    0.4,
+    "of what it would add",
+    "a film that keeps less over what hides it is wasted",
 )
-UNDER_OPAQUE_SHARE = Threshold(
-    0.6, "of its length", "a film is under an opaque coat that covers so much", _PRACTICE
+UNDER_OPAQUE_SHARE = _said(
+    "UNDER_OPAQUE_SHARE", 0.6, "of its length", "a film is under an opaque coat that covers so much"
 )
-MOST_WHITE_PASSES = Count(8, "passes", "more of white are a case for white primer", _PRACTICE)
-MOST_GLAZE_PASSES = Count(24, "passes", "more of a glaze are no remedy", _PRACTICE)
+MOST_WHITE_PASSES = _said(
+    "MOST_WHITE_PASSES", 8, "passes", "more of white are a case for white primer"
+)
+MOST_GLAZE_PASSES = _said("MOST_GLAZE_PASSES", 24, "passes", "more of a glaze are no remedy")
 
 # Light
-OUTSHONE_VALUES = Threshold(
-    0.5, "values", "a place lighter than the light by so much outshines it", _PRACTICE
+OUTSHONE_VALUES = _said(
+    "OUTSHONE_VALUES", 0.5, "values", "a place lighter than the light by so much outshines it"
 )
-UNDER_SOURCE_VALUES = Threshold(
-    0.3, "values", "what is lit stays so much below the light", _PRACTICE
+UNDER_SOURCE_VALUES = _said(
+    "UNDER_SOURCE_VALUES", 0.3, "values", "what is lit stays so much below the light"
 )
-BRIGHT_SOURCE_VALUE = Threshold(
-    8.5, "value", "a light darker than this may itself be lightened", _PRACTICE
+BRIGHT_SOURCE_VALUE = _said(
+    "BRIGHT_SOURCE_VALUE", 8.5, "value", "a light darker than this may itself be lightened"
 )
-AWAY_VALUE = Threshold(
-    3.5, "value", "the quarter turned away must be this dark, or the glow does not read", _PRACTICE
+AWAY_VALUE = _said(
+    "AWAY_VALUE",
+    3.5,
+    "value",
+    "the quarter turned away must be this dark, or the glow does not read",
 )
-AWAY_FROM = Threshold(0.75, "of the axis", "where that quarter begins", _PRACTICE)
-TWO_HUES = Threshold(60.0, "degrees", "lights of two colours are so far apart", _PRACTICE)
-TWO_CHROMA = Threshold(20.0, "C", "and each has so much", _PRACTICE)
-LIT_VALUE = Threshold(3.5, "value", "a place this light is lit", _PRACTICE)
-GAP_VALUES = Threshold(1.0, "values", "between two lights it must be so much darker", _PRACTICE)
-OPPOSITE_WITHIN = Threshold(50.0, "degrees", "what counts as the opposite of a glow", _PRACTICE)
-OPPOSITE_CHROMA = Threshold(12.0, "C", "from where on a surround has a colour", _PRACTICE)
-GLOW_CHROMA = Threshold(25.0, "C", "and a glow", _PRACTICE)
-LIGHT_MARGIN_VALUES = Threshold(0.4, "values", "a remedy goes so much beyond the border", _PRACTICE)
-DIMMED_SHARE = Threshold(
-    0.15, "of the light", "a glow that later films dim by more is wasted", _PRACTICE
+AWAY_FROM = _said("AWAY_FROM", 0.75, "of the axis", "where that quarter begins")
+TWO_HUES = _said("TWO_HUES", 60.0, "degrees", "lights of two colours are so far apart")
+TWO_CHROMA = _said("TWO_CHROMA", 20.0, "C", "and each has so much")
+LIT_VALUE = _said("LIT_VALUE", 3.5, "value", "a place this light is lit")
+GAP_VALUES = _said("GAP_VALUES", 1.0, "values", "between two lights it must be so much darker")
+OPPOSITE_WITHIN = _said("OPPOSITE_WITHIN", 50.0, "degrees", "what counts as the opposite of a glow")
+OPPOSITE_CHROMA = _said("OPPOSITE_CHROMA", 12.0, "C", "from where on a surround has a colour")
+GLOW_CHROMA = _said("GLOW_CHROMA", 25.0, "C", "and a glow")
+LIGHT_MARGIN_VALUES = _said(
+    "LIGHT_MARGIN_VALUES", 0.4, "values", "a remedy goes so much beyond the border"
 )
-HELD_BACK = Threshold(
+DIMMED_SHARE = _said(
+    "DIMMED_SHARE", 0.15, "of the light", "a glow that later films dim by more is wasted"
+)
+HELD_BACK = _said(
+    "HELD_BACK",
     0.8,
     "of the strength",
     "so much of a light may be held back; beyond, it is too strong for paint",
-    _PRACTICE,
 )
-FAINT_VALUES = Threshold(1.0, "values", "a glow that lightens by less is faint", _PRACTICE)
+FAINT_VALUES = _said("FAINT_VALUES", 1.0, "values", "a glow that lightens by less is faint")
 
 # Value that must lie below a coat for its colour to come clean: by hue over white, to and from in
 # degrees, and the value; common practice.
 CLEAN_ABOVE = ((105.0, 75.0, 6.5), (75.0, 50.0, 5.0), (50.0, 18.0, 2.75))
 
 
-def all_thresholds() -> dict[str, Threshold | Count]:
-    """Return all thresholds by name."""
-    found = globals().items()
-    return {name: value for name, value in found if isinstance(value, Threshold | Count)}
+def all_thresholds() -> dict[str, Threshold]:
+    """Return what all thresholds mean, by name."""
+    return dict(_ALL)

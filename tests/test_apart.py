@@ -188,6 +188,7 @@ def test_the_helper_has_no_toolkit() -> None:
     works = (
         "services.forecast", "services.finding", "services.thinnings", "services.lighting",
         "services.sittingcard", "services.fitting", "services.asking", "services.recordforecast",
+        "services.picking", "services.starting",
         "desktop.rack.model", "desktop.session.apart.helper",
     )  # fmt: skip
     words = ";".join(f"import zesty_veil.{name}" for name in works)

@@ -74,7 +74,7 @@ class PaintMenu(QMenu):
         action = QWidgetAction(self)
         action.setDefaultWidget(self.picker)
         self.addAction(action)
-        self.jobs: NewestWins[Picking, Picked] = NewestWins(picked, self)
+        self.jobs: NewestWins[Picking, Picked] = NewestWins(picked, self, "short")
         self.jobs.answered.connect(self._show_picked)
         self.aboutToShow.connect(self._fill)
         self.aboutToHide.connect(self._unlook)

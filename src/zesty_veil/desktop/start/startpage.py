@@ -58,10 +58,10 @@ class StartPage(Page):
         self._rack = rack
         self._files: tuple[Path, ...] = ()
         self.cards: list[StartCard] = []
-        self.shelves: NewestWins[Shelf, PlanCard] = NewestWins(shelved, self)
+        self.shelves: NewestWins[Shelf, PlanCard] = NewestWins(shelved, self, "long")
         self.shelves.answered.connect(self._show_card)
         self.shelves.failed.connect(lambda error: self.complained.emit(str(error)))
-        self.trials: NewestWins[GlazeTrial, GlazeShown] = NewestWins(tried, self)
+        self.trials: NewestWins[GlazeTrial, GlazeShown] = NewestWins(tried, self, "short")
         self.trials.failed.connect(lambda error: self.complained.emit(str(error)))
         self.glaze = GlazeRibbons()
         self.trials.answered.connect(self.glaze.show_glaze)

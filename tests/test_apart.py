@@ -23,6 +23,7 @@ from zesty_veil.errors import DroppedError, InputError, VeilError
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paths import fault_path
 from zesty_veil.plan.samples import sample
+from zesty_veil.services.starting import DEMOS
 
 
 @pytest.fixture
@@ -211,6 +212,24 @@ def test_a_window_shows_the_same_with_a_helper(qtbot: QtBot, apart: Helpers) -> 
             shown.append((forecast.field.lab, words, forecast.form))
     for mine, theirs in zip(*shown, strict=True):
         np.testing.assert_array_equal(mine, theirs)
+
+
+def test_the_door_answers_from_a_helper(qtbot: QtBot, apart: Helpers) -> None:
+    """The picker's colours and the start page's cards are worked out apart as well."""
+    for window in opened(qtbot, sample("glasswright")):
+        assert window.wait_until_idle()
+        menu = window.station.head.paints
+        menu.aboutToShow.emit()
+        assert menu.jobs.wait_until_idle()
+        assert len(menu.picker._colours) > 20
+        menu.aboutToHide.emit()
+        window.menus.actions["start"].trigger()
+        assert window.user_store.writes.wait_until_idle()
+        start = window.router.start
+        assert start is not None
+        assert start.wait_until_idle()
+        assert len(start.cards) >= len(DEMOS)
+        assert start.glaze._shown is not None
 
 
 def test_nothing_is_told_to_a_window_that_is_gone(job: Callable, qtbot: QtBot) -> None:

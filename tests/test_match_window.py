@@ -16,6 +16,7 @@ from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.model import Coat, Target
+from zesty_veil.services.colours import parse_colour
 
 KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 
@@ -47,6 +48,28 @@ def only(match: MatchView, *names: str) -> None:
     """Leave out all paints but some, so that a search is soon done."""
     for paint in demo_rack():
         match.limits.use(paint.name, paint.name in names)
+
+
+def test_match_begins_by_a_press_while_no_colour_is_wanted(small: MainWindow) -> None:
+    """It showed an empty wall and a dead sentence."""
+    match = opened_match(small)
+    assert match.empty.isVisibleTo(match)
+    write, _, violet, _ = match.empty.buttons
+    match.list.setFocus()
+    QTest.mouseClick(write, LEFT)
+    assert match.wanted.target.hasFocus()
+    only(match, "Lime White", "Harbour Violet")
+    QTest.mouseClick(violet, LEFT)
+    (target,) = small.document.plan.passages[0].targets
+    np.testing.assert_allclose(target.lab, parse_colour("dark violet"), atol=0.01)
+    assert match.list.isVisibleTo(match)
+    assert not match.empty.isVisibleTo(match)
+    assert match.wait_until_idle()
+    assert match.list.ways
+    # The target is taken away again: the station says anew how it begins.
+    small.document.edit(edits.aim_at(small.document.plan, 0, ()), "no target")
+    match.follow()
+    assert match.empty.isVisibleTo(match)
 
 
 def test_a_target_is_written_matched_and_laid(small: MainWindow) -> None:

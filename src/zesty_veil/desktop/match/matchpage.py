@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.kit.commands import tooltip
+from zesty_veil.desktop.kit.emptystate import EmptyState
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.match.compare import ComparePlot
@@ -28,6 +29,12 @@ from zesty_veil.tr import tr
 
 _BESIDE = 344
 _DONE = 1000
+_WAYS, _PICTURE, _EMPTY = range(3)
+_WHAT_FOR = (
+    "Match looks for coats of the paints at hand that come out as the colour you want, over "
+    "what lies there now: how near, in how many coats and minutes, and how sure that is. "
+    "Say first which colour is wanted."
+)
 
 
 class MatchPage(Page):
@@ -79,6 +86,8 @@ class MatchPage(Page):
         self.pages = QStackedWidget()
         self.pages.addWidget(found)
         self.pages.addWidget(self.picture)
+        self.empty = EmptyState("match", tr("The way to a wanted colour"), tr(_WHAT_FOR))
+        self.pages.addWidget(self.empty)
         said = QHBoxLayout()
         said.setContentsMargins(12, 2, 12, 2)
         said.setSpacing(6)
@@ -101,12 +110,17 @@ class MatchPage(Page):
     @property
     def shows_picture(self) -> bool:
         """Whether a reference picture stands where the ways do otherwise."""
-        return self.pages.currentIndex() == 1
+        return self.pages.currentIndex() == _PICTURE
 
     def show_picture_page(self, picture: bool) -> None:
         """Show the reference picture, or the ways."""
-        self.pages.setCurrentIndex(1 if picture else 0)
+        self.pages.setCurrentIndex(_PICTURE if picture else _WAYS)
         self.wanted.show_picture_tools(picture)
+
+    def show_empty(self, empty: bool) -> None:
+        """Show how it begins while no colour is wanted; a picture that is open stays."""
+        if not self.shows_picture:
+            self.pages.setCurrentIndex(_EMPTY if empty else _WAYS)
 
     def show_progress(self, share: float) -> None:
         """Show how much of the search is done, 0-1; nothing when it is done."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtGui import QKeyEvent
@@ -36,6 +37,7 @@ from zesty_veil.tr import tr
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _NO_TARGET = "No target yet: write a colour above, or keep one on the section with K."
 _HOW_TO_READ = "Upper ribbon: wanted; lower: what comes. Enter lays the one in hand."
+_TRY = ("dark violet", "strong orange")
 _KEEPS = 4
 
 
@@ -97,6 +99,13 @@ class MatchView(MatchPage):
         self.keep.clicked.connect(self.keep_way)
         self.lay.clicked.connect(lambda: self.lay_way(self.list.in_hand))
         self.leave.clicked.connect(self.give_up)
+        self.empty.show_starts(
+            [
+                (tr("Write the colour: words, hex or Lab"), self.wanted.target.setFocus),
+                (tr("Take it from a picture …"), self.choose_picture),
+                *((tr("Try it with {0}").format(tr(w)), partial(self.add_target, w)) for w in _TRY),
+            ]
+        )
 
     def open(self, in_hand: int | None = None) -> bool:
         """Search for the passage in view; the ways may go on from the coat in hand."""
@@ -198,7 +207,9 @@ class MatchView(MatchPage):
     def search(self) -> None:
         """Search again, for what is wanted and allowed now."""
         passage = self._editor.passage
-        if passage is None or not passage.targets:
+        wanted = passage is not None and bool(passage.targets)
+        self.show_empty(not wanted)
+        if passage is None or not wanted:
             self._rest(tr(_NO_TARGET))
             return
         if self.wanted.measured_is_missing:

@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.plain import Label, entry
@@ -38,8 +37,12 @@ class EmptyState(QWidget):
             column.addWidget(widget)
         column.addLayout(self.starts)
         page = QVBoxLayout(self)
+        middle = QHBoxLayout()  # an aligned widget is not asked how high its words are
+        middle.addStretch(1)
+        middle.addWidget(inner)
+        middle.addStretch(1)
         page.addStretch(2)
-        page.addWidget(inner, 0, Qt.AlignmentFlag.AlignHCenter)
+        page.addLayout(middle)
         page.addStretch(3)
 
     def show_starts(self, starts: Sequence[Start]) -> None:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
+from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.paintmenu import PaintMenu
 from zesty_veil.desktop.kit.quiet import quiet
@@ -60,11 +61,14 @@ class LookBar(QWidget):
             action.setData(kind)
             action.triggered.connect(lambda _=False, k=kind: self.ground_wanted.emit(k))
         self.ground.setMenu(menu)
-        self.light = self._combo(tr("light the figure is seen under"), 14)
+        self.light = self._combo(tr("light the figure is seen under"), 12)
         for light, words in LIGHTS.items():
-            self.light.addItem(f"{words} ({light})", light)
+            # The name alone, for it fits; which illuminant it stands for is told at rest.
+            self.light.addItem(tr(words), light)
+            illuminant = tr("{0}: illuminant {1}").format(tr(words), light)
+            self.light.setItemData(self.light.count() - 1, illuminant, Qt.ItemDataRole.ToolTipRole)
         self.light.activated.connect(self._light_chosen)
-        self.finish = self._combo(tr("finish the figure is seen with"), 11)
+        self.finish = self._combo(tr("finish the figure is seen with"), 9)
         for finish, words in zip(FINISH_CHOICES, _FINISH_WORDS, strict=True):
             self.finish.addItem(words, finish)
         self.finish.activated.connect(lambda _: self.changed.emit())
@@ -86,6 +90,8 @@ class LookBar(QWidget):
         """Show the plan's light."""
         with quiet(self.light):
             self.light.setCurrentIndex(self.light.findData(plan.light))
+        told = self.light.currentData(Qt.ItemDataRole.ToolTipRole)
+        self.light.setToolTip(tr("Light the figure is seen under; {0}").format(told))
 
     def show_metal(self, metal: bool) -> None:
         """Offer the glint where there is metal, or while it is on; else others need the room."""
@@ -104,11 +110,9 @@ class LookBar(QWidget):
             edits.set_light(self._document.plan, light), tr("light {0}").format(light)
         )
 
-    def _combo(self, name: str, letters: int) -> QComboBox:
-        combo = QComboBox()
-        combo.setAccessibleName(name)
+    def _combo(self, name: str, letters: int) -> Choice:
+        combo = Choice(name)
         combo.setToolTip(name[:1].upper() + name[1:])
-        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         combo.setMinimumContentsLength(letters)
         return combo
 

@@ -19,6 +19,11 @@ from zesty_veil.plan.model import Coat, Target
 from zesty_veil.services.colours import parse_colour
 
 KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
+# Enough for several ways to a warm colour; a search of the whole rack is tested without a window.
+_WARM = (
+    "Lime White", "Driftbone Ivory", "Kiln Yellow", "Ember Orange", "Furnace Red", "Hull Umber",
+    "Anchor Rust", "Dune Ochre", "Slipway Orange", "Bisque Skin", "Clinker Red Ink",
+)  # fmt: skip
 
 
 def opened_match(window: MainWindow) -> MatchView:
@@ -113,6 +118,7 @@ def test_ways_go_on_from_a_coat(small: MainWindow) -> None:
     small.station.choose_coat(0)
     small.station.view.read_at(0.5)
     match = opened_match(small)
+    only(match, *_WARM)
     match.limits.coats.setValue(2)
     write_target(match, "60,40,50")
     begin(match, "on top of Lime White")
@@ -178,7 +184,9 @@ def test_ways_for_a_plan_that_has_moved_on_are_not_laid(small: MainWindow) -> No
     plan = edits.set_target(small.document.plan, 0, Target(0.5, (55.0, 30.0, 20.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
+    only(match, *_WARM)
     match.limits.coats.setValue(1)
+    match.limits.mixes.setValue(0)
     assert match.wait_until_idle()
     small.document.edit(edits.prime(small.document.plan, 0, "grey"), "primer")
     QTest.keyClick(match.list, KEY.Key_Return)
@@ -291,6 +299,7 @@ def test_a_way_is_kept_and_compared_with_others(small: MainWindow) -> None:
     plan = edits.set_target(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
+    only(match, *_WARM)
     match.limits.coats.setValue(2)
     match.limits.mixes.setValue(0)
     assert match.wait_until_idle()
@@ -324,6 +333,7 @@ def test_a_coat_of_a_way_is_thinned_otherwise(small: MainWindow) -> None:
     plan = edits.set_target(small.document.plan, 0, Target(0.5, (60.0, 40.0, 50.0)))
     small.document.edit(plan, "target")
     match = opened_match(small)
+    only(match, *_WARM)
     match.limits.mixes.setValue(0)
     assert match.wait_until_idle()
     way = match.list.ways[0]

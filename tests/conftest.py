@@ -55,7 +55,7 @@ def no_threads_left() -> Iterator[None]:
     left = [
         t
         for t in threading.enumerate()
-        if t not in before and t.name.startswith(("forecast", "autosave", "writing"))
+        if t not in before and t.name.startswith(("forecast", "writing"))
     ]
     assert not left, f"threads left behind: {left}"
 

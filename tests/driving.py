@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QColor, QImage, QWheelEvent
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
 from pytestqt.qtbot import QtBot
@@ -22,7 +22,7 @@ def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
     qtbot.addWidget(window)
     with qtbot.waitExposed(window):
         window.show()
-    window.station.view.setFocus()
+    window.section.view.setFocus()
     assert window.wait_until_idle()
     yield window
     window.document.forget()
@@ -32,14 +32,14 @@ def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
 def scene(window: MainWindow) -> Scene:
     """Return what the Section shows when everything is computed."""
     assert window.wait_until_idle()
-    found = window.station.view.scene
+    found = window.section.view.scene
     assert found is not None
     return found
 
 
 def coats(window: MainWindow) -> tuple[Coat, ...]:
     """Return the coats of the passage in view."""
-    passage = window.station.editor.passage
+    passage = window.section.editor.passage
     assert passage is not None
     return passage.coats
 
@@ -47,7 +47,7 @@ def coats(window: MainWindow) -> tuple[Coat, ...]:
 def picture(window: MainWindow) -> QImage:
     """Return the Section as it is drawn."""
     assert window.wait_until_idle()
-    return window.station.view.grab().toImage()
+    return window.section.view.grab().toImage()
 
 
 def flat_ribbon(window: MainWindow, place: float) -> QColor:
@@ -100,7 +100,7 @@ def middle_of(window: MainWindow, coat: int) -> QPoint:
 
 def add_from_rack(window: MainWindow, name: str) -> None:
     """Choose a paint from the menu behind "Add a coat"."""
-    choose_paint(window.station.add_button.menu(), name)
+    choose_paint(window.section.add_button.menu(), name)
 
 
 def choose_paint(menu: QMenu, name: str) -> None:
@@ -141,3 +141,17 @@ def offered(window: MainWindow, kept: Path) -> None:
     """Offer a window what one that died left behind."""
     window.files.offer(kept)
     assert window.user_store.writes.wait_until_idle()
+
+
+def drop(window: MainWindow, path: Path) -> bool:
+    """Drag a file onto the window and let it fall; tell whether it was taken."""
+    what = QMimeData()
+    what.setUrls([QUrl.fromLocalFile(str(path))])
+    at, none = QPoint(300, 300), Qt.KeyboardModifier.NoModifier
+    enter = QDragEnterEvent(at, Qt.DropAction.CopyAction, what, Qt.MouseButton.LeftButton, none)
+    QApplication.sendEvent(window, enter)
+    if not enter.isAccepted():
+        return False
+    fall = QDropEvent(QPointF(at), Qt.DropAction.CopyAction, what, Qt.MouseButton.LeftButton, none)
+    QApplication.sendEvent(window, fall)
+    return fall.isAccepted()

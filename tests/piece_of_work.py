@@ -23,7 +23,7 @@ KEY, CTRL, SHIFT = Qt.Key, Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModif
 
 def work(window: MainWindow, path: Path) -> None:
     """Plan a flame from nothing, by keys, menus and buttons, and save it."""
-    view = window.station.view
+    view = window.section.view
 
     def key(code: Qt.Key, held: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
         QTest.keyClick(view, code, held)
@@ -34,8 +34,8 @@ def work(window: MainWindow, path: Path) -> None:
     QTest.keyClicks(title, "Lantern")
     QTest.keyClick(title, KEY.Key_Return)
     view.setFocus()
-    QTest.mouseClick(window.station.passages.primers["black"], Qt.MouseButton.LeftButton)
-    window.station.head.ground.menu().actions()[1].trigger()  # white sprayed from above
+    QTest.mouseClick(window.section.passages.primers["black"], Qt.MouseButton.LeftButton)
+    window.section.head.ground.menu().actions()[1].trigger()  # white sprayed from above
     for i, name in enumerate(("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red")):
         add_from_rack(window, name)
         for _ in range(8 * i):
@@ -59,10 +59,10 @@ def main() -> None:
     window = MainWindow(Plan("nothing yet", (Passage("x"),)))
     window.show()
     QTest.qWaitForWindowActive(window)
-    window.station.view.setFocus()
+    window.section.view.setFocus()
     work(window, path)
     print("saved", flush=True)
-    window.station.more_passes(2)
+    window.section.more_passes(2)
     print("went on", flush=True)
     app.exec()
 

@@ -7,21 +7,20 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.desktop.rack.rackpage import RackPage
+from zesty_veil.desktop.rack.station import RackStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.paint.paint import Paint
 
 
 def opened(window: MainWindow) -> RackPage:
-    window.menus.actions["rack"].trigger()
-    page = window.router.rack
-    assert page is not None
+    window.menus.actions["to rack"].trigger()
+    page = window.router.at(RackStation).view
     settle(window)
     return page
 
 
 def settle(window: MainWindow) -> None:
-    page = window.router.rack
-    assert page is not None
+    page = window.router.at(RackStation).view
     for _ in range(3):
         assert page.measuring.wait_until_idle()
         assert page.wait_until_idle()

@@ -19,6 +19,7 @@ from driving import opened
 from zesty_veil.desktop.session.apart import wire
 from zesty_veil.desktop.session.apart.link import Helpers, helpers
 from zesty_veil.desktop.session.jobs import NewestWins
+from zesty_veil.desktop.start.station import StartStation
 from zesty_veil.errors import DroppedError, InputError, VeilError
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paths import fault_path
@@ -204,7 +205,7 @@ def test_a_window_shows_the_same_with_a_helper(qtbot: QtBot, apart: Helpers) -> 
         apart.on = on
         for window in opened(qtbot, sample("glasswright")):
             assert window.wait_until_idle()
-            forecast = window.station.forecast
+            forecast = window.section.forecast
             assert forecast is not None
             assert forecast.field is not None
             assert forecast.request.plan is window.document.plan
@@ -218,15 +219,14 @@ def test_the_door_answers_from_a_helper(qtbot: QtBot, apart: Helpers) -> None:
     """The picker's colours and the start page's cards are worked out apart as well."""
     for window in opened(qtbot, sample("glasswright")):
         assert window.wait_until_idle()
-        menu = window.station.head.paints
+        menu = window.section.head.paints
         menu.aboutToShow.emit()
         assert menu.jobs.wait_until_idle()
         assert len(menu.picker._colours) > 20
         menu.aboutToHide.emit()
-        window.menus.actions["start"].trigger()
+        window.menus.actions["to start"].trigger()
         assert window.user_store.writes.wait_until_idle()
-        start = window.router.start
-        assert start is not None
+        start = window.router.at(StartStation).view
         assert start.wait_until_idle()
         assert len(start.cards) >= len(DEMOS)
         assert start.glaze._shown is not None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import threading
 import time
 from pathlib import Path
 
@@ -30,7 +31,7 @@ from zesty_veil.plan.fileformat import load
 app = QApplication([])
 window = MainWindow(load(Path(sys.argv[1])))
 window.show()
-window.station.more_passes(3)
+window.section.more_passes(3)
 print("worked", flush=True)
 app.exec()
 """
@@ -62,7 +63,7 @@ def test_work_is_there_after_kill(small: MainWindow, tmp_path: Path) -> None:
     assert small.user_store.writes.wait_until_idle()
     assert coats(small)[1].passes == 5
     assert small.document.unsaved
-    small.autosave._pool.submit(lambda: None).result()
+    assert small.autosave.writes.wait_until_idle()
     assert left_behind() == ()
     assert load(small.autosave.path).passages[0].coats[1].passes == 5
     small.wait_until_idle()
@@ -101,14 +102,14 @@ def test_damaged_work_gets_a_sentence_and_changes_nothing(small: MainWindow, kep
 
 
 def test_saving_and_leaving_take_it_away(small: MainWindow, tmp_path: Path) -> None:
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     small.autosave.keep()
-    small.autosave._pool.submit(lambda: None).result()
+    assert small.autosave.writes.wait_until_idle()
     assert load(small.autosave.path).passages[0].coats[1].passes == 3
     assert saved(small, tmp_path / "kept.veil")
-    small.autosave._pool.submit(lambda: None).result()
+    assert small.autosave.writes.wait_until_idle()
     assert not small.autosave.path.exists()
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     small.autosave.keep()
     small.document.forget()
     small.close()
@@ -118,10 +119,35 @@ def test_saving_and_leaving_take_it_away(small: MainWindow, tmp_path: Path) -> N
 def test_where_it_cannot_be_kept_is_said_once(small: MainWindow) -> None:
     unsaved_folder().parent.mkdir(parents=True, exist_ok=True)
     unsaved_folder().write_text("a file stands where the folder should")
-    for _ in range(2):
-        small.station.more_passes(1)
+    for told in (True, False):
+        small.section.more_passes(1)
         small.autosave.keep()
-        small.autosave._pool.submit(lambda: None).result()
-    small.wait_until_idle()
-    assert "cannot be kept aside" in small.line.words.text()
+        assert small.autosave.writes.wait_until_idle()
+        small.wait_until_idle()
+        assert ("cannot be kept aside" in small.line.words.text()) == told
     assert os.path.isfile(unsaved_folder())
+
+
+def test_a_save_that_hangs_keeps_no_work_from_being_kept(small: MainWindow, tmp_path: Path) -> None:
+    hangs, answers = threading.Event(), threading.Event()
+
+    def share_without_answer() -> None:
+        hangs.set()
+        answers.wait(20)
+
+    small.user_store.writes.do(share_without_answer)
+    assert hangs.wait(20)
+    # Every state that is asked for is written, one after the other: none is dropped.
+    seen: list[int] = []
+    for passes in (3, 4, 5):
+        small.section.more_passes(1)
+        assert coats(small)[1].passes == passes
+        small.autosave.keep(
+            lambda: seen.append(load(small.autosave.path).passages[0].coats[1].passes)
+        )
+    assert small.autosave.writes.wait_until_idle()
+    assert seen == [3, 4, 5]
+    assert not small.user_store.writes.idle()
+    answers.set()
+    assert saved(small, tmp_path / "kept.veil")
+    assert load(tmp_path / "kept.veil").passages[0].coats[1].passes == 5

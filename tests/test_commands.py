@@ -12,21 +12,19 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from zesty_veil.desktop.kit.command import SEPARATOR
-from zesty_veil.desktop.kit.commands import (
-    COMMANDS,
-    all_commands,
-    hint_line,
-    pressed,
-    tooltip,
-)
-from zesty_veil.desktop.kit.menutable import MENUS
-from zesty_veil.desktop.kit.pagetable import PAGES
+from zesty_veil.desktop.kit.commands import COMMANDS, tooltip
+from zesty_veil.desktop.logbook.keys import LOG
+from zesty_veil.desktop.match.keys import MATCH
+from zesty_veil.desktop.rack.keys import MEASURE, RACK
+from zesty_veil.desktop.section.keys import COAT
+from zesty_veil.desktop.shell.commands import all_commands, menus, pages
 from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.desktop.sitting.keys import SITTING
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tools"))
 from keys_table import README, filled
 
-_IN_MENUS = [each for menu in MENUS.values() for each in menu if each is not SEPARATOR]
+_IN_MENUS = [each for menu in menus().values() for each in menu if each is not SEPARATOR]
 
 
 _TOGGLES = [each.id for each in _IN_MENUS if each.on is not None]
@@ -36,7 +34,7 @@ def test_each_command_stands_in_the_table_once_and_no_key_means_two_things() -> 
     assert [
         i for i, count in Counter(each.id for each in all_commands()).items() if count > 1
     ] == []
-    for commands in (_IN_MENUS, *PAGES.values()):
+    for commands in (_IN_MENUS, *(keys.commands for keys in pages())):
         keys = Counter(key for each in commands for key in each.keys)
         assert [key for key, count in keys.items() if count > 1] == []
 
@@ -48,8 +46,8 @@ def test_the_window_does_every_command_and_knows_which_toggles_are_on(small: Mai
 
 
 def test_a_toggle_shows_its_state(small: MainWindow) -> None:
-    small.station.looks.keep(small.document.plan)
-    small.station.head.glint.setEnabled(True)  # as where there is metal
+    small.section.looks.keep(small.document.plan)
+    small.section.head.glint.setEnabled(True)  # as where there is metal
 
     def ticked(name: str) -> bool:
         for menu in small.menuBar().actions():
@@ -73,13 +71,13 @@ def test_a_toggle_shows_its_state(small: MainWindow) -> None:
 
 
 def test_the_line_of_a_page_is_that_of_the_table(small: MainWindow) -> None:
-    for name, where in (("match", "match"), ("rack", "rack"), ("log", "log"), ("sit", "sitting")):
-        small.menus.actions[name].trigger()
-        assert small.line.words.text() == hint_line(where)
+    for name, keys in (("match", MATCH), ("rack", RACK), ("log", LOG), ("sitting", SITTING)):
+        small.menus.actions[f"to {name}"].trigger()
+        assert small.line.words.text() == keys.hint()
         small.router.give_up()
-    assert hint_line("match").endswith("P: keep one.  Enter: lay it.  Esc: back.")
+    assert MATCH.hint().endswith("P: keep one.  Enter: lay it.  Esc: back.")
     small.show_keys()
-    assert hint_line("coat") in small.line.words.text()
+    assert COAT.hint() in small.line.words.text()
 
 
 def test_keys_mean_what_the_table_says() -> None:
@@ -87,18 +85,18 @@ def test_keys_mean_what_the_table_says() -> None:
         return QKeyEvent(QKeyEvent.Type.KeyPress, which, held)
 
     pad, control = Qt.KeyboardModifier.KeypadModifier, Qt.KeyboardModifier.ControlModifier
-    assert pressed(key(Qt.Key.Key_Enter, pad), "match") == "lay way"
-    assert pressed(key(Qt.Key.Key_Return, control), "measure") == "keep paint"
-    assert pressed(key(Qt.Key.Key_Return), "measure") is None
-    assert pressed(key(Qt.Key.Key_P), "match") == "keep way"
-    assert pressed(key(Qt.Key.Key_P), "sitting") == "pause"
-    assert pressed(key(Qt.Key.Key_Q), "sitting") is None
+    assert MATCH.pressed(key(Qt.Key.Key_Enter, pad)) == "lay way"
+    assert MEASURE.pressed(key(Qt.Key.Key_Return, control)) == "keep paint"
+    assert MEASURE.pressed(key(Qt.Key.Key_Return)) is None
+    assert MATCH.pressed(key(Qt.Key.Key_P)) == "keep way"
+    assert SITTING.pressed(key(Qt.Key.Key_P)) == "pause"
+    assert SITTING.pressed(key(Qt.Key.Key_Q)) is None
 
 
 def test_tooltips_name_the_key_of_their_command(small: MainWindow) -> None:
     assert tooltip("form") == ("The passage on its form; click to see it large or small again (O)")
-    assert tooltip("keep paint", "Keep it").endswith("(Ctrl+Enter)")
-    assert small.station.head.add.toolTip() == tooltip("add coat")
+    assert MEASURE.tooltip("keep paint", "Keep it").endswith("(Ctrl+Enter)")
+    assert small.section.head.add.toolTip() == tooltip("add coat")
     # A key in brackets that no command of the table has is of an older table.
     told = {key.replace("Return", "Enter") for each in all_commands() for key in each.keys}
     for widget in small.findChildren(QWidget):
@@ -106,7 +104,7 @@ def test_tooltips_name_the_key_of_their_command(small: MainWindow) -> None:
         if isinstance(widget, QAbstractButton) and words.endswith(")"):
             inside = words.rpartition("(")[2].rstrip(")")
             assert inside in told or " " in inside, words
-    QTest.keyClick(small.station.view, Qt.Key.Key_O)
+    QTest.keyClick(small.section.view, Qt.Key.Key_O)
     assert small.router.form_is_big
 
 

@@ -36,7 +36,7 @@ def figure(tmp_path: Path) -> Path:
 def choose(window: MainWindow, path: Path, monkeypatch: pytest.MonkeyPatch) -> StationRouter:
     """Choose a sculpt by the last entry of the forms, and wait until it is drawn."""
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(path), ""))
-    box_ = window.station.passages.form
+    box_ = window.section.passages.form
     row = box_.count() - 1
     box_.setCurrentIndex(row)
     box_.activated.emit(row)
@@ -118,7 +118,7 @@ def test_a_damaged_sculpt_says_why_and_gives_way(
     assert not router.turning
     assert "cut.stl says that it has 12 triangles but ends after 2" in small.line.words.text()
     assert small.document.plan is before
-    assert small.station.passages.form.currentData() == "orb"
+    assert small.section.passages.form.currentData() == "orb"
 
 
 def test_reading_is_left_with_escape(
@@ -148,9 +148,9 @@ def test_two_passages_can_share_a_sculpt_or_have_views_of_their_own(
     router = choose(window, figure, monkeypatch)
     QTest.mouseClick(router.sculpt.take, LEFT)
     assert router.sculpt.wait_until_idle()
-    window.station.choose_passage(1)
+    window.section.choose_passage(1)
     window.wait_until_idle()
-    box_ = window.station.passages.form
+    box_ = window.section.passages.form
     assert box_.findData("lamp post") >= 0
     box_.activated.emit(box_.findData("lamp post"))
     assert window.document.plan.passages[1].form == "lamp post"
@@ -168,8 +168,8 @@ def sprayed(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
     plan = prepared_ground(small_plan(), 0, "zenithal", demo_rack())
     for window in opened(qtbot, plan):
         while coats(window):
-            window.station.remove_coat()
-        QTest.keyClick(window.station.view, Qt.Key.Key_O)
+            window.section.remove_coat()
+        QTest.keyClick(window.section.view, Qt.Key.Key_O)
         assert window.wait_until_idle()
         yield window
 
@@ -194,7 +194,7 @@ def test_the_nozzle_is_dragged_on_the_form(sprayed: MainWindow) -> None:
     assert light(right) > 300 > light(left)
     # The section follows: the orb's light end, at its upper left, is now in the spray's shadow.
     assert passage.tilt == tilt(form_of("orb", 128), 90.0)
-    field = sprayed.station.forecast.field  # type: ignore[union-attr]
+    field = sprayed.section.forecast.field  # type: ignore[union-attr]
     assert field is not None
     assert field.value[0, 1] < field.value[-1, 1]
     sprayed.document.undo()

@@ -13,6 +13,7 @@ from pytestqt.qtbot import QtBot
 from driving import drag, opened
 from workshop import hand_laid
 from zesty_veil.desktop.glow.glowview import GlowView
+from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed, srgb
 from zesty_veil.plan import edits
@@ -30,9 +31,8 @@ def lit(qtbot: QtBot) -> Iterator[MainWindow]:
 
 
 def opened_glow(window: MainWindow) -> GlowView:
-    QTest.keyClick(window.station.view, KEY.Key_Z)
-    glow = window.router.glow
-    assert glow is not None
+    QTest.keyClick(window.section.view, KEY.Key_Z)
+    glow = window.router.at(LightStation).view
     assert window.router.currentWidget() is glow
     assert glow.wait_until_idle()
     return glow
@@ -95,7 +95,7 @@ def test_a_light_is_dragged_painted_written_and_undone(lit: MainWindow) -> None:
     assert plan.passages[1].coats == one.answer.coats
     assert plan.passages[1].targets == one.targets
     assert plan.passages[2:] == before.passages[2:]
-    assert lit.router.currentWidget() is lit.station.view
+    assert lit.router.currentWidget() is lit.section.view
     lit.document.undo()
     assert lit.document.plan == before
     lit.wait_until_idle()
@@ -163,7 +163,7 @@ def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
     assert glow.glow.colour is None
     assert glow.wait_until_idle()
     QTest.keyClick(glow.view, KEY.Key_Escape)
-    assert lit.router.currentWidget() is lit.station.view
+    assert lit.router.currentWidget() is lit.section.view
     assert lit.document.plan.glow is None
     lit.wait_until_idle()
 
@@ -197,7 +197,7 @@ def test_a_light_out_of_reach_says_so_and_a_search_is_stopped(lit: MainWindow) -
 
 def test_every_surface_has_its_own_place_of_the_light(qtbot: QtBot) -> None:
     for window in opened(qtbot, hand_laid()):
-        window.station.choose_passage(2)
+        window.section.choose_passage(2)
         glow = opened_glow(window)
         assert glow.glow is not None
         assert glow.in_view == 1  # the flask, which was in view
@@ -226,12 +226,12 @@ def test_what_is_lit_later_joins_the_light(lit: MainWindow) -> None:
     lit.document.edit(edits.rename_passage(lit.document.plan, 3, "pipe"), "name")
     assert lit.router.currentWidget() is glow
     lit.document.edit(edits.remove_passage(lit.document.plan, 0), "gone")
-    assert lit.router.currentWidget() is lit.station.view
+    assert lit.router.currentWidget() is lit.section.view
     lit.wait_until_idle()
 
 
 def test_without_a_light_in_the_plan_it_asks_what_shines(small: MainWindow) -> None:
-    QTest.keyClick(small.station.view, KEY.Key_Z)
-    assert small.router.currentWidget() is small.router.light_start
+    QTest.keyClick(small.section.view, KEY.Key_Z)
+    assert small.router.currentWidget() is small.router.at(LightStation).start
     assert "Esc: back" in small.line.words.text()
     small.wait_until_idle()

@@ -16,6 +16,7 @@ import racking
 from conftest import small_plan
 from test_log_window import opened as opened_page
 from test_log_window import settle, write
+from zesty_veil.desktop.logbook.station import LogStation
 from zesty_veil.desktop.rack import takings
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.log.learning import Learning
@@ -184,7 +185,7 @@ def test_a_locked_log_stops_nothing(small: MainWindow) -> None:
     with sqlite3.connect(log_path(), isolation_level=None) as db:
         db.execute("BEGIN EXCLUSIVE")
         QTest.mouseClick(page.card.statuses["empty"], Qt.MouseButton.LeftButton)
-        small.station.more_passes(1)
+        small.section.more_passes(1)
         assert small.wait_until_idle()  # the section follows while the log waits
         assert not small.user_store._queue.idle()
         assert small.user_store.rack.find("Kiln Yellow").status == "own"
@@ -203,7 +204,7 @@ def test_only_workers_open_the_log(small: MainWindow, monkeypatch: pytest.Monkey
 
     monkeypatch.setattr(Store, "reading", watched)
     write(small, "first")
-    small.router.log.give_up()  # type: ignore[union-attr]
+    small.router.at(LogStation).view.give_up()
     racking.opened(small)
     assert threads
     assert main not in threads
@@ -227,7 +228,7 @@ def test_a_large_rack_is_drawn_as_it_is_seen(small: MainWindow) -> None:
     assert image.pixelColor(40, 60) != image.pixelColor(40, 3)
     # Of so many a few typed letters find one.
     page.give_up()
-    menu = small.station.add_button.menu()
+    menu = small.section.add_button.menu()
     menu.aboutToShow.emit()
     QTest.keyClicks(menu.picker.search, "paint 299")
     QTest.keyClick(menu.picker.search, Qt.Key.Key_Return)

@@ -13,7 +13,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.desktop.guess.guesspage import GuessPage
+from zesty_veil.desktop.guess.station import GuessStation
 from zesty_veil.desktop.logbook.logpage import LogPage
+from zesty_veil.desktop.logbook.station import LogStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.srgb import lab_of
@@ -23,9 +25,8 @@ from zesty_veil.log.store import opened as opened_log
 
 
 def opened(window: MainWindow) -> LogPage:
-    window.menus.actions["log"].trigger()
-    page = window.router.log
-    assert page is not None
+    window.menus.actions["to log"].trigger()
+    page = window.router.at(LogStation).view
     settle(window)
     return page
 
@@ -34,8 +35,7 @@ def settle(window: MainWindow) -> None:
     for _ in range(3):
         QApplication.processEvents()
         assert window.user_store.wait_until_idle()
-        if window.router.log is not None:
-            assert window.router.log.wait_until_idle()
+        assert window.router.at(LogStation).view.wait_until_idle()
 
 
 def write(window: MainWindow, words: str, colour: str = "70 40 60") -> None:
@@ -56,8 +56,7 @@ def write(window: MainWindow, words: str, colour: str = "70 40 60") -> None:
 def test_a_result_is_logged_a_paint_refined_and_it_is_undone(small: MainWindow) -> None:
     before = small.user_store.rack.find("Ember Orange").paint
     write(small, "darker than I thought", "76 24 28")
-    page = small.router.log
-    assert page is not None
+    page = small.router.at(LogStation).view
     record = page.in_hand
     assert record is not None
     assert record.words == "darker than I thought"
@@ -173,20 +172,20 @@ def test_a_logged_plan_is_painted_again(small: MainWindow) -> None:
     write(small, "first")
     logged = small.document.plan
     small.router.give_up()
-    small.station.editor.remove(1)
+    small.section.editor.remove(1)
     assert small.document.plan != logged
     small.document.forget()
     page = opened(small)
     QTest.mouseClick(page.record.again, Qt.MouseButton.LeftButton)
     assert small.document.plan == logged
     assert small.document.path is None
-    assert small.router.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.section.view
 
 
 def test_unsaved_work_is_asked_for_before_a_logged_plan_opens(small: MainWindow) -> None:
     write(small, "first")
     small.router.give_up()
-    small.station.editor.remove(1)
+    small.section.editor.remove(1)
     changed = small.document.plan
     page = opened(small)
     QTest.mouseClick(page.record.again, Qt.MouseButton.LeftButton)
@@ -198,8 +197,7 @@ def test_unsaved_work_is_asked_for_before_a_logged_plan_opens(small: MainWindow)
 
 def test_records_are_searched_and_given_out(small: MainWindow, tmp_path: Path) -> None:
     write(small, "pooled")
-    page = small.router.log
-    assert page is not None
+    page = small.router.at(LogStation).view
     page.give_up()
     write(small, "clean")
     page.search.setText("pooled")
@@ -239,8 +237,8 @@ def test_another_window_sees_what_was_logged(small: MainWindow, qtbot: object) -
 
 @pytest.mark.parametrize("choice", range(5))
 def test_a_guess_is_picked_shown_and_tallied(small: MainWindow, choice: int) -> None:
-    small.menus.actions["guess"].trigger()
-    page = small.router.guess
+    small.menus.actions["to guess"].trigger()
+    page = small.router.at(GuessStation).view
     assert isinstance(page, GuessPage)
     page.ask(11)
     assert page.wait_until_idle()
@@ -265,4 +263,4 @@ def test_a_guess_is_picked_shown_and_tallied(small: MainWindow, choice: int) -> 
     settle(small)
     assert page.tally.text() == "No guess yet."
     QTest.keyClick(page.field, Qt.Key.Key_Escape)
-    assert small.router.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.section.view

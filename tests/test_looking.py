@@ -30,7 +30,7 @@ SHIFT = Qt.KeyboardModifier.ShiftModifier
 
 
 def press(window: MainWindow, key: Qt.Key, held: Qt.KeyboardModifier | None = None) -> None:
-    QTest.keyClick(window.station.view, key, held or Qt.KeyboardModifier.NoModifier)
+    QTest.keyClick(window.section.view, key, held or Qt.KeyboardModifier.NoModifier)
     assert window.wait_until_idle()
 
 
@@ -46,20 +46,20 @@ def test_half_is_seen_under_another_light(small: MainWindow) -> None:
     before = flat_ribbon(small, 0.5)
     press(small, Qt.Key.Key_A)
     press(small, Qt.Key.Key_A)
-    assert small.station.looks.split == "A"
+    assert small.section.looks.split == "A"
     assert "Left half and upper ribbons: daylight" in small.line.words.text()
     assert ribbon_part(small, 0.5, 0.25) == before
     other = ribbon_part(small, 0.5, 0.75)
     assert other != before
     # The form's right half is what the whole form is under that light.
-    split = small.station.forecast.form  # type: ignore[union-attr]
+    split = small.section.forecast.form  # type: ignore[union-attr]
     for _ in range(3):
         press(small, Qt.Key.Key_A)
-    assert small.station.looks.split is None
-    whole = small.station.forecast.form  # type: ignore[union-attr]
+    assert small.section.looks.split is None
+    whole = small.section.forecast.form  # type: ignore[union-attr]
     small.document.edit(edits.set_light(small.document.plan, "A"), "light")
     assert small.wait_until_idle()
-    lamp = small.station.forecast.form  # type: ignore[union-attr]
+    lamp = small.section.forecast.form  # type: ignore[union-attr]
     assert split is not None
     assert whole is not None
     assert lamp is not None
@@ -74,7 +74,7 @@ def test_two_plans_are_seen_by_turns(small: MainWindow) -> None:
     assert "No plan is kept yet" in small.line.words.text()
     kept = flat_ribbon(small, 0.5)
     press(small, Qt.Key.Key_Y, SHIFT)
-    small.station.remove_coat()
+    small.section.remove_coat()
     assert small.wait_until_idle()
     now = flat_ribbon(small, 0.5)
     assert now != kept
@@ -84,10 +84,10 @@ def test_two_plans_are_seen_by_turns(small: MainWindow) -> None:
     press(small, Qt.Key.Key_Y)
     assert flat_ribbon(small, 0.5) == now
     press(small, Qt.Key.Key_Y)
-    small.station.more_passes(1)  # an edit shows what is edited
+    small.section.more_passes(1)  # an edit shows what is edited
     assert small.wait_until_idle()
     assert flat_ribbon(small, 0.5) != kept
-    assert not small.station.looks.turned
+    assert not small.section.looks.turned
 
 
 def test_a_plan_from_a_file_is_seen_by_turns(small: MainWindow, tmp_path: Path) -> None:
@@ -202,11 +202,11 @@ def test_a_line_tells_how_far_from_what_is_wanted() -> None:
 def test_the_line_is_drawn_under_the_targets(small: MainWindow) -> None:
     assert scene(small).frame.off.height == 0
     for place in (0.1, 0.9):
-        small.station.view.read_at(place)
+        small.section.view.read_at(place)
         press(small, Qt.Key.Key_K)
     assert scene(small).frame.off.height > 0
     # Met everywhere, the line lies on its foot; another coat lifts it.
-    small.station.remove_coat()
+    small.section.remove_coat()
     assert small.wait_until_idle()
     line = scene(small).forecast.missed
     assert line is not None
@@ -218,9 +218,9 @@ def test_steps_are_listed_and_gone_back_to(small: MainWindow) -> None:
     before = small.document.plan
     small.menus.steps.aboutToShow.emit()
     assert [a.text() for a in small.menus.steps.actions()] == ["Nothing was done yet"]
-    small.station.more_passes(1)
-    small.station.thin(1.0)
-    small.station.remove_coat()
+    small.section.more_passes(1)
+    small.section.thin(1.0)
+    small.section.remove_coat()
     small.menus.steps.aboutToShow.emit()
     words = [action.text() for action in small.menus.steps.actions()]
     assert [w.split(" of ")[0] for w in words[1:]] == ["before thinning", "before passes"]

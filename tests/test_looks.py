@@ -22,36 +22,36 @@ COPPER = 3
 def window(qtbot: QtBot, dressed: QApplication) -> Iterator[MainWindow]:
     """A window with the demo plan, at the copper blowpipe."""
     for window in opened(qtbot, hand_laid()):
-        window.station.choose_passage(COPPER)
+        window.section.choose_passage(COPPER)
         assert window.wait_until_idle()
         yield window
 
 
 def choose(window: MainWindow, finish: str) -> None:
     """Choose a finish from the row above the section."""
-    box = window.station.head.finish
+    box = window.section.head.finish
     row = box.findData(finish)
     box.setCurrentIndex(row)
     box.activated.emit(row)
 
 
 def test_metal_flashes_on_a_key(window: MainWindow) -> None:
-    assert window.station.head.glint.isEnabled()
+    assert window.section.head.glint.isEnabled()
     shade = flat_ribbon(window, 0.6)
-    QTest.keyClick(window.station.view, Qt.Key.Key_G)
+    QTest.keyClick(window.section.view, Qt.Key.Key_G)
     glint = flat_ribbon(window, 0.6)
     assert glint.lightness() > shade.lightness() + 15
-    QTest.keyClick(window.station.view, Qt.Key.Key_G)
+    QTest.keyClick(window.section.view, Qt.Key.Key_G)
     assert flat_ribbon(window, 0.6) == shade
-    window.station.choose_passage(0)
+    window.section.choose_passage(0)
     window.wait_until_idle()
-    assert not window.station.head.glint.isEnabled()  # nothing glints there
+    assert not window.section.head.glint.isEnabled()  # nothing glints there
 
 
 def test_wet_and_varnished(window: MainWindow) -> None:
-    window.station.choose_passage(1)
+    window.section.choose_passage(1)
     before = flat_ribbon(window, 0.9)
-    QTest.keyClick(window.station.view, Qt.Key.Key_W)
+    QTest.keyClick(window.section.view, Qt.Key.Key_W)
     box = scene(window).frame.ribbons[1]
     x = round(box.x + 0.9 * box.width)
     wet, dry = (picture(window).pixelColor(x, round(box.y + s * box.height)) for s in (0.2, 0.8))
@@ -66,7 +66,7 @@ def test_wet_and_varnished(window: MainWindow) -> None:
 
 
 def test_how_sure_is_shown_on_demand(window: MainWindow) -> None:
-    window.station.choose_passage(0)
+    window.section.choose_passage(0)
     window.wait_until_idle()
     assert scene(window).forecast.sure is None
     box = scene(window).frame.ribbons[1]
@@ -74,7 +74,7 @@ def test_how_sure_is_shown_on_demand(window: MainWindow) -> None:
     rows = [round(box.y + share * box.height) for share in (0.1, 0.5, 0.9)]
     plain = [picture(window).pixelColor(x, y) for y in rows]
     assert plain[0] == plain[1] == plain[2]
-    QTest.keyClick(window.station.view, Qt.Key.Key_B)
+    QTest.keyClick(window.section.view, Qt.Key.Key_B)
     banded = [picture(window).pixelColor(x, y) for y in rows]
     assert banded[1] == plain[1]
     assert qGray(banded[0].rgb()) < qGray(banded[2].rgb())
@@ -94,10 +94,10 @@ def test_how_sure_is_shown_on_demand(window: MainWindow) -> None:
 
 
 def test_a_dark_surround_makes_colours_seem_lighter(window: MainWindow) -> None:
-    window.station.choose_passage(2)  # one that no passage surrounds
+    window.section.choose_passage(2)  # one that no passage surrounds
     seems = []
     for key in (Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3):
-        QTest.keyClick(window.station.view, key)
+        QTest.keyClick(window.section.view, key)
         seems.append(float(scene(window).value_words().removeprefix("seems ")))
     assert seems == sorted(seems)
     assert seems[2] > seems[0]
@@ -114,20 +114,20 @@ def test_large_and_small_fields_differ(window: MainWindow) -> None:
 
 def test_one_pass_more_or_less_is_told(window: MainWindow) -> None:
     scene(window)
-    assert window.station.card._touchy.text().startswith("One pass more: dE ")
+    assert window.section.card._touchy.text().startswith("One pass more: dE ")
 
 
 def test_grounds_from_the_menu(window: MainWindow) -> None:
-    window.station.choose_passage(0)
+    window.section.choose_passage(0)
     window.wait_until_idle()
     ground = scene(window).frame.ground
     x, y = round(ground.x + 0.02 * ground.width), round(ground.y + 4)
     assert picture(window).pixelColor(x, y).lightness() < 90
-    menu = window.station.head.ground.menu()
+    menu = window.section.head.ground.menu()
     kinds = {action.data(): action for action in menu.actions()}
     kinds["zenithal"].trigger()
     assert picture(window).pixelColor(x, y).lightness() > 150
-    passage = window.station.editor.passage
+    passage = window.section.editor.passage
     assert passage is not None
     assert passage.ground.coats[0].nozzle == 0.0
     kinds["underpaint"].trigger()
@@ -136,12 +136,12 @@ def test_grounds_from_the_menu(window: MainWindow) -> None:
     assert picture(window).pixelColor(x, y).lightness() < 90
     window.document.undo()
     window.document.undo()
-    assert window.station.editor.passage is not None
-    assert len(window.station.editor.passage.ground.coats) == 1
+    assert window.section.editor.passage is not None
+    assert len(window.section.editor.passage.ground.coats) == 1
 
 
 def test_strokes_wicking_and_the_nozzle(window: MainWindow) -> None:
-    card = window.station.card
+    card = window.section.card
     row = card.strokes
     last = len(coats(window)) - 1
     row.stroke.setCurrentIndex(2)
@@ -163,9 +163,9 @@ def test_strokes_wicking_and_the_nozzle(window: MainWindow) -> None:
 
 
 def test_the_form_follows_the_plan_and_grows_on_a_key(window: MainWindow) -> None:
-    window.station.choose_passage(0)
+    window.section.choose_passage(0)
     window.wait_until_idle()
-    small = window.station.passages.form_view
+    small = window.section.passages.form_view
     middle = small.rect().center()
 
     def colour_at_the_foot() -> tuple[int, int, int]:
@@ -176,18 +176,18 @@ def test_the_form_follows_the_plan_and_grows_on_a_key(window: MainWindow) -> Non
     assert red > 200
     assert green > 150
     assert blue < 120  # the yellow foot of the flame
-    QTest.keyClick(window.station.view, Qt.Key.Key_V)
+    QTest.keyClick(window.section.view, Qt.Key.Key_V)
     window.wait_until_idle()
     red, green, blue = colour_at_the_foot()
     assert max(red, green, blue) - min(red, green, blue) < 4
-    QTest.keyClick(window.station.view, Qt.Key.Key_V)
-    row = window.station.passages.form.findData("orb")
-    window.station.passages.form.setCurrentIndex(row)
-    window.station.passages.form.activated.emit(row)
+    QTest.keyClick(window.section.view, Qt.Key.Key_V)
+    row = window.section.passages.form.findData("orb")
+    window.section.passages.form.setCurrentIndex(row)
+    window.section.passages.form.activated.emit(row)
     assert window.document.plan.passages[0].form == "orb"
     window.wait_until_idle()
 
-    QTest.keyClick(window.station.view, Qt.Key.Key_O)
+    QTest.keyClick(window.section.view, Qt.Key.Key_O)
     assert window.router.form_is_big
     window.wait_until_idle()
     big = window.router.form
@@ -199,7 +199,7 @@ def test_the_form_follows_the_plan_and_grows_on_a_key(window: MainWindow) -> Non
 
 
 def test_a_remark_is_mended_with_one_press_and_undone(window: MainWindow) -> None:
-    window.station.choose_passage(0)
+    window.section.choose_passage(0)
     window.wait_until_idle()
     line = window.line
     assert "the step is harsh" in line.words.text()
@@ -221,30 +221,30 @@ def test_a_remark_is_mended_with_one_press_and_undone(window: MainWindow) -> Non
 
 
 def test_squint_and_mirror_by_keys(window: MainWindow) -> None:
-    window.station.choose_passage(0)
+    window.section.choose_passage(0)
     sharp = [flat_ribbon(window, place).green() for place in (0.25, 0.29)]
-    QTest.keyClick(window.station.view, Qt.Key.Key_Q)
+    QTest.keyClick(window.section.view, Qt.Key.Key_Q)
     soft = [flat_ribbon(window, place).green() for place in (0.25, 0.29)]
     assert abs(soft[1] - soft[0]) < abs(sharp[1] - sharp[0])
-    QTest.keyClick(window.station.view, Qt.Key.Key_Q)
-    form = window.station.passages.form_view
+    QTest.keyClick(window.section.view, Qt.Key.Key_Q)
+    form = window.section.passages.form_view
     window.wait_until_idle()
     straight = form.grab().toImage()
-    QTest.keyClick(window.station.view, Qt.Key.Key_M)
+    QTest.keyClick(window.section.view, Qt.Key.Key_M)
     window.wait_until_idle()
     assert form.grab().toImage() != straight
 
 
 def test_before_and_after_a_coat_and_one_coat_after_the_other(window: MainWindow) -> None:
-    window.station.choose_passage(0)
-    window.station.choose_coat(3)
-    view, whole = window.station.view, flat_ribbon(window, 0.62)
+    window.section.choose_passage(0)
+    window.section.choose_coat(3)
+    view, whole = window.section.view, flat_ribbon(window, 0.62)
     plan = window.document.plan
     QTest.keyClick(view, Qt.Key.Key_H)
     without = flat_ribbon(window, 0.62)
     assert "H brings it back" in window.line.words.text()
     assert without.green() > whole.green() + 30  # the orange below the red glaze
-    window.station.choose_coat(0)
+    window.section.choose_coat(0)
     assert flat_ribbon(window, 0.1) != flat_ribbon(window, 0.9)  # yellow on black, not on white
     QTest.keyClick(view, Qt.Key.Key_H)
     assert flat_ribbon(window, 0.62) == whole
@@ -263,10 +263,10 @@ def test_before_and_after_a_coat_and_one_coat_after_the_other(window: MainWindow
 def test_what_surrounds_a_passage_stands_behind_it_and_sets_how_light_it_seems(
     window: MainWindow,
 ) -> None:
-    window.station.choose_passage(2)
-    window.station.view.read_at(0.5)
+    window.section.choose_passage(2)
+    window.section.view.read_at(0.5)
     window.wait_until_idle()
-    panel = window.station.passages
+    panel = window.section.passages
     alone = panel.form_view.grab().toImage()
     assert scene(window).passage.surround is None
     seems = float(scene(window).value_words().removeprefix("seems "))

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from driving import drag
 from test_match_window import opened_match
+from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
@@ -50,9 +51,8 @@ def test_a_line_over_a_picture_becomes_a_fire(small: MainWindow, reference: Path
     # A light can be painted by it.
     plan = edits.copy_passage(small.document.plan, 0)
     small.document.edit(edits.lit_by(plan, 0, plan.passages[1].name), "lit")
-    small.router.plan_light()
-    glow = small.router.glow
-    assert glow is not None
+    small.router.go("light")
+    glow = small.router.at(LightStation).view
     assert glow.flame.findData("own fire 1") > 0
     glow.give_up()
     small.wait_until_idle()
@@ -137,7 +137,7 @@ def test_the_line_is_drawn_by_keys_too(small: MainWindow, reference: Path) -> No
     assert picture.end == (0.77, 0.5)
     QTest.keyClick(picture, Qt.Key.Key_B)
     assert picture.white == (0.25, 0.48)
-    assert small.station.editor.passage is not None
+    assert small.section.editor.passage is not None
     match.give_up()
     small.wait_until_idle()
 

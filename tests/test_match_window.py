@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 
 from driving import coats, scene
 from zesty_veil.desktop.match.matchview import MatchView
+from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.paint.mixture import Mixture, Part
@@ -28,9 +29,8 @@ _WARM = (
 
 def opened_match(window: MainWindow) -> MatchView:
     """Ask for coats by the key, and return the page."""
-    QTest.keyClick(window.station.view, KEY.Key_C)
-    match = window.router.match
-    assert match is not None
+    QTest.keyClick(window.section.view, KEY.Key_C)
+    match = window.router.at(MatchStation).view
     assert window.router.currentWidget() is match
     return match
 
@@ -78,7 +78,7 @@ def test_match_begins_by_a_press_while_no_colour_is_wanted(small: MainWindow) ->
 
 
 def test_a_target_is_written_matched_and_laid(small: MainWindow) -> None:
-    small.station.view.read_at(0.5)
+    small.section.view.read_at(0.5)
     before = small.document.plan
     match = opened_match(small)
     assert "No target yet" in match.words.text()
@@ -101,7 +101,7 @@ def test_a_target_is_written_matched_and_laid(small: MainWindow) -> None:
     way = match.list.ways[1]
     QTest.keyClick(match.list, KEY.Key_Return)
     assert small.wait_until_idle()
-    assert small.router.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.section.view
     assert coats(small) == way.coats
     told = scene(small).forecast.missed
     assert told is not None
@@ -115,8 +115,8 @@ def test_a_target_is_written_matched_and_laid(small: MainWindow) -> None:
 
 
 def test_ways_go_on_from_a_coat(small: MainWindow) -> None:
-    small.station.choose_coat(0)
-    small.station.view.read_at(0.5)
+    small.section.choose_coat(0)
+    small.section.view.read_at(0.5)
     match = opened_match(small)
     only(match, *_WARM)
     match.limits.coats.setValue(2)
@@ -149,7 +149,7 @@ def test_limits_are_kept_and_searching_is_stopped(small: MainWindow) -> None:
     QTest.keyClick(match.list, KEY.Key_Plus)
     assert coats(small)[1].passes == passes
     QTest.keyClick(match.list, KEY.Key_Escape)
-    assert small.router.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.section.view
     small.wait_until_idle()
 
 
@@ -194,13 +194,13 @@ def test_ways_for_a_plan_that_has_moved_on_are_not_laid(small: MainWindow) -> No
     assert match.wait_until_idle()
     assert match.list.ways[0].base.ground.primer == "grey"
     # So they are when another light falls on it, and when another passage comes in view.
-    small.station.head.light.setCurrentIndex(small.station.head.light.findData("A"))
-    small.station.head.light.activated.emit(small.station.head.light.currentIndex())
+    small.section.head.light.setCurrentIndex(small.section.head.light.findData("A"))
+    small.section.head.light.activated.emit(small.section.head.light.currentIndex())
     assert match.stop.isEnabled()
     assert match.wait_until_idle()
     small.document.edit(edits.copy_passage(small.document.plan, 0), "copy")
     small.document.edit(edits.aim_at(small.document.plan, 1, ()), "no target")
-    small.station.choose_passage(1)
+    small.section.choose_passage(1)
     assert "No target yet" in match.words.text()
     assert not match.list.ways
     match.give_up()
@@ -256,7 +256,7 @@ def test_ways_start_from_a_measured_colour(small: MainWindow) -> None:
     shown = scene(small).forecast.ground
     assert shown is not None
     np.testing.assert_allclose(shown[10] * 255, [0xC0, 0x8A, 0x70], atol=2)
-    assert not any(button.isChecked() for button in small.station.passages.primers.values())
+    assert not any(button.isChecked() for button in small.section.passages.primers.values())
     assert parse(dump(small.document.plan)).passages == small.document.plan.passages
 
 
@@ -276,7 +276,7 @@ def test_any_primer_may_be_taken(small: MainWindow) -> None:
 
 def test_the_colours_of_another_passage_are_wanted(small: MainWindow) -> None:
     small.document.edit(edits.copy_passage(small.document.plan, 0), "copy")
-    small.station.choose_passage(0)
+    small.section.choose_passage(0)
     match = opened_match(small)
     match.limits.coats.setValue(1)
     match.wanted.like.activated.emit(1)
@@ -407,7 +407,7 @@ def test_a_search_shows_how_far_it_is(small: MainWindow) -> None:
 def test_the_light_of_a_passage_is_chosen_in_its_menu(small: MainWindow) -> None:
     small.document.edit(edits.copy_passage(small.document.plan, 0), "copy")
     menu = small.menus.lit_by
-    small.station.choose_passage(0)
+    small.section.choose_passage(0)
     menu.aboutToShow.emit()
     none, other = menu.actions()
     assert none.isChecked()

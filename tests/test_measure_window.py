@@ -135,7 +135,7 @@ def test_colours_are_typed_patch_by_patch(small: MainWindow) -> None:
     # A coat of it is laid on the section.
     QTest.mouseClick(page.card.lay, Qt.MouseButton.LeftButton)
     assert small.wait_until_idle()
-    passage = small.station.editor.passage
+    passage = small.section.editor.passage
     assert passage is not None
     assert passage.coats[-1].mixture.parts[0].paint == "My red"
 

@@ -125,7 +125,7 @@ def test_how_far_a_passage_is_from_its_targets() -> None:
 
 
 def test_targets_in_the_window(small: MainWindow) -> None:
-    view = small.station.view
+    view = small.section.view
     view.read_at(0.5)
     small.wait_until_idle()
     QTest.keyClick(view, Qt.Key.Key_K)
@@ -147,7 +147,7 @@ def test_targets_in_the_window(small: MainWindow) -> None:
 
 def test_how_far_off_stands_beside_its_own_target(small: MainWindow) -> None:
     """At the far end there is no room on the right; the number stood far left, in another's."""
-    view = small.station.view
+    view = small.section.view
     view.read_at(1.0)
     small.wait_until_idle()
     QTest.keyClick(view, Qt.Key.Key_K)
@@ -164,8 +164,8 @@ def test_how_far_off_stands_beside_its_own_target(small: MainWindow) -> None:
 
 
 def test_moves_by_keys(window: MainWindow) -> None:
-    view, before = window.station.view, coats(window)
-    window.station.choose_coat(2)
+    view, before = window.section.view, coats(window)
+    window.section.choose_coat(2)
     QTest.keyClick(view, Qt.Key.Key_E)
     assert len(coats(window)[2].stagger) == coats(window)[2].passes
     QTest.keyClick(view, Qt.Key.Key_S)
@@ -180,12 +180,12 @@ def test_moves_by_keys(window: MainWindow) -> None:
 
 
 def test_copies_by_keys(window: MainWindow) -> None:
-    view = window.station.view
-    window.station.choose_coat(1)
+    view = window.section.view
+    window.section.choose_coat(1)
     yellow = coats(window)[1]
     QTest.keyClick(view, Qt.Key.Key_C, CONTROL)
-    window.station.choose_passage(2)
-    window.station.choose_coat(0)
+    window.section.choose_passage(2)
+    window.section.choose_coat(0)
     QTest.keyClick(view, Qt.Key.Key_V, CONTROL)
     assert coats(window)[1] == yellow
     QTest.keyClick(view, Qt.Key.Key_D, CONTROL)

@@ -20,10 +20,10 @@ KEY = Qt.Key
 
 @pytest.fixture
 def menu(small: MainWindow) -> PaintMenu:
-    small.station.choose_coat(0)
-    small.station.view.read_at(0.4)
+    small.section.choose_coat(0)
+    small.section.view.read_at(0.4)
     assert small.wait_until_idle()
-    menu = small.station.head.paints
+    menu = small.section.head.paints
     menu.aboutToShow.emit()
     assert menu.jobs.wait_until_idle()
     return menu
@@ -36,7 +36,7 @@ def listed(menu: PaintMenu) -> list[str]:
 
 def test_each_paint_is_shown_as_the_plan_would_show_it(small: MainWindow) -> None:
     """One and two passes above a coat, under those over it: the prediction of such a plan."""
-    plan, paints = small.document.plan, small.station.rack.paints()
+    plan, paints = small.document.plan, small.section.rack.paints()
     for above, place in ((None, 0.3), (0, 0.4), (1, 0.8)):
         asked = Picking(plan, 0, above, place, paints, DAYLIGHT)
         (found,) = picked(asked, lambda: True)
@@ -94,7 +94,7 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
     QTest.keyClick(line, KEY.Key_Return)
     assert coats(small)[1].mixture.parts[0].paint == "Furnace Red"
     assert len(small.document.history.past) == past + 1
-    assert small.station.coat == 1
+    assert small.section.coat == 1
     assert small.wait_until_idle()
 
 

@@ -62,7 +62,7 @@ def markup(words: str) -> bool:
 def test_no_widget_reads_a_name_as_markup(window: MainWindow) -> None:
     window.say(f"{HOSTILE} cannot be written.")
     seen = 0
-    for name in ("rack", "log", "guess", "sit", "match", "glow", "form"):
+    for name in ("to rack", "to log", "to guess", "to sitting", "match", "glow", "form"):
         window.menus.actions[name].trigger()
         window.wait_until_idle()
         for widget in widgets(window):
@@ -184,7 +184,7 @@ def test_no_file_is_read_while_a_hostile_plan_is_open(
     markup = f'<img src="file://{bird}">'
     for window in opened(qtbot, hostile(markup)):
         window.say(markup)
-        for name in ("rack", "log", "guess", "sit", "match", "glow", "form"):
+        for name in ("to rack", "to log", "to guess", "to sitting", "match", "glow", "form"):
             window.menus.actions[name].trigger()
             window.wait_until_idle()
             window.grab()

@@ -11,6 +11,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from racking import opened, settle, take
+from zesty_veil.desktop.guess.station import GuessStation
+from zesty_veil.desktop.logbook.station import LogStation
+from zesty_veil.desktop.rack.station import RackStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.drawn import DrawdownMix, paint_drawdown
@@ -61,34 +64,31 @@ def press(key: Qt.Key) -> None:
 
 def test_pages_take_keys_as_soon_as_they_are_open(small: MainWindow) -> None:
     small.activateWindow()
-    small.station.view.setFocus()
+    small.section.view.setFocus()
     router = small.router
     press(Qt.Key.Key_F7)
     settle(small)
     press(Qt.Key.Key_Right)
-    assert router.rack is not None
-    assert router.rack.card.name.text() == "Driftbone Ivory"
+    assert router.at(RackStation).view.card.name.text() == "Driftbone Ivory"
     press(Qt.Key.Key_M)
     press(Qt.Key.Key_Right)
-    assert router.rack.measuring.card.in_hand == ("white", 2)
+    assert router.at(RackStation).view.measuring.card.in_hand == ("white", 2)
     press(Qt.Key.Key_Escape)
     press(Qt.Key.Key_Right)
-    assert router.rack.card.name.text() == "Pewter Grey"
+    assert router.at(RackStation).view.card.name.text() == "Pewter Grey"
     press(Qt.Key.Key_Escape)
-    assert router.currentWidget() is small.station.view
+    assert router.currentWidget() is small.section.view
     press(Qt.Key.Key_F9)
-    assert router.guess is not None
-    assert router.guess.wait_until_idle()
+    assert router.at(GuessStation).view.wait_until_idle()
     press(Qt.Key.Key_3)
-    assert router.guess.field.choice == 2
+    assert router.at(GuessStation).view.field.choice == 2
     press(Qt.Key.Key_Escape)
     press(Qt.Key.Key_F8)
     press(Qt.Key.Key_N)
-    assert router.log is not None
-    assert router.log.pages.currentWidget() is router.log.entry
+    assert router.at(LogStation).view.pages.currentWidget() is router.at(LogStation).view.entry
     press(Qt.Key.Key_Escape)
     press(Qt.Key.Key_Escape)
-    assert router.currentWidget() is small.station.view
+    assert router.currentWidget() is small.section.view
 
 
 def test_thinning_order_and_search_change_what_is_shown(small: MainWindow) -> None:
@@ -117,7 +117,7 @@ def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
     settle(small)
     kept = small.user_store.rack.find("Kiln Yellow")
     assert (kept.status, kept.notes) == ("empty", "dried up")
-    assert "Kiln Yellow" not in {p.name for p in small.station.rack.paints()}
+    assert "Kiln Yellow" not in {p.name for p in small.section.rack.paints()}
     page.bar.status.setCurrentIndex(page.bar.status.findData("empty"))
     page.bar.status.activated.emit(0)
     settle(small)
@@ -150,7 +150,7 @@ def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path
 def test_new_passages_are_laid_by_the_plans_own_hand(small: MainWindow) -> None:
     hand = (OwnTool("glaze", 1.4, 0.2),)
     small.document.edit(in_hand(small.document.plan, hand), "own hand")
-    small.station.passages.add_passage()
+    small.section.passages.add_passage()
     assert [passage.own_hand for passage in small.document.plan.passages] == [hand, hand]
     small.document.undo(2)
     assert [passage.own_hand for passage in small.document.plan.passages] == [()]
@@ -158,11 +158,11 @@ def test_new_passages_are_laid_by_the_plans_own_hand(small: MainWindow) -> None:
 
 def test_passages_and_looks_make_room(small: MainWindow) -> None:
     page = opened(small)
-    assert not small.station.passages.isVisible()
+    assert not small.section.passages.isVisible()
     assert page.grid.width() > 800
     QTest.keyClick(page.grid, Qt.Key.Key_Escape)
-    assert small.station.passages.isVisible()
-    assert small.router.currentWidget() is small.station.view
+    assert small.section.passages.isVisible()
+    assert small.router.currentWidget() is small.section.view
 
 
 def test_a_log_that_cannot_be_used_is_told_and_the_demo_rack_serves(
@@ -177,7 +177,7 @@ def test_a_log_that_cannot_be_used_is_told_and_the_demo_rack_serves(
     window.show()
     assert window.wait_until_idle()
     assert "damaged or is no log" in window.line.words.text()
-    assert len(window.station.rack.paints()) == len(demo_rack())
+    assert len(window.section.rack.paints()) == len(demo_rack())
     page = opened(window)
     take(page, "Kiln Yellow")
     QTest.mouseClick(page.card.statuses["empty"], Qt.MouseButton.LeftButton)

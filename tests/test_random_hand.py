@@ -21,7 +21,7 @@ KEYS = [Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_Left, Qt.Key.Key_Right, Qt.Ke
 
 def somewhere(window: MainWindow, chance: random.Random) -> QPoint:
     """Return a grip of what is drawn, or any point of the section."""
-    view, now = window.station.view, window.station.view.scene
+    view, now = window.section.view, window.section.view.scene
     if now is not None and now.labels and chance.random() < 0.7:
         coat = chance.randrange(len(now.labels))
         x, y = chance.choice(list(grips(now.strata, coat, now.passage.coats[coat]).values()))
@@ -31,7 +31,7 @@ def somewhere(window: MainWindow, chance: random.Random) -> QPoint:
 
 @pytest.mark.parametrize("number", [1, 2])
 def test_a_random_hand_never_breaks_anything(window: MainWindow, number: int) -> None:
-    chance, view = random.Random(number), window.station.view
+    chance, view = random.Random(number), window.section.view
     acts = sorted(set(window.menus.actions) - ENDS_THE_WORK - OPENS_A_MENU)
     for _ in range(45):
         what = chance.random()
@@ -42,13 +42,13 @@ def test_a_random_hand_never_breaks_anything(window: MainWindow, number: int) ->
         elif what < 0.8:
             drag(view, somewhere(window, chance), somewhere(window, chance))
         elif what < 0.9:
-            menu = window.station.add_button.menu()
+            menu = window.section.add_button.menu()
             menu.aboutToShow.emit()
-            menu.picker.choose(chance.choice(window.station.rack.paints()).name)
+            menu.picker.choose(chance.choice(window.section.rack.paints()).name)
         elif window.line.mend.isVisible():
             window.line.mend.click()
         else:
-            found = window.station.findChildren(QComboBox)
+            found = window.section.findChildren(QComboBox)
             boxes = [b for b in found if b.isEnabled() and b.count()]
             box = chance.choice(boxes)
             row = chance.randrange(box.count())

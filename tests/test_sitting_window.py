@@ -14,8 +14,10 @@ from pytestqt.qtbot import QtBot
 from driving import opened, saved
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.tasks import Pass
+from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.sitting.sittingview import SittingView
+from zesty_veil.desktop.sitting.station import SittingStation
 from zesty_veil.paths import sitting_path
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Plan
@@ -49,10 +51,9 @@ def bench_window(qtbot: QtBot, dressed: object) -> Iterator[MainWindow]:
 
 
 def sat_down(window: MainWindow, clock: Clock) -> SittingView:
-    view = window.router.sitting
-    assert view is not None
+    view = window.router.at(SittingStation).view
     view.now = clock
-    window.menus.actions["sit"].trigger()
+    window.menus.actions["to sitting"].trigger()
     assert window.router.currentWidget() is view
     assert view.wait_until_idle()
     assert view.wait_until_idle()
@@ -103,7 +104,7 @@ def test_a_sitting_is_led_through_by_one_key(bench_window: MainWindow, clock: Cl
     QTest.keyClick(view, KEY.Key_Space)
     assert len(state(view).laid) == total
     QTest.keyClick(view, KEY.Key_Escape)
-    assert bench_window.router.currentWidget() is bench_window.station.view
+    assert bench_window.router.currentWidget() is bench_window.section.view
     assert bench_window.document.plan is plan  # a sitting changes no plan
     bench_window.wait_until_idle()
 
@@ -206,10 +207,9 @@ def test_what_came_out_wrong_goes_to_rescue(bench_window: MainWindow, clock: Clo
     assert isinstance(what, Pass)
     QTest.keyClick(view, KEY.Key_R)
     router = bench_window.router
-    assert router.currentWidget() is router.match
-    assert bench_window.station.editor.passage_index == what.passage
-    assert router.match is not None
-    router.match.give_up()
+    assert router.currentWidget() is router.at(MatchStation).view
+    assert bench_window.section.editor.passage_index == what.passage
+    router.at(MatchStation).view.give_up()
     bench_window.wait_until_idle()
 
 
@@ -223,8 +223,8 @@ def test_damaged_or_empty_is_said(bench_window: MainWindow, clock: Clock, qtbot:
     assert path.with_name(f"{path.name}.damaged-1").read_bytes() == b"{"
     view.go()
     for window in opened(qtbot, Plan("empty")):
-        window.menus.actions["sit"].trigger()
-        assert window.router.page is window.router.sitting_start
+        window.menus.actions["to sitting"].trigger()
+        assert window.router.page is window.router.at(SittingStation).start
         window.router.give_up()
         window.wait_until_idle()
     bench_window.wait_until_idle()

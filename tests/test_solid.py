@@ -81,7 +81,7 @@ def test_cover_is_set_said_and_kept(rack: dict[str, Paint]) -> None:
 
 def test_the_menu_of_paints_says_when_each_is_solid(small: MainWindow) -> None:
     small.wait_until_idle()
-    menu = small.station.head.add.menu()
+    menu = small.section.head.add.menu()
     menu.aboutToShow.emit()
     model = menu.picker.model
     rows = [model.item(row) for row in range(model.rowCount())]
@@ -103,8 +103,8 @@ def test_the_menu_of_paints_says_when_each_is_solid(small: MainWindow) -> None:
 
 
 def test_cover_in_the_window(small: MainWindow) -> None:
-    card = small.station.card
-    small.station.choose_coat(0)
+    card = small.section.card
+    small.section.choose_coat(0)
     assert not card.strokes.cover.isVisible()
     card.tool.setCurrentIndex(card.tool.findData("sponge"))
     card.tool.activated.emit(card.tool.currentIndex())
@@ -122,7 +122,7 @@ def test_undercoats_are_colours_from_a_can(small: MainWindow) -> None:
     assert PRIMERS[:3] == PLAIN
     for name in PRIMERS[3:]:
         assert 0 < primer(name).min() <= primer(name).max() < 1
-    panel = small.station.passages
+    panel = small.section.passages
     row = panel.undercoat.findData("brown")
     panel.undercoat.setCurrentIndex(row)
     panel.undercoat.activated.emit(row)

@@ -6,17 +6,20 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDragEnterEvent, QDropEvent, QImage
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from conftest import small_plan
-from driving import saved
-from zesty_veil.desktop.kit.commands import COMMANDS
-from zesty_veil.desktop.shell.rail import STATIONS
+from driving import drop, saved
+from zesty_veil.desktop.glow.station import LightStation
+from zesty_veil.desktop.match.station import MatchStation
+from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.desktop.sitting.station import SittingStation
 from zesty_veil.desktop.start.startpage import StartPage
+from zesty_veil.desktop.start.station import StartStation
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Ground, Passage
@@ -30,8 +33,7 @@ LEFT = Qt.MouseButton.LeftButton
 def start_of(window: MainWindow) -> StartPage:
     QTest.mouseClick(window.rail.buttons["start"], LEFT)
     assert window.user_store.writes.wait_until_idle()
-    page = window.router.start
-    assert page is not None
+    page = window.router.at(StartStation).view
     assert page.wait_until_idle()
     return page
 
@@ -40,13 +42,13 @@ def open_pages(window: MainWindow) -> None:
     """Let what a station asked for come in before the next one is opened."""
     assert window.user_store.wait_until_idle()
     assert window.wait_until_idle()
-    for page in (window.router.match, window.router.sitting):
+    for page in (window.router.at(MatchStation).view, window.router.at(SittingStation).view):
         assert page.wait_until_idle()
 
 
 def test_the_rail_leads_from_every_station_to_every_station(small: MainWindow) -> None:
     # Forth and back, and by twos: each is reached from others, none by way of the section.
-    names = list(STATIONS)
+    names = [station.id for station in STATIONS]
     for name in (*names, *reversed(names), *names[::2], *names[1::2]):
         QTest.mouseClick(small.rail.buttons[name], LEFT)
         assert small.router.station == name
@@ -54,45 +56,44 @@ def test_the_rail_leads_from_every_station_to_every_station(small: MainWindow) -
         assert marked == [name]
     open_pages(small)
     QTest.mouseClick(small.rail.buttons["section"], LEFT)
-    assert small.router.currentWidget() is small.station.view
+    assert small.router.currentWidget() is small.section.view
 
 
 def test_function_keys_lead_everywhere_in_the_order_of_the_rail(small: MainWindow) -> None:
-    keys = [COMMANDS[name].keys[0] for name in STATIONS]
-    assert keys == [f"F{n}" for n in range(2, 10)]
-    for name, key in zip(STATIONS, range(Qt.Key.Key_F2, Qt.Key.Key_F9 + 1), strict=True):
+    assert [station.key for station in STATIONS] == [f"F{n}" for n in range(2, 10)]
+    for station, key in zip(STATIONS, range(Qt.Key.Key_F2, Qt.Key.Key_F9 + 1), strict=True):
         QTest.keyClick(QApplication.focusWidget() or small, Qt.Key(key))
-        assert small.router.station == name
+        assert small.router.station == station.id
     open_pages(small)
     small.router.show_section()
 
 
 def test_a_light_is_two_presses_away_where_nothing_shines_yet(small: MainWindow) -> None:
     before = small.document.plan
-    QTest.mouseClick(small.rail.buttons["to light"], LEFT)
-    page = small.router.light_start
+    QTest.mouseClick(small.rail.buttons["light"], LEFT)
+    page = small.router.at(LightStation).start
     assert small.router.page is page
-    assert small.rail.buttons["to light"].isChecked()
+    assert small.rail.buttons["light"].isChecked()
     (add,) = page.empty.buttons
     QTest.mouseClick(add, LEFT)
-    assert small.router.page is small.router.glow
+    assert small.router.page is small.router.at(LightStation).view
     assert small.document.plan.passages[0].lit_by == small.document.plan.passages[1].name
-    assert small.router.glow.wait_until_idle()
+    assert small.router.at(LightStation).view.wait_until_idle()
     small.router.give_up()
     small.document.undo()
     assert small.document.plan == before
     # With several passages, one of them is chosen to shine on the others.
     small.document.edit(edits.add_passage(before, Passage("cloak")), "a cloak")
-    QTest.mouseClick(small.rail.buttons["to light"], LEFT)
+    QTest.mouseClick(small.rail.buttons["light"], LEFT)
     assert [b.text() for b in page.empty.buttons] == [
         "“flame” shines on the others", "“cloak” shines on the others",
     ]  # fmt: skip
     QTest.keyClick(page.empty.buttons[0], Qt.Key.Key_Escape)
     assert small.router.station == "section"
-    QTest.mouseClick(small.rail.buttons["to light"], LEFT)
+    QTest.mouseClick(small.rail.buttons["light"], LEFT)
     QTest.mouseClick(page.empty.buttons[0], LEFT)
     assert [p.lit_by for p in small.document.plan.passages] == [None, "flame"]
-    assert small.router.glow.wait_until_idle()
+    assert small.router.at(LightStation).view.wait_until_idle()
     small.router.show_section()
     assert small.wait_until_idle()
 
@@ -102,21 +103,21 @@ def test_a_sitting_without_coats_leads_to_the_first_one(
 ) -> None:
     bare = edits.with_coats(small.document.plan.passages[0], ())
     small.document.edit(edits.set_passage(small.document.plan, 0, bare), "nothing laid")
-    QTest.mouseClick(small.rail.buttons["sit"], LEFT)
-    page = small.router.sitting_start
+    QTest.mouseClick(small.rail.buttons["sitting"], LEFT)
+    page = small.router.at(SittingStation).start
     assert small.router.page is page
     offered: list[bool] = []
-    monkeypatch.setattr(small.station, "open_rack", lambda: offered.append(True))
+    monkeypatch.setattr(small.section, "open_rack", lambda: offered.append(True))
     QTest.mouseClick(page.empty.buttons[0], LEFT)
     assert small.router.station == "section"
     assert offered == [True]
-    QTest.mouseClick(small.rail.buttons["sit"], LEFT)
+    QTest.mouseClick(small.rail.buttons["sitting"], LEFT)
     QTest.mouseClick(page.empty.buttons[1], LEFT)
     assert small.router.station == "start"
     assert start_of(small).isVisible()
     small.document.undo()
-    QTest.mouseClick(small.rail.buttons["sit"], LEFT)
-    assert small.router.page is small.router.sitting
+    QTest.mouseClick(small.rail.buttons["sitting"], LEFT)
+    assert small.router.page is small.router.at(SittingStation).view
     open_pages(small)
     small.router.show_section()
 
@@ -142,7 +143,7 @@ def test_what_was_open_last_stands_there_and_is_gone_on_with(
     assert mine.accessibleName() == "A small plan"
     assert page.nothing.isHidden()
     QTest.keyClick(page, Qt.Key.Key_Escape)
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     page = start_of(small)
     QTest.mouseClick(page.cards[-1], LEFT)
     assert "changes that are not saved" in small.line.words.text()
@@ -185,20 +186,6 @@ def test_one_glaze_is_tried_without_a_plan_and_one_press_makes_one(
     assert small.wait_until_idle()
 
 
-def drop(window: MainWindow, path: Path) -> bool:
-    """Drag a file onto the window and let it fall; tell whether it was taken."""
-    what = QMimeData()
-    what.setUrls([QUrl.fromLocalFile(str(path))])
-    at, none = QPoint(300, 300), Qt.KeyboardModifier.NoModifier
-    enter = QDragEnterEvent(at, Qt.DropAction.CopyAction, what, LEFT, none)
-    QApplication.sendEvent(window, enter)
-    if not enter.isAccepted():
-        return False
-    fall = QDropEvent(QPointF(at), Qt.DropAction.CopyAction, what, LEFT, none)
-    QApplication.sendEvent(window, fall)
-    return fall.isAccepted()
-
-
 def test_files_are_dropped_on_the_window(small: MainWindow, tmp_path: Path) -> None:
     save(edits.retitle(small_plan(), "Dropped"), tmp_path / "a.veil")
     assert drop(small, tmp_path / "a.veil")
@@ -208,9 +195,9 @@ def test_files_are_dropped_on_the_window(small: MainWindow, tmp_path: Path) -> N
     image.fill(0x808080)
     assert image.save(str(tmp_path / "a.PNG"))
     assert drop(small, tmp_path / "a.PNG")
-    assert small.router.station == "to match"
-    assert small.router.match.wait_until_idle()
-    assert small.router.match.shows_picture
+    assert small.router.station == "match"
+    assert small.router.at(MatchStation).view.wait_until_idle()
+    assert small.router.at(MatchStation).view.shows_picture
     (tmp_path / "a.stl").write_text("solid x\nendsolid x\n")
     assert drop(small, tmp_path / "a.stl")
     assert small.router.page is small.router.sculpt

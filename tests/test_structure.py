@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import ast
+import re
 import sys
 from collections import defaultdict
 from pathlib import Path
 
 TOOLS = Path(__file__).resolve().parents[1] / "tools"
+SOURCE = TOOLS.parent / "src/zesty_veil"
 sys.path.insert(0, str(TOOLS))
 from structure import circles, imports, modules, room  # noqa: E402 - a tool, not the program
 
@@ -43,3 +45,14 @@ def test_each_public_name_is_defined_in_one_module() -> None:
     twice = {n: sorted(m) for n, m in where.items() if len(m) > 1 and not n.startswith("_")}
     twice.pop("main", None)  # what a process begins with
     assert twice == {}
+
+
+def test_workers_are_begun_where_their_queues_stand() -> None:
+    """A thread of one's own would have no order with others, and no end with its window."""
+    own = {f"desktop/session/{name}.py" for name in ("jobs", "apart/helper", "apart/link")}
+    begins = {
+        str(path.relative_to(SOURCE))
+        for path in SOURCE.rglob("*.py")
+        if re.search(r"ThreadPoolExecutor|Thread\(|QThread", path.read_text(encoding="utf-8"))
+    }
+    assert begins - own == set()

@@ -60,12 +60,12 @@ def test_no_english_is_left_on_buttons_tips_and_names(qtbot: QtBot) -> None:
     window = MainWindow(small_plan())
     qtbot.addWidget(window)
     window.show()
-    for name in ("rack", "log", "guess", "match", "glow", "sit"):
+    for name in ("to rack", "to log", "to guess", "match", "glow", "to sitting"):
         window.menus.actions[name].trigger()
         window.user_store.wait_until_idle()
         window.router.give_up()
     assert window.wait_until_idle()
-    rack = {paint.name for paint in window.station.rack.paints()}
+    rack = {paint.name for paint in window.section.rack.paints()}
     plan = window.document.plan
     own = rack | {plan.title, *(p.name for p in plan.passages), "dE", "CIELAB"}
     left = {

@@ -26,9 +26,10 @@ from driving import (
     wheel,
 )
 from zesty_veil.desktop.kit.geometry import grips
-from zesty_veil.desktop.section import station as stations
+from zesty_veil.desktop.section import desk as stations
 from zesty_veil.desktop.section import view as section_view
 from zesty_veil.desktop.section.draw import label_box
+from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import load
@@ -36,7 +37,7 @@ from zesty_veil.predict import contribution as adding
 
 
 def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
-    station, view = window.station, window.station.view
+    station, view = window.section, window.section.view
     before = coats(window)
     at_far_end = flat_ribbon(window, 0.97)
 
@@ -86,8 +87,8 @@ def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
 
 
 def test_every_end_and_feather_can_be_dragged(small: MainWindow) -> None:
-    view = small.station.view
-    assert small.station.coat == 1
+    view = small.section.view
+    assert small.section.coat == 1
     for grip, to, wanted in (
         ("end", 0.6, (0.0, 0.6)),
         ("start", 0.2, (0.2, 0.6)),
@@ -111,7 +112,7 @@ def test_every_end_and_feather_can_be_dragged(small: MainWindow) -> None:
 
 
 def test_a_drag_is_one_step_and_escape_takes_it_back(small: MainWindow) -> None:
-    view, before = small.station.view, coats(small)
+    view, before = small.section.view, coats(small)
     at = point(grips(scene(small).strata, 1, before[1])["end"])
     drag(view, at, at - QPoint(120, 0), release=False)
     assert coats(small)[1].span[1] < 0.9
@@ -124,14 +125,14 @@ def test_a_drag_is_one_step_and_escape_takes_it_back(small: MainWindow) -> None:
 
 
 def test_a_click_without_moving_changes_nothing(small: MainWindow) -> None:
-    view = small.station.view
+    view = small.section.view
     QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=middle_of(small, 0))
-    assert small.station.coat == 0
+    assert small.section.coat == 0
     assert not small.document.history.past
 
 
 def test_wheel_and_keys_count_passes_and_thinning(small: MainWindow) -> None:
-    view, shift = small.station.view, Qt.KeyboardModifier.ShiftModifier
+    view, shift = small.section.view, Qt.KeyboardModifier.ShiftModifier
     at = middle_of(small, 1)
     wheel(view, at, 1)
     wheel(view, at, 1)
@@ -150,7 +151,7 @@ def test_wheel_and_keys_count_passes_and_thinning(small: MainWindow) -> None:
 
 
 def test_small_turns_of_a_touchpad_add_up(small: MainWindow) -> None:
-    view, at = small.station.view, middle_of(small, 1)
+    view, at = small.section.view, middle_of(small, 1)
     for _ in range(4):
         event = QWheelEvent(
             QPointF(at), QPointF(view.mapToGlobal(at)), QPoint(), QPoint(0, 30),
@@ -162,11 +163,11 @@ def test_small_turns_of_a_touchpad_add_up(small: MainWindow) -> None:
 
 
 def test_arrows_choose_coats_and_move_ends(small: MainWindow) -> None:
-    view = small.station.view
+    view = small.section.view
     QTest.keyClick(view, Qt.Key.Key_Down)
-    assert small.station.coat == 0
+    assert small.section.coat == 0
     QTest.keyClick(view, Qt.Key.Key_Up)
-    assert small.station.coat == 1
+    assert small.section.coat == 1
     QTest.keyClick(view, Qt.Key.Key_Left)
     assert coats(small)[1].span == (0.0, 0.95)  # half a millimetre of ten
     QTest.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ShiftModifier)
@@ -180,12 +181,12 @@ def test_arrows_choose_coats_and_move_ends(small: MainWindow) -> None:
 
 
 def test_order_and_taking_away(small: MainWindow) -> None:
-    view = small.station.view
+    view = small.section.view
     white, orange = coats(small)
     QTest.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
     assert coats(small) == (orange, white)
-    assert small.station.coat == 0
-    QTest.mouseClick(small.station.card.up, Qt.MouseButton.LeftButton)
+    assert small.section.coat == 0
+    QTest.mouseClick(small.section.card.up, Qt.MouseButton.LeftButton)
     assert coats(small) == (white, orange)
     # The labels in the gutter are dragged up and down to change the order.
     boxes = [label_box(scene(small), i) for i in (0, 1)]
@@ -196,13 +197,13 @@ def test_order_and_taking_away(small: MainWindow) -> None:
     assert len(coats(small)) == 1
     QTest.keyClick(view, Qt.Key.Key_Delete)
     assert coats(small) == ()
-    assert small.station.coat is None
+    assert small.section.coat is None
     QTest.keyClick(view, Qt.Key.Key_Delete)
     small.wait_until_idle()
 
 
 def test_the_brush_card_changes_the_coat_in_hand(small: MainWindow) -> None:
-    card, left = small.station.card, Qt.MouseButton.LeftButton
+    card, left = small.section.card, Qt.MouseButton.LeftButton
     QTest.mouseClick(card.passes.more, left)
     assert coats(small)[1].passes == 3
     QTest.mouseClick(card.thin.less, left)
@@ -233,7 +234,7 @@ def test_the_brush_card_changes_the_coat_in_hand(small: MainWindow) -> None:
 
 
 def test_the_last_site_cannot_be_taken(small: MainWindow) -> None:
-    sites = small.station.card.sites
+    sites = small.section.card.sites
     for site in ("ridge", "recess", "flat"):
         QTest.mouseClick(sites[site], Qt.MouseButton.LeftButton)
     assert coats(small)[1].sites == ("flat",)
@@ -241,9 +242,9 @@ def test_the_last_site_cannot_be_taken(small: MainWindow) -> None:
 
 
 def test_passages_are_added_named_sized_primed_and_taken_away(small: MainWindow) -> None:
-    panel = small.station.passages
+    panel = small.section.passages
     QTest.mouseClick(panel.add, Qt.MouseButton.LeftButton)
-    assert small.station.editor.passage_index == 1
+    assert small.section.editor.passage_index == 1
     panel.name.setText("")
     QTest.keyClicks(panel.name, "Smoke")
     QTest.keyClick(panel.name, Qt.Key.Key_Return)
@@ -253,25 +254,25 @@ def test_passages_are_added_named_sized_primed_and_taken_away(small: MainWindow)
     passage = small.document.plan.passages[1]
     assert (passage.name, passage.length_mm, passage.area_mm2) == ("Smoke", 33.0, 99.0)
     assert passage.ground.primer == "grey"
-    QTest.keyClick(small.station.view, Qt.Key.Key_P)
+    QTest.keyClick(small.section.view, Qt.Key.Key_P)
     assert small.document.plan.passages[1].ground.primer == "black"
     small.wait_until_idle()
     panel.list.setCurrentRow(0)
-    assert small.station.editor.passage_index == 0
+    assert small.section.editor.passage_index == 0
     panel.list.setCurrentRow(1)
     QTest.mouseClick(panel.remove, Qt.MouseButton.LeftButton)
     assert [p.name for p in small.document.plan.passages] == ["flame"]
     QTest.mouseClick(panel.remove, Qt.MouseButton.LeftButton)
     assert small.document.plan.passages == ()
     small.wait_until_idle()
-    assert small.station.view.scene is None
+    assert small.section.view.scene is None
     add_from_rack(small, "Kiln Yellow")
     assert "no passage to paint" in small.line.words.text()
 
 
 def test_typing_in_a_field_is_not_taken_for_keys_of_the_section(small: MainWindow) -> None:
     before = coats(small)
-    name = small.station.passages.name
+    name = small.section.passages.name
     name.setFocus()
     name.selectAll()
     QTest.keyClicks(name, "TNP+-123")
@@ -281,7 +282,7 @@ def test_typing_in_a_field_is_not_taken_for_keys_of_the_section(small: MainWindo
 
 
 def test_the_readout_follows_the_pointer(small: MainWindow) -> None:
-    view, parts = small.station.view, scene(small).frame
+    view, parts = small.section.view, scene(small).frame
     QTest.mouseMove(view, QPoint(round(parts.value.x + 0.5 * parts.value.width), 60))
     assert view.place == pytest.approx(0.5, abs=0.01)
     words, numbers, value = scene(small).reading("flat")
@@ -293,7 +294,7 @@ def test_the_readout_follows_the_pointer(small: MainWindow) -> None:
 
 def test_light_and_surround(small: MainWindow) -> None:
     day = flat_ribbon(small, 0.5)
-    light = small.station.head.light
+    light = small.section.head.light
     row = light.findData("A")
     light.setCurrentIndex(row)
     light.activated.emit(row)
@@ -301,7 +302,7 @@ def test_light_and_surround(small: MainWindow) -> None:
     assert flat_ribbon(small, 0.5) != day
     corners = []
     for key in (Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3):
-        QTest.keyClick(small.station.view, key)
+        QTest.keyClick(small.section.view, key)
         corners.append(picture(small).pixelColor(2, 2).red())
     assert corners == sorted(corners, reverse=True)
     assert len(set(corners)) == 3
@@ -310,18 +311,18 @@ def test_light_and_surround(small: MainWindow) -> None:
 def test_a_hidden_coat_is_told(small: MainWindow) -> None:
     add_from_rack(small, "Lamp Black")
     for _ in range(5):
-        small.station.more_passes(1)
+        small.section.more_passes(1)
     now = scene(small)
     assert now.hidden(1)
-    small.station.choose_coat(1)
-    assert "Adds nothing that shows" in small.station.card._adds.text()
+    small.section.choose_coat(1)
+    assert "Adds nothing that shows" in small.section.card._adds.text()
 
 
 def test_the_interface_itself_has_no_colour(small: MainWindow) -> None:
     for _ in range(2):
-        small.station.choose_coat(1)
-        small.station.remove_coat()
-    small.station.passages.remove_passage()
+        small.section.choose_coat(1)
+        small.section.remove_coat()
+    small.section.passages.remove_passage()
     small.wait_until_idle()
     image = small.grab().toImage()
     for x in range(0, image.width(), 3):
@@ -331,8 +332,8 @@ def test_the_interface_itself_has_no_colour(small: MainWindow) -> None:
 
 
 def test_the_wheel_passes_over_what_is_not_in_hand(small: MainWindow) -> None:
-    card, before = small.station.card, coats(small)
-    for control in (card.tool, card.thinner, card.span[1], small.station.passages.length):
+    card, before = small.section.card, coats(small)
+    for control in (card.tool, card.thinner, card.span[1], small.section.passages.length):
         wheel(control, QPoint(10, 10), -3)
     assert coats(small) == before
     assert small.document.plan.passages[0].length_mm == 10.0
@@ -344,18 +345,18 @@ def test_the_wheel_passes_over_what_is_not_in_hand(small: MainWindow) -> None:
 def test_every_control_can_be_reached_and_is_named(window: MainWindow) -> None:
     from PySide6.QtWidgets import QAbstractButton, QAbstractSpinBox, QComboBox  # noqa: PLC0415
 
-    for page in ("rack", "log", "guess"):  # made only when they are wanted
-        window.menus.actions[page].trigger()
+    for station in STATIONS:  # pages are made only when they are wanted
+        window.router.go(station.id)
         window.router.give_up()
     for kind in (QAbstractButton, QAbstractSpinBox, QComboBox):
-        for widget in window.station.findChildren(kind):
+        for widget in window.section.findChildren(kind):
             text = widget.text() if isinstance(widget, QAbstractButton) else ""
             assert widget.accessibleName() or len(text) > 1, widget
             assert widget.focusPolicy() & Qt.FocusPolicy.TabFocus or not widget.isVisible(), widget
 
 
 def test_what_is_drawn_may_be_older_than_the_plan(small: MainWindow) -> None:
-    view = small.station.view
+    view = small.section.view
     grip = point(grips(scene(small).strata, 1, coats(small)[1])["end"])
     # Both coats go while the section still shows them: no event in between is worked off.
     small.document.edit(edits.remove_coat(small.document.plan, 0, 1), "gone")
@@ -366,7 +367,7 @@ def test_what_is_drawn_may_be_older_than_the_plan(small: MainWindow) -> None:
 
 
 def test_a_plan_that_changes_in_the_middle_of_a_drag_wins(small: MainWindow) -> None:
-    view = small.station.view
+    view = small.section.view
     grip = point(grips(scene(small).strata, 1, coats(small)[1])["end"])
     drag(view, grip, grip - QPoint(90, 0), release=False)
     small.document.edit(edits.remove_passage(small.document.plan, 0), "gone")
@@ -388,7 +389,7 @@ def test_a_stale_remark_is_not_applied(window: MainWindow) -> None:
 
 
 def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> None:
-    view = small.station.view
+    view = small.section.view
     drawn: list[str] = []
 
     def noted(name: str) -> object:
@@ -402,7 +403,7 @@ def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> No
         drawn.clear()
         QTest.mouseMove(view, middle_of(small, 0))
         view.read_at(0.3)
-        small.station.choose_coat(1)
+        small.section.choose_coat(1)
         view.repaint()
         assert not drawn
         wheel(view, middle_of(small, 1), 1)
@@ -430,8 +431,8 @@ def test_one_edit_builds_one_request_and_one_scene_for_each_answer(
     QApplication.processEvents()
     for module, name in ((stations, "Request"), (section_view, "build"), (adding, "_without")):
         count(module, name)
-    window.station.forecasting.jobs.answered.connect(lambda _: built.append("answer"))
-    window.station.more_passes(1)
+    window.section.forecasting.jobs.answered.connect(lambda _: built.append("answer"))
+    window.section.more_passes(1)
     assert window.wait_until_idle()
     QApplication.processEvents()
     assert built.count("Request") == 1

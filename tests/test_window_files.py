@@ -52,7 +52,7 @@ def test_work_that_went_on_while_a_file_was_read_is_asked_about(
 ) -> None:
     save(edits.retitle(small_plan(), "Another"), tmp_path / "other.veil")
     small.files.open(tmp_path / "other.veil")
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     mine = small.document.plan
     assert small.user_store.writes.wait_until_idle()
     assert small.document.plan == mine
@@ -66,7 +66,7 @@ def test_saving_twice_at_once_is_no_quarrel_with_oneself(small: MainWindow, tmp_
     path = tmp_path / "a.veil"
     assert saved(small, path)
     for _ in range(3):
-        small.station.more_passes(1)
+        small.section.more_passes(1)
         small.files.save()
     assert small.user_store.writes.wait_until_idle()
     assert not small.line.answers
@@ -79,7 +79,7 @@ def test_a_plan_that_was_let_go_while_it_was_saved_leaves_its_file_alone(
 ) -> None:
     """What takes its place must not be saved over it."""
     path = tmp_path / "a.veil"
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     mine = small.document.plan
     small.files.save_to(path)
     small.menus.actions["new"].trigger()
@@ -94,10 +94,10 @@ def test_what_is_done_while_saving_first_is_asked_about_too(
     small: MainWindow, tmp_path: Path
 ) -> None:
     assert saved(small, tmp_path / "a.veil")
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     small.menus.actions["new"].trigger()
     QTest.mouseClick(small.line.answers["save"], Qt.MouseButton.LeftButton)
-    small.station.more_passes(1)  # before the worker is done
+    small.section.more_passes(1)  # before the worker is done
     assert small.user_store.writes.wait_until_idle()
     assert small.document.plan.title == "A small plan"
     assert "changes that are not saved" in small.line.words.text()
@@ -116,7 +116,7 @@ def test_recent_files(small: MainWindow, tmp_path: Path) -> None:
     small.menus.recent.aboutToShow.emit()
     assert small.user_store.writes.wait_until_idle()
     (action,) = small.menus.recent.actions()
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
+    QTest.keyClick(small.section.view, Qt.Key.Key_Plus)
     small.document.forget()
     action.trigger()
     assert small.user_store.writes.wait_until_idle()
@@ -145,7 +145,7 @@ def test_the_plan_is_exported_in_the_format_chosen(
     assert (tmp_path / f"out{ending}").stat().st_size > 500
     assert ending in EXPORT_FILTER
     if ending == ".form.png":
-        shown = small.station.passages.form_view.grab().toImage()
+        shown = small.section.passages.form_view.grab().toImage()
         kept = QImage(str(tmp_path / "out.form.png"))
         assert kept.size() == shown.size()
         middle = shown.rect().center()
@@ -181,7 +181,7 @@ def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.Mon
 
 
 def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_path: Path) -> None:
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
+    QTest.keyClick(small.section.view, Qt.Key.Key_Plus)
     for answer in ("stay", "save"):
         small.close()
         assert small.isVisible()
@@ -189,7 +189,7 @@ def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_pat
         assert small.line.answers["save"].isVisible()
         if answer == "save":
             assert saved(small, tmp_path / "kept.veil")
-            small.station.more_passes(1)  # keys do nothing while it is asked
+            small.section.more_passes(1)  # keys do nothing while it is asked
         QTest.mouseClick(small.line.answers[answer], Qt.MouseButton.LeftButton)
     assert small.user_store.writes.wait_until_idle()
     assert not small.isVisible()
@@ -197,7 +197,7 @@ def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_pat
 
 
 def test_a_new_plan_after_going_on_without_saving(small: MainWindow) -> None:
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
+    QTest.keyClick(small.section.view, Qt.Key.Key_Plus)
     small.menus.actions["new"].trigger()
     QTest.mouseClick(small.line.answers["drop"], Qt.MouseButton.LeftButton)
     assert small.document.plan.title == "New plan"
@@ -217,10 +217,10 @@ def test_a_failure_while_computing_is_told_and_the_next_edit_goes_on(
 
     with monkeypatch.context() as patch:
         patch.setattr(forecast, "field_of", broken)
-        QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
+        QTest.keyClick(small.section.view, Qt.Key.Key_Plus)
         small.wait_until_idle()
         assert "forecast cannot be made" in small.line.words.text()
-    QTest.keyClick(small.station.view, Qt.Key.Key_Plus)
+    QTest.keyClick(small.section.view, Qt.Key.Key_Plus)
     assert scene(small).passage.coats[1].passes == 4
 
 
@@ -266,10 +266,10 @@ def test_the_thread_that_draws_touches_no_file(
     looked(small)
     small.menus.recent.aboutToShow.emit()
     for name in ("rack", "log", "guess"):
-        small.menus.actions[name].trigger()
+        small.router.go(name)
         assert small.user_store.wait_until_idle()
         small.router.give_up()
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     assert saved(small)
     assert opens(small, tmp_path / "a.veil")
     small.document.undo()

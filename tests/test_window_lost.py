@@ -45,8 +45,8 @@ def both_open(one: MainWindow, other: MainWindow, path: Path) -> None:
     save(small_plan(), path)
     assert opens(one, path)
     assert opens(other, path)
-    one.station.more_passes(3)
-    other.station.more_passes(-1)
+    one.section.more_passes(3)
+    other.section.more_passes(-1)
     assert saved(one)
 
 
@@ -114,7 +114,7 @@ def test_a_file_that_was_only_touched_or_moved_away_asks_nothing(
     assert not small.line.answers
     path.unlink()
     looked(small)
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     assert saved(small)
     assert load(path).passages[0].coats[1].passes == 3
 
@@ -166,7 +166,7 @@ def test_a_gesture_that_ends_where_it_began_takes_no_step_from_before(small: Mai
     document = small.document
     document.edit(edits.retitle(document.plan, "Torch"), "title")
     for more in (1, -1, 1):
-        small.station.more_passes(more)
+        small.section.more_passes(more)
     assert coats(small)[1].passes == 3
     document.undo()
     assert coats(small)[1].passes == 2
@@ -184,7 +184,7 @@ def test_a_paint_swapped_for_one_that_is_in_the_pot_keeps_within_limits() -> Non
 def test_an_edit_that_no_file_could_hold_is_refused(small: MainWindow) -> None:
     before = small.document.plan
     mixture = Mixture((Part("Lime White", 120.0),))
-    small.station.editor.change(0, Coat(mixture), "too much")
+    small.section.editor.change(0, Coat(mixture), "too much")
     assert small.document.plan is before
     assert "parts of 'Lime White' is 120; it must be from 0.01 to 99" in small.line.words.text()
     small.document.preview(edits.set_coat(before, 0, 0, Coat(mixture)))
@@ -203,19 +203,19 @@ def test_a_remedy_is_of_the_plan_that_is_shown(small: MainWindow, tmp_path: Path
     old = replace(plan, passages=(hidden,))
     small.files.show(old, None)
     assert small.wait_until_idle()
-    remarks = small.station.forecast.remarks if small.station.forecast else ()
+    remarks = small.section.forecast.remarks if small.section.forecast else ()
     assert remarks
     remark = next(r for r in remarks if r.mend is not None)
     new = Plan("Another", (Passage("empty"), replace(flame, name="other")), plan.paints)
     small.files.show(new, None)
     assert not small.line.mend.isVisible()
     for _ in range(200):
-        small.station.mend(remark)
+        small.section.mend(remark)
         QApplication.processEvents()
-        if small.station.forecast is not None and small.station.forecast.remarks is not None:
+        if small.section.forecast is not None and small.section.forecast.remarks is not None:
             break
         time.sleep(0.002)
-    small.station.mend(remark)
+    small.section.mend(remark)
     assert small.document.plan == new
 
 
@@ -257,7 +257,7 @@ def test_questions_wait_for_each_other(small: MainWindow, tmp_path: Path) -> Non
         save(edits.retitle(small_plan(), name), unsaved_folder() / f"{name}.veil")
     for kept in reversed(left_behind()):
         offered(small, kept)
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     small.menus.actions["new"].trigger()
     assert "changes that are not saved" in small.line.words.text()
     small.say("a.veil cannot be written.")
@@ -310,20 +310,20 @@ def test_no_title_is_drawn_over_the_menus(small: MainWindow, points: int) -> Non
 
 def test_while_a_question_waits_single_letters_do_nothing(small: MainWindow) -> None:
     """Who types an answer, or leans on the keys, must not thin a coat by it."""
-    small.station.more_passes(1)
+    small.section.more_passes(1)
     before = small.document.plan
     small.menus.actions["new"].trigger()
     assert small.line.answers["save"].hasFocus()
     for key in (Qt.Key.Key_T, Qt.Key.Key_F, Qt.Key.Key_P, Qt.Key.Key_Plus, Qt.Key.Key_O):
         QTest.keyClick(small.line.answers["save"], key)
-        QTest.keyClick(small.station.view, key)
+        QTest.keyClick(small.section.view, key)
     assert small.document.plan == before
     assert not small.router.form_is_big
     press(small, "stay")
-    QTest.keyClick(small.station.view, Qt.Key.Key_T)
+    QTest.keyClick(small.section.view, Qt.Key.Key_T)
     assert small.document.plan != before
     # An offer may be taken or not: it holds nothing.
     small.line.offer("Gone.", "Put it back", lambda: None)
     thinner = small.document.plan
-    QTest.keyClick(small.station.view, Qt.Key.Key_T)
+    QTest.keyClick(small.section.view, Qt.Key.Key_T)
     assert small.document.plan != thinner

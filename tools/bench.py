@@ -79,14 +79,14 @@ from zesty_veil.desktop.kit.theme import dress
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.samples import sample
 app = QApplication([]); dress(app); window = MainWindow(sample("glasswright")); window.show()
-view = window.station.view
+view = window.section.view
 draw = view.paintEvent
 def painted(event):
     draw(event)
     if view.scene is not None:
         QTimer.singleShot(0, app.quit)
 view.paintEvent = painted
-code = app.exec(); window.station.stop()
+code = app.exec(); window.section.stop()
 import resource
 print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)
 sys.exit(code)

@@ -12,7 +12,10 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from zesty_veil.desktop.guess.station import GuessStation
 from zesty_veil.desktop.kit.photos import thumbnail
+from zesty_veil.desktop.logbook.station import LogStation
+from zesty_veil.desktop.rack.station import RackStation
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.log.judge import predicted_at
@@ -41,9 +44,8 @@ def shoot_kept(folder: Path) -> None:
     window.wait_until_idle()
     _rack(window, folder)
     _log(window, folder)
-    window.menus.actions["guess"].trigger()
-    guess = window.router.guess
-    assert guess is not None
+    window.menus.actions["to guess"].trigger()
+    guess = window.router.at(GuessStation).view
     guess.ask(5)
     guess.wait_until_idle()
     QTest.keyClick(guess.field, Qt.Key.Key_2)
@@ -60,9 +62,8 @@ def _grab(window: MainWindow, path: Path) -> None:
 
 
 def _rack(window: MainWindow, folder: Path) -> None:
-    window.menus.actions["rack"].trigger()
-    rack = window.router.rack
-    assert rack is not None
+    window.menus.actions["to rack"].trigger()
+    rack = window.router.at(RackStation).view
     rack.bar.thinning.setValue(0.0)
     rack.bar.order.setCurrentIndex(rack.bar.order.findData("hue"))
     rack.refresh()
@@ -107,7 +108,7 @@ def _write(
 def _log(window: MainWindow, folder: Path) -> None:
     """Write records as if the paints were a little otherwise, and the painter learnt from them."""
     plan, rng = window.document.plan, np.random.default_rng(3)
-    form = window.station.passages.form_view.grab().toImage()
+    form = window.section.passages.form_view.grab().toImage()
     form = form.convertToFormat(QImage.Format.Format_RGB888)
     kept = folder / "form.png"
     form.save(str(kept))
@@ -130,9 +131,8 @@ def _log(window: MainWindow, folder: Path) -> None:
     kept.unlink()
     window.user_store.learn()
     window.user_store.wait_until_idle()
-    window.menus.actions["log"].trigger()
-    log = window.router.log
-    assert log is not None
+    window.menus.actions["to log"].trigger()
+    log = window.router.at(LogStation).view
     log.wait_until_idle()
     QApplication.processEvents()  # what is now to be drawn asks for its lines
     log.wait_until_idle()

@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from zesty_veil.desktop.kit.commands import all_commands, key_words
+from zesty_veil.desktop.shell.commands import all_commands
 
 README = Path(__file__).resolve().parents[1] / "README.md"
 _BETWEEN = re.compile(r"(<!-- keys -->\n).*?(<!-- end of keys -->)", re.DOTALL)
@@ -19,7 +19,7 @@ def table() -> str:
     """Return all commands that have keys, as a table in Markdown."""
     rows = ["| where | keys | what they do |", "|---|---|---|"]
     for command in all_commands():
-        keys = ", ".join(f"`{key}`" for key in command.keys) or key_words(command)
+        keys = ", ".join(f"`{key}`" for key in command.keys) or command.key_words
         if keys:
             rows.append(f"| {command.where} | {keys} | {command.words} |")
     return "\n".join(rows) + "\n"

@@ -22,9 +22,13 @@ from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
 from kept_pictures import SIZE, shoot_kept
+from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.session.recent import remember
 from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.desktop.sitting.station import SittingStation
+from zesty_veil.desktop.start.station import StartStation
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import save
@@ -52,14 +56,14 @@ def shoot(
     window = MainWindow(sample(plan) if isinstance(plan, str) else plan)
     window.resize(*SIZE)
     window.show()
-    window.station.choose_passage(passage)
-    window.station.set_surround(surround)
-    window.station.choose_coat(coat)
+    window.section.choose_passage(passage)
+    window.section.set_surround(surround)
+    window.section.choose_coat(coat)
     window.wait_until_idle()
     for look in turned_on:
         window.menus.actions[look].trigger()
     window.wait_until_idle()
-    window.station.view.read_at(place)
+    window.section.view.read_at(place)
     QApplication.processEvents()
     window.grab().save(str(folder / f"{name}.png"))
     window.close()
@@ -70,7 +74,7 @@ def shoot_sculpt(folder: Path) -> None:
     window = MainWindow(sample("glasswright"))
     window.resize(*SIZE)
     window.show()
-    window.station.choose_passage(_SHIRT)
+    window.section.choose_passage(_SHIRT)
     router = window.router
     with tempfile.TemporaryDirectory() as place:
         path = Path(place) / "lantern-bearer.stl"
@@ -101,10 +105,9 @@ def shoot_sitting(folder: Path) -> None:
     window.resize(*SIZE)
     window.show()
     window.wait_until_idle()
-    view = window.router.sitting
-    assert view is not None
+    view = window.router.at(SittingStation).view
     view.now = lambda: now[0]
-    window.menus.actions["sit"].trigger()
+    window.menus.actions["to sitting"].trigger()
     view.wait_until_idle()
     for _ in range(27):
         view.lay()
@@ -140,8 +143,7 @@ def shoot_match(folder: Path) -> None:
     window.show()
     window.wait_until_idle()
     window.menus.actions["match"].trigger()
-    match = window.router.match
-    assert match is not None
+    match = window.router.at(MatchStation).view
     match.limits.coats.setValue(5)
     match.wait_until_idle()
     window.wait_until_idle()
@@ -157,11 +159,10 @@ def shoot_rescue(folder: Path) -> None:
     window = MainWindow(plan)
     window.resize(*SIZE)
     window.show()
-    window.station.choose_passage(1)
+    window.section.choose_passage(1)
     window.wait_until_idle()
     window.menus.actions["match"].trigger()
-    match = window.router.match
-    assert match is not None
+    match = window.router.at(MatchStation).view
     match.limits.coats.setValue(3)
     match.wanted.start.setCurrentIndex(1)
     match.wanted.start.activated.emit(1)
@@ -182,11 +183,10 @@ def shoot_glow(folder: Path) -> None:
     window = MainWindow(sample("glasswright"))
     window.resize(*SIZE)
     window.show()
-    window.station.choose_passage(1)
+    window.section.choose_passage(1)
     window.wait_until_idle()
     window.menus.actions["glow"].trigger()
-    glow = window.router.glow
-    assert glow is not None
+    glow = window.router.at(LightStation).view
     glow.wait_until_idle()
     glow.paint()
     glow.wait_until_idle()
@@ -207,10 +207,9 @@ def shoot_start(folder: Path) -> None:
     window.resize(*SIZE)
     window.show()
     window.wait_until_idle()
-    window.menus.actions["start"].trigger()
+    window.menus.actions["to start"].trigger()
     window.user_store.writes.wait_until_idle()
-    assert window.router.start is not None
-    window.router.start.wait_until_idle()
+    window.router.at(StartStation).view.wait_until_idle()
     QApplication.processEvents()
     window.grab().save(str(folder / "start.png"))
     window.close()

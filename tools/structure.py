@@ -84,7 +84,7 @@ def counts() -> Counter[str]:
         os.environ[name] = tempfile.mkdtemp()
     from PySide6.QtWidgets import QApplication  # noqa: PLC0415 - the structure needs no Qt
 
-    from zesty_veil.desktop.section import station as stations  # noqa: PLC0415
+    from zesty_veil.desktop.section import desk as stations  # noqa: PLC0415
     from zesty_veil.desktop.section import view  # noqa: PLC0415
     from zesty_veil.desktop.shell.window import MainWindow  # noqa: PLC0415
     from zesty_veil.plan.samples import sample  # noqa: PLC0415
@@ -104,12 +104,12 @@ def counts() -> Counter[str]:
     count(stations, "Request", "requests")
     count(view, "build", "scenes")
     count(contribution, "_without", "coats left out")
-    window.station.forecasting.jobs.answered.connect(lambda _: found.update(["answers"]))
-    window.station.more_passes(1)
+    window.section.forecasting.jobs.answered.connect(lambda _: found.update(["answers"]))
+    window.section.more_passes(1)
     window.wait_until_idle()
     app.processEvents()
     found["coats"] = (
-        len(window.station.editor.passage.coats) if window.station.editor.passage else 0
+        len(window.section.editor.passage.coats) if window.section.editor.passage else 0
     )
     window.document.undo()
     window.close()

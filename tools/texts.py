@@ -12,8 +12,7 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-from zesty_veil.desktop.kit.commands import all_commands, key_words
-from zesty_veil.desktop.kit.menutable import MENUS
+from zesty_veil.desktop.shell.commands import all_commands, menus
 
 SOURCE = Path(__file__).resolve().parents[1] / "src/zesty_veil"
 
@@ -27,9 +26,9 @@ def texts() -> Iterator[str]:
             text = node.args[0] if node.func.id == "tr" and node.args else None
             if isinstance(text, ast.Constant) and isinstance(text.value, str):
                 yield text.value
-    yield from MENUS
+    yield from menus()
     for command in all_commands():
-        yield from (words for words in (command.words, command.hint, key_words(command)) if words)
+        yield from (words for words in (command.words, command.hint, command.key_words) if words)
 
 
 def main(path: Path) -> None:

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zesty_veil.desktop.form.formstage import FormStage
 from zesty_veil.desktop.form.handles import handles
+from zesty_veil.desktop.form.keys import AXIS, FORM, NOZZLE
 from zesty_veil.desktop.form.sculptview import SculptView
-from zesty_veil.desktop.kit.commands import hint_line
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.plan import edits
@@ -55,8 +55,8 @@ class FormWork(QObject):
     def hint(self) -> str:
         """Return what can be done on the form at large."""
         now = self.form.handles
-        more = "axis" if now.axis is not None else "nozzle" if now.nozzle is not None else ""
-        return hint_line("form") + "  " + (hint_line(more) if more else "")
+        more = AXIS if now.axis is not None else NOZZLE if now.nozzle is not None else None
+        return FORM.hint() + "  " + (more.hint() if more is not None else "")
 
     def choose_sculpt(self) -> None:
         """Let a sculpt's file be chosen and open it."""

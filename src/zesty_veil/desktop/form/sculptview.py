@@ -11,7 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.kit.commands import pressed, tooltip
+from zesty_veil.desktop.form.keys import SCULPT
 from zesty_veil.desktop.kit.formview import image_of
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label, tip
@@ -43,7 +43,7 @@ class SculptView(Page):
     """
 
     keeps_card = True
-    where = "sculpt"
+    keys = SCULPT
     taken = Signal(object)  # Sculpt
 
     def __init__(self, name: Callable[[str], str]) -> None:
@@ -62,10 +62,10 @@ class SculptView(Page):
         self.canvas = _Canvas(self)
         self.words = Label()
         self.take = QPushButton(tr("Take this view"))
-        self.take.setToolTip(tooltip("take view"))
+        self.take.setToolTip(SCULPT.tooltip("take view"))
         self.take.clicked.connect(self.take_view)
         self.leave = QPushButton(tr("Back"))
-        self.leave.setToolTip(tooltip("leave sculpt", tr("Go back without a sculpt")))
+        self.leave.setToolTip(SCULPT.tooltip("leave sculpt", tr("Go back without a sculpt")))
         self.leave.clicked.connect(self.give_up)
         row = QHBoxLayout()
         row.setContentsMargins(12, 8, 12, 8)
@@ -186,7 +186,7 @@ class SculptView(Page):
             keys.Key_Up: (0, 1),
             keys.Key_Down: (0, -1),
         }
-        command = pressed(event, self.where)
+        command = self.keys.pressed(event)
         if command == "leave sculpt":
             self.give_up()
         elif command == "take view":

@@ -14,12 +14,12 @@ from PySide6.QtWidgets import (
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
 from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_LIMITS, glow_now
 from zesty_veil.desktop.glow.depth import Depth
+from zesty_veil.desktop.glow.keys import LIGHT
 from zesty_veil.desktop.glow.ladder import Ladder
 from zesty_veil.desktop.glow.lightview import LightView
 from zesty_veil.desktop.glow.notes import Notes
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.kit.choice import Choice
-from zesty_veil.desktop.kit.commands import pressed, tooltip
 from zesty_veil.desktop.kit.numbersrow import NumbersRow
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
@@ -57,7 +57,7 @@ class GlowView(Page):
         The open plan, the passage in view, and the paints at hand.
     """
 
-    where = "light"
+    keys = LIGHT
 
     def __init__(self, document: Document, editor: PassageEditor, rack: RackView) -> None:
         super().__init__()
@@ -94,7 +94,7 @@ class GlowView(Page):
         self.flame = Choice(tr("how the light itself is painted"))
         self.flame.activated.connect(lambda _: self._outdated())
         self.find_coats = self._button(
-            tr("Find coats"), tooltip("find light", tr("Find the coats for every surface"))
+            tr("Find coats"), LIGHT.tooltip("find light", tr("Find the coats for every surface"))
         )
         self.find_coats.clicked.connect(self.paint)
         self.stop = self._button(tr("Stop"), tr("Stop searching"))
@@ -103,7 +103,9 @@ class GlowView(Page):
             tr("Write it"), tr("Write passages, grounds and coats into the plan")
         )
         self.write.clicked.connect(self.write_it)
-        self.leave = self._button(tr("Back"), tooltip("leave light", tr("Go back to the section")))
+        self.leave = self._button(
+            tr("Back"), LIGHT.tooltip("leave light", tr("Go back to the section"))
+        )
         self.leave.clicked.connect(self.give_up)
         self.words = Label()
         self.words.setWordWrap(True)
@@ -130,6 +132,10 @@ class GlowView(Page):
         self._show_fires()
         self._changed()
         return True
+
+    def take_focus(self) -> None:
+        """Begin with the light."""
+        self.view.setFocus()
 
     def follow(self) -> None:
         """Look again if the plan has changed."""
@@ -323,7 +329,7 @@ class GlowView(Page):
             "find light": self.paint,
             "write light": self.write_it,
         }
-        act = acts.get(pressed(event, self.where) or "")
+        act = acts.get(self.keys.pressed(event) or "")
         if act is None:
             event.ignore()
             return

@@ -9,7 +9,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QVBoxLayout
 
-from zesty_veil.desktop.kit.commands import pressed
+from zesty_veil.desktop.glow.keys import LIGHT_START
 from zesty_veil.desktop.kit.emptystate import EmptyState, Start
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.session.document import Document
@@ -23,7 +23,7 @@ _MOST_OFFERED = 6
 class LightStart(Page):
     """Asks which passage shines; `lit` tells that one does."""
 
-    where = "light start"
+    keys = LIGHT_START
     lit = Signal()
 
     def __init__(self, document: Document) -> None:
@@ -64,7 +64,7 @@ class LightStart(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Go back."""
-        if pressed(event, self.where) == "leave light start":
+        if self.keys.pressed(event) == "leave light start":
             self.give_up()
             event.accept()
         else:

@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
 
 from zesty_veil.desktop.guess.field import GuessField
-from zesty_veil.desktop.kit.commands import pressed, tooltip
+from zesty_veil.desktop.guess.keys import GUESS
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import font
@@ -27,7 +27,7 @@ _ASK = "What comes when this is laid and dry? Pick one of the five before it is 
 class GuessPage(Page):
     """Asks one question after the other, and keeps a tally in the log."""
 
-    where = "guess"
+    keys = GUESS
     whole = True
 
     def __init__(self, document: Document, user_store: UserStore) -> None:
@@ -47,7 +47,7 @@ class GuessPage(Page):
         for label in (self.told, self.tally):
             label.setWordWrap(True)
         self.next = QPushButton(tr("Next"))
-        self.next.setToolTip(tooltip("next guess", tr("Another one")))
+        self.next.setToolTip(GUESS.tooltip("next guess", tr("Another one")))
         self.anew = QPushButton(tr("Begin the tally anew"))
         self.leave = QPushButton(tr("Back"))
         self.next.clicked.connect(lambda _=False: self.ask())
@@ -103,7 +103,7 @@ class GuessPage(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Leave; the field has the other keys."""
-        if pressed(event, self.where) == "leave guess":
+        if self.keys.pressed(event) == "leave guess":
             self.give_up()
             event.accept()
         else:

@@ -39,64 +39,64 @@ MENUS: dict[str, tuple[Command, ...]] = {
             "Add a coat …",
             ("N",),
             hint="Add a coat above the one in hand",
-            act=lambda w: w.station.open_rack(),
+            act=lambda w: w.section.open_rack(),
         ),
         Command(
-            "remove coat", "Take the coat away", ("Del",), act=lambda w: w.station.remove_coat()
+            "remove coat", "Take the coat away", ("Del",), act=lambda w: w.section.remove_coat()
         ),
-        Command("later", "Lay it later", ("Ctrl+Up",), act=lambda w: w.station.move_coat(1)),
-        Command("sooner", "Lay it sooner", ("Ctrl+Down",), act=lambda w: w.station.move_coat(-1)),
+        Command("later", "Lay it later", ("Ctrl+Up",), act=lambda w: w.section.move_coat(1)),
+        Command("sooner", "Lay it sooner", ("Ctrl+Down",), act=lambda w: w.section.move_coat(-1)),
         SEPARATOR,
-        Command("pass more", "One pass more", ("+", "="), act=lambda w: w.station.more_passes(1)),
-        Command("pass less", "One pass less", ("-",), act=lambda w: w.station.more_passes(-1)),
-        Command("thin", "Thin it", ("T",), act=lambda w: w.station.thin(0.5)),
-        Command("strengthen", "Strengthen it", ("Shift+T",), act=lambda w: w.station.thin(-0.5)),
+        Command("pass more", "One pass more", ("+", "="), act=lambda w: w.section.more_passes(1)),
+        Command("pass less", "One pass less", ("-",), act=lambda w: w.section.more_passes(-1)),
+        Command("thin", "Thin it", ("T",), act=lambda w: w.section.thin(0.5)),
+        Command("strengthen", "Strengthen it", ("Shift+T",), act=lambda w: w.section.thin(-0.5)),
         SEPARATOR,
         Command(
             "feather longer",
             "Feather the far end longer",
             ("F",),
-            act=lambda w: w.station.nudge("feather end", 0.5),
+            act=lambda w: w.section.nudge("feather end", 0.5),
         ),
         Command(
             "feather shorter",
             "Feather the far end shorter",
             ("Shift+F",),
-            act=lambda w: w.station.nudge("feather end", -0.5),
+            act=lambda w: w.section.nudge("feather end", -0.5),
         ),
         Command(
             "light feather longer",
             "Feather the light end longer",
             ("D",),
-            act=lambda w: w.station.nudge("feather start", -0.5),
+            act=lambda w: w.section.nudge("feather start", -0.5),
         ),
         Command(
             "light feather shorter",
             "Feather the light end shorter",
             ("Shift+D",),
-            act=lambda w: w.station.nudge("feather start", 0.5),
+            act=lambda w: w.section.nudge("feather start", 0.5),
         ),
         Command(
             "even feather",
             "Space its passes evenly",
             ("E",),
-            act=lambda w: w.station.moves.even_feather(),
+            act=lambda w: w.section.moves.even_feather(),
         ),
         Command(
             "smooth here",
             "Smooth its border with the mid mix",
             ("S",),
-            act=lambda w: w.station.moves.smooth_here(),
+            act=lambda w: w.section.moves.smooth_here(),
         ),
         SEPARATOR,
         Command(
-            "copy coat", "Copy the coat", ("Ctrl+C",), act=lambda w: w.station.moves.copy_coat()
+            "copy coat", "Copy the coat", ("Ctrl+C",), act=lambda w: w.section.moves.copy_coat()
         ),
         Command(
             "paste coat",
             "Paste a coat above it",
             ("Ctrl+V",),
-            act=lambda w: w.station.moves.paste_coat(),
+            act=lambda w: w.section.moves.paste_coat(),
         ),
     ),
     "P&assage": (
@@ -104,36 +104,36 @@ MENUS: dict[str, tuple[Command, ...]] = {
             "add passage",
             "Add a passage",
             ("Ctrl+Shift+N",),
-            act=lambda w: w.station.passages.add_passage(),
+            act=lambda w: w.section.passages.add_passage(),
         ),
         Command(
             "remove passage",
             "Take the passage away",
-            act=lambda w: w.station.passages.remove_passage(),
+            act=lambda w: w.section.passages.remove_passage(),
         ),
         Command(
-            "next passage", "Next passage", ("PgDown",), act=lambda w: w.station.step_passage(1)
+            "next passage", "Next passage", ("PgDown",), act=lambda w: w.section.step_passage(1)
         ),
         Command(
             "previous passage",
             "Previous passage",
             ("PgUp",),
-            act=lambda w: w.station.step_passage(-1),
+            act=lambda w: w.section.step_passage(-1),
         ),
-        Command("primer", "Next primer", ("P",), act=lambda w: w.station.passages.next_primer()),
+        Command("primer", "Next primer", ("P",), act=lambda w: w.section.passages.next_primer()),
         Command(
             "ground",
             "Prepare the ground …",
             ("Shift+P",),
-            act=lambda w: w.station.head.ground.showMenu(),
+            act=lambda w: w.section.head.ground.showMenu(),
         ),
         Command(
             "copy passage",
             "Copy the passage",
             ("Ctrl+D",),
-            act=lambda w: w.station.moves.copy_passage(),
+            act=lambda w: w.section.moves.copy_passage(),
         ),
-        Command("push ends", "Push both ends", ("X",), act=lambda w: w.station.moves.push_ends()),
+        Command("push ends", "Push both ends", ("X",), act=lambda w: w.section.moves.push_ends()),
         SEPARATOR,
         Command(
             "sculpt",
@@ -161,44 +161,24 @@ MENUS: dict[str, tuple[Command, ...]] = {
         ),
         SEPARATOR,
         Command("lit by", "Lit by", submenu=True),
-        Command("glow", "Plan a painted light …", ("Z",), act=lambda w: w.router.plan_light()),
+        Command("glow", "Plan a painted light …", ("Z",), act=lambda w: w.router.go("light")),
         SEPARATOR,
         Command(
-            "aim", "Keep the colour read as a target", ("K",), act=lambda w: w.station.moves.aim()
+            "aim", "Keep the colour read as a target", ("K",), act=lambda w: w.section.moves.aim()
         ),
         Command(
             "match",
             "Find coats for the targets …",
             ("C",),
-            act=lambda w: w.router.find_coats(w.station.coat),
+            act=lambda w: w.router.go("match"),
         ),
         Command(
             "drop target",
             "Forget the nearest target",
             ("Shift+K",),
-            act=lambda w: w.station.moves.drop_target(),
+            act=lambda w: w.section.moves.drop_target(),
         ),
     ),
     "&Look": LOOK,
-    "&Go": (
-        Command("start", "Start", ("F2",), where=EVERYWHERE, act=lambda w: w.router.open_start()),
-        Command(
-            "section", "Section", ("F3",), where=EVERYWHERE, act=lambda w: w.router.show_section()
-        ),
-        Command(
-            "to light", "Light", ("F4",), where=EVERYWHERE, act=lambda w: w.router.plan_light()
-        ),
-        Command(
-            "to match",
-            "Match",
-            ("F5",),
-            where=EVERYWHERE,
-            act=lambda w: w.router.find_coats(w.station.coat),
-        ),
-        Command("sit", "Sitting", ("F6",), where=EVERYWHERE, act=lambda w: w.router.sit_down()),
-        Command("rack", "Rack", ("F7",), where=EVERYWHERE, act=lambda w: w.router.open_rack()),
-        Command("log", "Log", ("F8",), where=EVERYWHERE, act=lambda w: w.router.open_log()),
-        Command("guess", "Guess", ("F9",), where=EVERYWHERE, act=lambda w: w.router.guess_first()),
-    ),
     "&Help": (Command("keys", "Keys", ("F1",), where=EVERYWHERE, act=lambda w: w.show_keys()),),
 }

@@ -8,7 +8,7 @@ from typing import ClassVar
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QStackedWidget, QWidget
 
-from zesty_veil.desktop.kit.commands import hint_line
+from zesty_veil.desktop.kit.command import Keys
 from zesty_veil.desktop.kit.formview import FormView
 from zesty_veil.desktop.kit.theme import Surround
 
@@ -20,8 +20,8 @@ class Page(QWidget):
     whole = False
     # Whether the brush card stays beside it.
     keeps_card = False
-    # What it is called in the table of commands.
-    where: ClassVar[str]
+    # What its keys mean.
+    keys: ClassVar[Keys]
 
     left = Signal()
     complained = Signal(str)
@@ -30,11 +30,15 @@ class Page(QWidget):
 
     def hint(self) -> str:
         """Return what can be done on the leaf that is shown."""
-        return hint_line(self.where)
+        return self.keys.hint()
 
     def open(self) -> bool:
         """Make ready to be shown; False if there is nothing to show, which it then says."""
         return True
+
+    def take_focus(self) -> None:
+        """Put the keyboard where work on it begins."""
+        self.setFocus()
 
     def follow(self) -> None:
         """Let what is shown follow the plan and the look, which have changed."""
@@ -68,6 +72,7 @@ class PageRouter(QStackedWidget):
         super().__init__()
         self.view, self.form, self._say = view, form, say
         self._pages: list[Page] = []
+        self._surround: Surround | None = None
         form.clicked.connect(self.toggle_form)
         self.addWidget(view)
         self.addWidget(form)
@@ -75,6 +80,8 @@ class PageRouter(QStackedWidget):
     def add(self, page: Page) -> None:
         """Take a page that stands in place of the section while work on it lasts."""
         self._pages.append(page)
+        if self._surround is not None:
+            page.set_surround(self._surround)
         page.left.connect(lambda: self.show_page(self.view))
         page.complained.connect(self._say)
         page.offered.connect(self.offered.emit)
@@ -89,7 +96,10 @@ class PageRouter(QStackedWidget):
     def show_page(self, page: QWidget) -> None:
         """Show one of the widgets that were added, with the keys for it."""
         self.setCurrentWidget(page)
-        page.setFocus()
+        if isinstance(page, Page):
+            page.take_focus()
+        else:
+            page.setFocus()
         self.switched.emit()
 
     @property
@@ -124,6 +134,7 @@ class PageRouter(QStackedWidget):
 
     def set_surround(self, surround: Surround) -> None:
         """Put form and pages into another grey field."""
+        self._surround = surround
         self.form.set_surround(surround)
         for page in self._pages:
             page.set_surround(surround)

@@ -19,11 +19,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.kit.commands import hint_line, pressed, tooltip
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.searchline import search_line
 from zesty_veil.desktop.logbook.entryview import EntryView
+from zesty_veil.desktop.logbook.keys import ENTRY, LOG
 from zesty_veil.desktop.logbook.recordlist import RecordList
 from zesty_veil.desktop.logbook.recordview import RecordView, Trend
 from zesty_veil.desktop.session.document import Document
@@ -59,7 +59,7 @@ class LogPage(Page):
         Returns the passage in view and the place that is read.
     """
 
-    where = "log"
+    keys = LOG
     whole = True
     again_wanted = Signal(object)  # Plan
 
@@ -161,7 +161,7 @@ class LogPage(Page):
 
     def hint(self) -> str:
         """Return what can be done while a record is written."""
-        return hint_line("entry" if self.pages.currentWidget() is self.entry else self.where)
+        return (ENTRY if self.pages.currentWidget() is self.entry else LOG).hint()
 
     def give_up(self) -> None:
         """Leave writing for the log, or the log for the section."""
@@ -172,7 +172,7 @@ class LogPage(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Write down, or leave."""
-        command = pressed(event, self.where)
+        command = self.keys.pressed(event)
         if command == "leave log":
             self.give_up()
         elif command == "enter" and self.pages.currentWidget() is self.shelf:
@@ -290,7 +290,7 @@ class LogPage(Page):
         self.search = search_line(tr("find records"), tr("Find a plan, paint, passage, day, word"))
         self.search.textChanged.connect(lambda _: self.refresh(anew=False))
         self.new = QPushButton(tr("Write down what came out …"))
-        self.new.setToolTip(tooltip("enter", tr("Of the open plan")))
+        self.new.setToolTip(LOG.tooltip("enter", tr("Of the open plan")))
         self.new.clicked.connect(lambda _=False: self.enter())
         self.give = QPushButton(tr("Give out …"))
         self.give.clicked.connect(lambda _=False: self._choose_export())

@@ -14,11 +14,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.emptystate import EmptyState
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.match.compare import ComparePlot
+from zesty_veil.desktop.match.keys import MATCH
 from zesty_veil.desktop.match.limitsbar import LimitsBar
 from zesty_veil.desktop.match.pictureview import PictureView
 from zesty_veil.desktop.match.thinningtable import ThinningTable
@@ -40,7 +40,7 @@ _WHAT_FOR = (
 class MatchPage(Page):
     """Wanted colours and limits above; the ways left, compared right; or a picture."""
 
-    where = "match"
+    keys = MATCH
 
     def __init__(self, rack: RackView) -> None:
         super().__init__()
@@ -60,12 +60,12 @@ class MatchPage(Page):
         self.stop = _button(tr("Stop"), tr("Stop searching and keep what is found"))
         self.keep = _button(
             tr("Keep"),
-            tooltip("keep way", tr("Keep the way in hand beside whatever is found next")),
+            MATCH.tooltip("keep way", tr("Keep the way in hand beside whatever is found next")),
         )
         self.lay = _button(
-            tr("Lay it"), tooltip("lay way", tr("Lay the way in hand into the plan"))
+            tr("Lay it"), MATCH.tooltip("lay way", tr("Lay the way in hand into the plan"))
         )
-        self.leave = _button(tr("Back"), tooltip("leave match", tr("Go back to the section")))
+        self.leave = _button(tr("Back"), MATCH.tooltip("leave match", tr("Go back to the section")))
         scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)

@@ -9,7 +9,6 @@ from pathlib import Path
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
-from zesty_veil.desktop.kit.commands import pressed
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.photos import Picture, pictures
 from zesty_veil.desktop.kit.theme import Surround
@@ -50,8 +49,8 @@ class MatchView(MatchPage):
         The open plan and the passage in view.
     rack
         The paints at hand.
-    look, place
-        Return how colours are looked at, and the place that is read.
+    look, place, coat
+        Return how colours are looked at, the place that is read, and the coat in hand.
     """
 
     def __init__(
@@ -61,10 +60,11 @@ class MatchView(MatchPage):
         rack: RackView,
         look: Callable[[], ViewingConditions],
         place: Callable[[], float],
+        coat: Callable[[], int | None],
     ) -> None:
         super().__init__(rack)
         self._document, self._editor = document, editor
-        self._rack, self._look, self._place = rack, look, place
+        self._rack, self._look, self._place, self._coat = rack, look, place, coat
         self._search: WaySearch | None = None
         self._shown_for: WaySearch | None = None
         self._kept: tuple[KeptWay, ...] = ()
@@ -107,7 +107,7 @@ class MatchView(MatchPage):
             ]
         )
 
-    def open(self, in_hand: int | None = None) -> bool:
+    def open(self) -> bool:
         """Search for the passage in view; the ways may go on from the coat in hand."""
         passage = self._editor.passage
         self._kept, self._search, self._passage = (), None, self._editor.passage_index
@@ -115,20 +115,26 @@ class MatchView(MatchPage):
         if passage is None:
             self._rest(tr("There is no passage in view; add one on the left first."))
             return False
-        self.wanted.show_plan(self._document.plan, self._editor.passage_index, in_hand)
+        self.wanted.show_plan(self._document.plan, self._editor.passage_index, self._coat())
         self.list.show_ways((), None)
         self.show_picture_page(False)
         self.search()
-        self.list.setFocus()
-        if not passage.targets:
-            self.wanted.target.setFocus()
         return True
+
+    def take_focus(self) -> None:
+        """Begin with the ways, or with the colour that is still to be written."""
+        passage = self._editor.passage
+        if passage is not None and not passage.targets:
+            self.wanted.target.setFocus()
+        else:
+            self.list.setFocus()
 
     def follow(self) -> None:
         """Search again if the plan, the passage in view or how it is looked at has changed."""
         search, index = self._search, self._editor.passage_index
         if index != self._passage:
-            self.open(None)
+            self.open()
+            self.take_focus()
         elif search is None or (search.plan, search.look) != (self._document.plan, self._look()):
             self.search()
 
@@ -347,7 +353,7 @@ class MatchView(MatchPage):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """P keeps the way in hand; Escape goes back."""
-        command = pressed(event, self.where)
+        command = self.keys.pressed(event)
         if command == "leave match" and self.shows_picture:
             self.show_picture_page(False)
             self.search()

@@ -10,11 +10,11 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFileDialog
 
-from zesty_veil.desktop.kit.commands import pressed
 from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.photos import PICTURE_FILTER, Picture
 from zesty_veil.desktop.rack.cardview import PATCH_PLACES, PatchPlace
 from zesty_veil.desktop.rack.drafts import Draft, Drafts
+from zesty_veil.desktop.rack.keys import MEASURE
 from zesty_veil.desktop.rack.measureleaf import MeasureLeaf
 from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.reading import (
@@ -250,7 +250,7 @@ class MeasureView(MeasureLeaf):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Ctrl+Enter keeps the paint."""
-        if pressed(event, "measure") == "keep paint":
+        if MEASURE.pressed(event) == "keep paint":
             self.keep()
             event.accept()
         else:

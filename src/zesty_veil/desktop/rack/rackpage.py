@@ -18,9 +18,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.kit.commands import hint_line, pressed
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.rack.grid import RackGrid
+from zesty_veil.desktop.rack.keys import MEASURE, RACK
 from zesty_veil.desktop.rack.measuring import MeasureView
 from zesty_veil.desktop.rack.model import (
     Beside,
@@ -57,7 +57,7 @@ class RackPage(Page):
         Returns the mixture of the coat in hand, as which drawdowns are thinned at first.
     """
 
-    where = "rack"
+    keys = RACK
     whole = True
     lay_wanted = Signal(object)  # Paint
 
@@ -155,7 +155,7 @@ class RackPage(Page):
 
     def hint(self) -> str:
         """Return what can be done while a paint is measured."""
-        return hint_line("measure" if self.pages.currentWidget() is self.measuring else self.where)
+        return (MEASURE if self.pages.currentWidget() is self.measuring else RACK).hint()
 
     def give_up(self) -> None:
         """Leave measuring for the shelf, or the shelf for the section."""
@@ -167,7 +167,7 @@ class RackPage(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Measure, or leave."""
-        command = pressed(event, self.where)
+        command = self.keys.pressed(event)
         if command == "leave rack":
             self.give_up()
         elif command == "measure" and self.pages.currentWidget() is self.shelf:

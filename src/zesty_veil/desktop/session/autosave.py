@@ -12,19 +12,19 @@ import os
 import secrets
 import stat
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.jobs import EachInTurn
 from zesty_veil.errors import FileError, PlanFileError
-from zesty_veil.faultlog import told
 from zesty_veil.files import make_private, put_aside, write_atomically
 from zesty_veil.paths import unsaved_folder
 from zesty_veil.plan.fileformat import SUFFIX, dump, load
 from zesty_veil.plan.model import Plan
+from zesty_veil.tr import tr
 
 _AFTER_MS = 1500
 
@@ -91,7 +91,11 @@ def _held(lock: Path) -> bool:
 
 
 class Autosave(QObject):
-    """Keeps the unsaved work of one document aside, away from the interface thread."""
+    """Keeps the unsaved work of one document aside, away from the interface thread.
+
+    Its queue is its own, and not that of the files which the painter chooses: while a save to a
+    share that does not answer hangs, work must still be kept on the disk here.
+    """
 
     failed = Signal(str)
 
@@ -100,7 +104,8 @@ class Autosave(QObject):
         self._document = document
         self.path = unsaved_folder() / f"{os.getpid()}-{secrets.token_hex(6)}{SUFFIX}"
         self._lock: int | None = None
-        self._pool = ThreadPoolExecutor(max_workers=1, thread_name_prefix="autosave")
+        self.writes = EachInTurn(self)
+        self.writes.failed.connect(self._tell)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(_AFTER_MS)
@@ -109,20 +114,21 @@ class Autosave(QObject):
         document.changed.connect(self._changed)
 
     def keep(self, after: Callable[[], object] = lambda: None) -> None:
-        """Write the work down now, without waiting for it; do something once it is written."""
+        """Write the work down now, without waiting for it; then do something on the worker."""
         self._timer.stop()
         if self._document.unsaved:
-            self._pool.submit(self._write, self._document.history.plan, after)
+            plan = self._document.history.plan
+            self.writes.do(lambda: self._write(plan, after))
 
     def let_go(self) -> None:
         """Forget what was kept: it is saved, or its owner has let it go."""
         self._timer.stop()
-        self._pool.submit(self._remove)
+        self.writes.do(self._remove)
 
     def close(self) -> None:
         """Forget what was kept and end the worker."""
         self.let_go()
-        self._pool.shutdown(wait=True)
+        self.writes.close()
 
     def _changed(self) -> None:
         if not self._document.unsaved:
@@ -135,16 +141,17 @@ class Autosave(QObject):
             make_private(self.path.parent)
             self._hold()
             write_atomically(self.path, dump(plan), private=True)
-            after()
         except (OSError, FileError):
-            self._tell(f"Unsaved work cannot be kept aside in {self.path.parent}; save often.")
-        except Exception as error:
-            self._tell(f"Unsaved work is not kept aside. {told(error, self._write)}")
+            raise FileError(
+                tr("Unsaved work cannot be kept aside in {0}; save often.").format(self.path.parent)
+            ) from None
+        after()
 
-    def _tell(self, words: str) -> None:
+    def _tell(self, error: Exception) -> None:
+        """Say once that work is not kept; it will be tried again with each change."""
         if not self._told:
             self._told = True
-            self.failed.emit(words)
+            self.failed.emit(str(error))
 
     def _hold(self) -> None:
         """Hold the lock that says that this window lives."""

@@ -5,12 +5,11 @@ from __future__ import annotations
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMainWindow, QMenu, QMenuBar
 
-from zesty_veil.desktop.kit.command import EVERYWHERE, SEPARATOR
-from zesty_veil.desktop.kit.commands import COMMANDS
-from zesty_veil.desktop.kit.menutable import MENUS
+from zesty_veil.desktop.kit.command import EVERYWHERE, SEPARATOR, Command
 from zesty_veil.desktop.kit.plain import entry, tip
-from zesty_veil.desktop.section.station import SectionStation
+from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.shell.commands import menus
 from zesty_veil.desktop.shell.filework import FileWork
 from zesty_veil.tr import tr
 
@@ -26,7 +25,7 @@ class Menus:
         Where the menus stand.
     window
         What commands are done to.
-    document, station, files
+    document, section, files
         What the menus that list things list.
     """
 
@@ -35,13 +34,14 @@ class Menus:
         bar: QMenuBar,
         window: QMainWindow,
         document: Document,
-        station: SectionStation,
+        section: SectionDesk,
         files: FileWork,
     ) -> None:
-        self._document, self._station, self._files = document, station, files
+        self._document, self._section, self._files = document, section, files
         self._window = window
         self._asking = False
         self.actions: dict[str, QAction] = {}
+        self._commands: dict[str, Command] = {}
         self.recent = QMenu(tr("Open again"), bar)
         self.recent.setToolTipsVisible(True)
         self.recent.aboutToShow.connect(self._show_recent)
@@ -50,7 +50,7 @@ class Menus:
         self.lit_by = QMenu(tr("Lit by"), bar)
         self.lit_by.aboutToShow.connect(self._fill_lights)
         lists = {"recent": self.recent, "steps back": self.steps, "lit by": self.lit_by}
-        for title, commands in MENUS.items():
+        for title, commands in menus().items():
             menu = bar.addMenu(tr(title))
             menu.aboutToShow.connect(self._show_states)
             for command in commands:
@@ -64,13 +64,14 @@ class Menus:
                     action.setCheckable(command.on is not None)
                     action.triggered.connect(lambda _=False, act=command.act: act(window))
                     self.actions[command.id] = action
+                    self._commands[command.id] = command
 
     def refresh(self) -> None:
         """Offer what can be done now, and name what would be undone."""
         history = self._document.history
-        turning = self._station.router.turning
+        turning = self._section.router.turning
         for name, action in self.actions.items():
-            command = COMMANDS[name]
+            command = self._commands[name]
             # Letters are for whatever is asked in the line below, until it is answered.
             meant = not self._asking or not any(len(key) == 1 for key in command.keys)
             action.setEnabled(meant and (not turning or command.where == EVERYWHERE))
@@ -81,7 +82,7 @@ class Menus:
             action = self.actions[name]
             action.setEnabled(bool(steps_there) and not turning and not self._asking)
             told = entry(words.format(steps_there[0].words)) if steps_there else None
-            action.setText(told or tr(COMMANDS[name].words))
+            action.setText(told or tr(self._commands[name].words))
 
     def hold(self, asking: bool) -> None:
         """Let single keys do nothing while a question waits for its answer."""
@@ -91,7 +92,7 @@ class Menus:
     def _show_states(self) -> None:
         """Tick what is on."""
         for name, action in self.actions.items():
-            is_on = COMMANDS[name].on
+            is_on = self._commands[name].on
             if is_on is not None:
                 action.setChecked(is_on(self._window))
 
@@ -122,8 +123,8 @@ class Menus:
 
     def _fill_lights(self) -> None:
         """List the other passages, of which one may be the light that falls on this one."""
-        station = self._station
-        passage = station.editor.passage
+        section = self._section
+        passage = section.editor.passage
         self.lit_by.clear()
         if passage is None:
             self.lit_by.addAction(tr("There is no passage in view")).setEnabled(False)
@@ -135,4 +136,4 @@ class Menus:
             )
             action.setCheckable(True)
             action.setChecked(name == passage.lit_by)
-            action.triggered.connect(lambda _=False, n=name: station.moves.light_by(n))
+            action.triggered.connect(lambda _=False, n=name: section.moves.light_by(n))

@@ -5,32 +5,22 @@ from __future__ import annotations
 from PySide6.QtCore import QSize, Qt, Signal
 from PySide6.QtWidgets import QButtonGroup, QToolButton, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.kit.commands import COMMANDS, tooltip
+from zesty_veil.desktop.kit.command import Command
+from zesty_veil.desktop.kit.commands import COMMANDS
 from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.tr import tr
 
 WIDTH = 68
 _ICON = 26
-# Commands by the icons of their stations, in the order of work.
-STATIONS: dict[str, str] = {
-    "start": "start",
-    "section": "section",
-    "to light": "light",
-    "to match": "match",
-    "sit": "sitting",
-    "rack": "rack",
-    "log": "log",
-    "guess": "guess",
-}
-_WORDS = {
-    "start": "Start", "section": "Section", "light": "Light", "match": "Match",
-    "sitting": "Sitting", "rack": "Rack", "log": "Log", "guess": "Guess", "help": "Help",
-}  # fmt: skip
 
 
 class Rail(QWidget):
-    """Shows which station is open; `wanted` asks for another by its command."""
+    """Shows which station is open; `wanted` asks for another by its command's id.
+
+    `buttons` stand by the ids of their stations, and the help.
+    """
 
     wanted = Signal(str)
 
@@ -45,33 +35,33 @@ class Rail(QWidget):
         self.buttons: dict[str, QToolButton] = {}
         group = QButtonGroup(self)
         group.setExclusive(True)
-        for command, name in STATIONS.items():
-            button = self._button(command, name)
+        for station in STATIONS:
+            button = self._button(station.id, station.words, station.command())
             button.setCheckable(True)
             group.addButton(button)
             column.addWidget(button)
         column.addStretch(1)
-        column.addWidget(self._button("keys", "help"))
+        column.addWidget(self._button("help", "Help", COMMANDS["keys"]))
 
-    def show_station(self, command: str) -> None:
+    def show_station(self, id_: str) -> None:
         """Mark the station that is open."""
         for name, button in self.buttons.items():
             if button.isCheckable():
-                button.setChecked(name == command)
+                button.setChecked(name == id_)
 
-    def _button(self, command: str, name: str) -> QToolButton:
+    def _button(self, name: str, words: str, command: Command) -> QToolButton:
         button = QToolButton()
         button.setObjectName("station")
         button.setIcon(icon(name, _ICON))
         button.setIconSize(QSize(_ICON, _ICON))
-        button.setText(tr(_WORDS[name]))
+        button.setText(tr(words))
         button.setFont(font(9))
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
-        button.setToolTip(tooltip(command, tr(COMMANDS[command].words)))
-        button.setAccessibleName(tr(_WORDS[name]))
+        button.setToolTip(command.tooltip(tr(command.words)))
+        button.setAccessibleName(tr(words))
         button.setFixedSize(WIDTH - 8, 56)
         # The keyboard stays where work is; F-keys go from station to station.
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        button.clicked.connect(lambda _=False, c=command: self.wanted.emit(c))
-        self.buttons[command] = button
+        button.clicked.connect(lambda: self.wanted.emit(command.id))
+        self.buttons[name] = button
         return button

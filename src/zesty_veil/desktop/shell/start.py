@@ -84,7 +84,7 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
         window.resize(window.size().boundedTo(app.primaryScreen().availableSize() - _TITLE_BAR))
     window.show()
     if chosen.job == "open" and chosen.plan is None:
-        window.router.open_start()  # nothing to look at yet: what will it be?
+        window.router.go("start")  # nothing to look at yet: what will it be?
     for words in notes:
         window.say(words)
     if chosen.shot is not None:

@@ -1,62 +1,59 @@
-"""All stations of one window: what turns from the section to each, and how each is made."""
+"""All stations of one window: what turns from the section to each."""
 
 from __future__ import annotations
 
-from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QWidget
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import TypeVar
 
 from zesty_veil.desktop.form.formwork import FormWork
-from zesty_veil.desktop.glow.glowview import GlowView
-from zesty_veil.desktop.glow.lightstart import LightStart
-from zesty_veil.desktop.guess.guesspage import GuessPage
-from zesty_veil.desktop.kit.page import PageRouter
-from zesty_veil.desktop.logbook.logpage import LogPage
-from zesty_veil.desktop.match.matchview import MatchView
-from zesty_veil.desktop.rack.rackpage import RackPage
-from zesty_veil.desktop.section.station import SectionStation
+from zesty_veil.desktop.kit.page import Page, PageRouter
+from zesty_veil.desktop.kit.station import HearsOfPlans, Station, StationContext
+from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.userstore import UserStore
-from zesty_veil.desktop.sitting.sittingstart import SittingStart
-from zesty_veil.desktop.sitting.sittingview import SittingView
-from zesty_veil.desktop.start.startpage import StartPage
-from zesty_veil.paint.mixture import Mixture
-from zesty_veil.tr import tr
+from zesty_veil.desktop.shell.stations import STATIONS
+from zesty_veil.errors import InputError
+
+_S = TypeVar("_S", bound=Station)
 
 
 class StationRouter(PageRouter):
-    """Holds form, sculpt and pages, and ties each to the section that it was turned from.
+    """Holds form, sculpt and stations, and ties each to the section that it is turned from.
 
-    The rack, the log and the guess are made when they are first wanted: most sittings need none
-    of them, and they take as long to make as half of the window.
+    Pages are made when they are first wanted: most sittings need few of them, and some take as long
+    to make as half of the window.
     """
 
-    start_made = Signal(object)  # StartPage, once
-
-    def __init__(self, section: SectionStation, document: Document, user_store: UserStore) -> None:
+    def __init__(
+        self,
+        section: SectionDesk,
+        document: Document,
+        user_store: UserStore,
+        recent: Callable[[HearsOfPlans], None],
+    ) -> None:
         say = section.complained.emit
         self.forms = FormWork(document, section.editor, say, self.show_page)
         super().__init__(section.view, self.forms.form, say)
-        self._section, self._document, self._user_store = section, document, user_store
+        self._section, self._document = section, document
+        self.context = StationContext(
+            document, user_store, section.editor, section.rack, section.look,
+            lambda: section.view.place, lambda: section.coat, recent,
+        )  # fmt: skip
+        self._owner: dict[Page, str] = {}
+        self.stations = {
+            kind.id: kind(self.context, partial(self._take, kind.id)) for kind in STATIONS
+        }
         self.sculpt = self.forms.sculpt
-        self.match = MatchView(document, section.editor, section.rack, section.look, self._place)
-        self.glow = GlowView(document, section.editor, section.rack)
-        self.light_start = LightStart(document)
-        self.light_start.lit.connect(self.plan_light)
-        self.sitting = SittingView(document, user_store.writes)
-        self.sitting.rescue_wanted.connect(self._rescue)
-        self.sitting_start = SittingStart()
-        self.sitting_start.coat_wanted.connect(self._add_coat)
-        self.sitting_start.plans_wanted.connect(self.open_start)
-        self.rack: RackPage | None = None
-        self.log: LogPage | None = None
-        self.guess: GuessPage | None = None
-        self.start: StartPage | None = None
+        self._take("section", self.sculpt)
         section.passages.form_wanted.connect(self.forms.choose_form)
         section.passages.sculpt_wanted.connect(self.forms.choose_sculpt)
-        for page in (
-            self.sculpt, self.match, self.glow, self.light_start, self.sitting, self.sitting_start,
-        ):  # fmt: skip
-            self.add(page)
+        self.context.said.connect(say)
+        self.context.station_wanted.connect(self.go)
+        self.context.coat_wanted.connect(section.add_coat)
+        self.context.paints_wanted.connect(self._offer_paints)
+        self.context.rescue_wanted.connect(self._rescue)
 
     def hint(self) -> str:
         """Return what can be done on the page that is shown; nothing for the section."""
@@ -64,13 +61,29 @@ class StationRouter(PageRouter):
 
     @property
     def station(self) -> str:
-        """The command that leads to the station that is shown."""
-        found: dict[QWidget | None, str] = {
-            self.start: "start", self.glow: "to light", self.light_start: "to light",
-            self.sitting_start: "sit", self.match: "to match",
-            self.sitting: "sit", self.rack: "rack", self.log: "log", self.guess: "guess",
-        }  # fmt: skip
-        return found.get(self.page, "section") if self.page is not None else "section"
+        """The id of the station that is shown."""
+        return self._owner.get(self.page, "section") if self.page is not None else "section"
+
+    def at(self, kind: type[_S]) -> _S:
+        """Return a station of this window by its class."""
+        found = self.stations[kind.id]
+        assert isinstance(found, kind)
+        return found
+
+    def go(self, station: str) -> bool:
+        """Go to a station by its id; False where it has nothing to show, which it then says."""
+        try:
+            page = self.stations[station].page()
+        except InputError as error:
+            self._say(str(error))
+            return False
+        if page is None:
+            self.show_section()
+        elif not page.open():
+            return False
+        else:
+            self.show_page(page)
+        return True
 
     def show_section(self) -> None:
         """Go back to the section, whatever is open."""
@@ -78,61 +91,20 @@ class StationRouter(PageRouter):
             self.sculpt.give_up()
         self.show_page(self.view)
 
-    def open_start(self) -> None:
-        """Look at the plans that can be begun or gone on with."""
-        if self.start is None:
-            self.start = StartPage(self._section.rack)
-            self.start.rack_wanted.connect(self.open_rack)
-            self.add(self.start)
-            self.start_made.emit(self.start)
-        self.turn_to(self.start)
+    def dropped(self, path: Path) -> bool:
+        """Give a file to the station that takes such files; False where none does."""
+        for station in self.stations.values():
+            if path.suffix.casefold() in station.drops:
+                if self.go(station.id):
+                    station.drop(path)
+                return True
+        return False
 
-    def find_coats(self, in_hand: int | None) -> None:
-        """Find coats for the targets of the passage in view."""
-        if self._section.editor.passage is None:
-            self._say(tr("There is no passage to find coats for; add one on the left first."))
-            return
-        self.show_page(self.match)
-        self.match.open(in_hand)
+    def _take(self, station: str, page: Page) -> None:
+        self._owner[page] = station
+        self.add(page)
 
-    def plan_light(self) -> None:
-        """Drag a painted light before what it lights."""
-        if not any(passage.lit_by for passage in self._document.plan.passages):
-            self.turn_to(self.light_start)
-        elif self.glow.open():
-            self.show_page(self.glow)
-            self.glow.view.setFocus()
-
-    def sit_down(self) -> None:
-        """Begin a sitting, or go on with it."""
-        passages = self._document.plan.passages
-        laid = any(p.coats or p.ground.coats for p in passages)
-        self.turn_to(self.sitting if laid else self.sitting_start)
-
-    def open_rack(self) -> None:
-        """Look at the paints of the rack."""
-        if self.rack is None:
-            self.rack = RackPage(self._document, self._user_store, self._mixture_in_hand)
-            self.rack.lay_wanted.connect(self._section.add_coat)
-            self.add(self.rack)
-        self.turn_to(self.rack)
-
-    def open_log(self) -> None:
-        """Look at what was painted."""
-        if self.log is None:
-            self.log = LogPage(self._document, self._user_store, self._passage_and_place)
-            self.log.again_wanted.connect(self._section.again_wanted.emit)
-            self.add(self.log)
-        self.turn_to(self.log)
-
-    def guess_first(self) -> None:
-        """Guess what stacks of one's own paints look like."""
-        if self.guess is None:
-            self.guess = GuessPage(self._document, self._user_store)
-            self.add(self.guess)
-        self.turn_to(self.guess)
-
-    def _add_coat(self) -> None:
+    def _offer_paints(self) -> None:
         """Go to the section and offer the paints."""
         self.show_section()
         self._section.open_rack()
@@ -142,18 +114,4 @@ class StationRouter(PageRouter):
         if passage < len(self._document.plan.passages):
             self._section.choose_passage(passage)
             self._section.choose_coat(coat)
-            self.find_coats(coat)
-
-    def _place(self) -> float:
-        """Return the place along the section that is read."""
-        return self._section.view.place
-
-    def _passage_and_place(self) -> tuple[int, float]:
-        return self._section.editor.passage_index, self._place()
-
-    def _mixture_in_hand(self) -> Mixture | None:
-        """Return the mixture of the coat in hand, if there is one."""
-        passage, coat = self._section.editor.passage, self._section.coat
-        if passage is None or coat is None or coat >= len(passage.coats):
-            return None
-        return passage.coats[coat].mixture
+            self.go("match")

@@ -16,9 +16,10 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zesty_veil.desktop.kit.commands import hint_line
 from zesty_veil.desktop.kit.messageline import MessageLine
-from zesty_veil.desktop.section.station import SectionStation
+from zesty_veil.desktop.kit.station import HearsOfPlans
+from zesty_veil.desktop.section.desk import SectionDesk
+from zesty_veil.desktop.section.keys import COAT
 from zesty_veil.desktop.session.autosave import Autosave
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.userstore import UserStore
@@ -28,16 +29,13 @@ from zesty_veil.desktop.shell.menus import Menus
 from zesty_veil.desktop.shell.planstrip import PlanStrip
 from zesty_veil.desktop.shell.rail import Rail
 from zesty_veil.desktop.shell.stationrouter import StationRouter
-from zesty_veil.desktop.start.startpage import StartPage
 from zesty_veil.plan.fileformat import SUFFIX, load
 from zesty_veil.plan.model import Passage, Plan
-from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
 _BESIDE_MENUS = 16
 # Endings of files that can be dropped on the window besides plans.
 MESHES = frozenset({".stl", ".obj"})
-PICTURES = frozenset({".png", ".jpg", ".jpeg"})
 
 
 class MainWindow(QMainWindow):
@@ -52,26 +50,28 @@ class MainWindow(QMainWindow):
         self._fitting.setInterval(0)
         self._fitting.timeout.connect(self._fit_strip)
         self.user_store = UserStore(self)
-        self.station = SectionStation(self.document, self.user_store, self._make_router)
-        self.station.complained.connect(self.say)
+        self.section = SectionDesk(self.document, self.user_store, self._make_router)
+        self.section.complained.connect(self.say)
         self.autosave = Autosave(self.document, self)
         self.line = MessageLine()
         self.files = FileWork(self, self.document, self.line, self.autosave, self.user_store.writes)
-        self.files.opened.connect(self.station.start_over)
+        self.files.opened.connect(self.section.start_over)
+        wanted = self.router.context
+        wanted.plan_wanted.connect(lambda plan: self.when_free(lambda: self._show(plan, None)))
+        wanted.file_wanted.connect(lambda path: self.when_free(lambda: self.files.open(path)))
+        wanted.empty_wanted.connect(self.new_plan)
+        wanted.choose_wanted.connect(self.files.choose_and_open)
         self.exporter = Exporter(
             self,
             self.files,
             self.user_store.writes,
-            self.station.view,
-            self.station.passages.form_view,
+            self.section.view,
+            self.section.passages.form_view,
         )
         self.exporter.said.connect(self.say)
         self.document.refused.connect(self.say)
-        self.line.mend_wanted.connect(self.station.mend)
-        self.station.remarked.connect(self.line.show_remarks)
-        self.station.again_wanted.connect(
-            lambda plan: self.when_free(lambda: self._show(plan, None))
-        )
+        self.line.mend_wanted.connect(self.section.mend)
+        self.section.remarked.connect(self.line.show_remarks)
         self.autosave.failed.connect(self.say)
         body = QWidget()
         self.rail = Rail()
@@ -84,26 +84,25 @@ class MainWindow(QMainWindow):
         row.addLayout(column, 1)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        column.addWidget(self.station, 1)
+        column.addWidget(self.section, 1)
         column.addWidget(self.line)
         self.setCentralWidget(body)
         self.strip = PlanStrip(self.document)
         self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
-        self.menus = Menus(self.menuBar(), self, self.document, self.station, self.files)
+        self.menus = Menus(self.menuBar(), self, self.document, self.section, self.files)
         self.line.asking.connect(self.menus.hold)
         self.router.switched.connect(self._page_turned)
-        self.router.start_made.connect(self._tie_start)
         self.router.offered.connect(self.line.offer)
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
         self.setMinimumSize(1160, 640)
         self.resize(1280, 800)
         self._changed()
-        self.station.view.setFocus()
+        self.section.view.setFocus()
         self.say(self.user_store.trouble)
 
-    def _make_router(self, section: SectionStation) -> StationRouter:
-        self.router = StationRouter(section, self.document, self.user_store)
+    def _make_router(self, section: SectionDesk) -> StationRouter:
+        self.router = StationRouter(section, self.document, self.user_store, self._tell_recent)
         return self.router
 
     def resizeEvent(self, event: QResizeEvent) -> None:
@@ -124,17 +123,13 @@ class MainWindow(QMainWindow):
             self.when_free(lambda: self.files.open(path))
         elif ending in MESHES:
             self.router.forms.open_sculpt(path)
-        elif self.station.editor.passage is not None:
-            self.router.find_coats(None)
-            self.router.match.show_picture(path)
         else:
-            self.say(tr("There is no passage to take colours for; add one on the left first."))
+            self.router.dropped(path)
 
-    @staticmethod
-    def _dropped(what: QMimeData) -> Path | None:
+    def _dropped(self, what: QMimeData) -> Path | None:
         """Return the first file that can be opened here, if there is one."""
         files = (Path(url.toLocalFile()) for url in what.urls() if url.isLocalFile())
-        known = {SUFFIX, *MESHES, *PICTURES}
+        known = {SUFFIX, *MESHES}.union(*(each.drops for each in self.router.stations.values()))
         return next((path for path in files if path.suffix.casefold() in known), None)
 
     def _fit_strip(self) -> None:
@@ -151,7 +146,7 @@ class MainWindow(QMainWindow):
 
     def wait_until_idle(self) -> bool:
         """Run events until files are read and written, and what is shown is the plan."""
-        return self.user_store.writes.wait_until_idle() and self.station.wait_until_idle()
+        return self.user_store.writes.wait_until_idle() and self.section.wait_until_idle()
 
     def new_plan(self) -> None:
         """Begin an empty plan, asking first if this one is not saved."""
@@ -167,7 +162,7 @@ class MainWindow(QMainWindow):
 
     def keep_to_turn(self, path: Path) -> None:
         """See the plan of a file by turns with the open one; on failure say why."""
-        looks = self.station.looks
+        looks = self.section.looks
         self.user_store.writes.do(
             lambda: load(path), looks.keep, lambda error: self.say(str(error))
         )
@@ -183,7 +178,7 @@ class MainWindow(QMainWindow):
             self.when_free(lambda: _ignore(self.close()))
             return
         self.hide()  # what is left is written first, and may take as long as a slow disk does
-        self.station.stop()
+        self.section.stop()
         self.user_store.close()
         self.files.close()
         self.autosave.close()
@@ -210,31 +205,18 @@ class MainWindow(QMainWindow):
         self.menus.actions[command].trigger()
         self.rail.show_station(self.router.station)
 
-    def _show_recent(self) -> None:
-        if self.router.start is not None:
-            self.router.start.show_recent(self.files.recent)
-
-    def _tie_start(self, start: StartPage) -> None:
-        """Let the start page begin and open plans, asking first where work would be lost."""
-        start.demo_wanted.connect(lambda name: self.when_free(lambda: self._begin(sample(name))))
-        start.plan_wanted.connect(lambda plan: self.when_free(lambda: self._begin(plan)))
-        start.file_wanted.connect(lambda path: self.when_free(lambda: self.files.open(path)))
-        start.empty_wanted.connect(self.new_plan)
-        start.choose_wanted.connect(self.files.choose_and_open)
-
-    def _begin(self, plan: Plan) -> None:
-        self._show(plan, None)
+    def _tell_recent(self, told: HearsOfPlans) -> None:
+        """Tell which plans were opened last, as soon as that is read."""
+        self.files.look_at_recent(lambda: told(self.files.recent))
 
     def _page_turned(self) -> None:
         self.menus.refresh()
         self.rail.show_station(self.router.station)
-        if self.router.station == "start":
-            self.files.look_at_recent(self._show_recent)
         self.line.set_rest(self.router.hint(), alone=self.router.turning)
 
     def show_keys(self) -> None:
         """Say the keys that are used most."""
-        self.say(tr("{0}  More in the menus.").format(hint_line("coat")))
+        self.say(tr("{0}  More in the menus.").format(COAT.hint()))
 
 
 def _ignore(_: object) -> None:

@@ -6,16 +6,16 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QVBoxLayout
 
-from zesty_veil.desktop.kit.commands import pressed
 from zesty_veil.desktop.kit.emptystate import EmptyState
 from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.sitting.keys import SITTING_START
 from zesty_veil.tr import tr
 
 
 class SittingStart(Page):
     """Leads to the first coat, or to a plan that has some."""
 
-    where = "sitting start"
+    keys = SITTING_START
     coat_wanted = Signal()
     plans_wanted = Signal()
 
@@ -40,7 +40,7 @@ class SittingStart(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Go back."""
-        if pressed(event, self.where) == "leave sitting start":
+        if self.keys.pressed(event) == "leave sitting start":
             self.give_up()
             event.accept()
         else:

@@ -21,12 +21,12 @@ from PySide6.QtWidgets import (
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
-from zesty_veil.desktop.kit.commands import pressed, tooltip
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
 from zesty_veil.desktop.sitting.benchrow import BenchRow
+from zesty_veil.desktop.sitting.keys import SITTING
 from zesty_veil.desktop.sitting.lanes import Lanes, clock
 from zesty_veil.desktop.sitting.nowcard import NowCard
 from zesty_veil.paths import sitting_path
@@ -58,7 +58,7 @@ class SittingView(Page):
         The clock on the wall, in seconds.
     """
 
-    where = "sitting"
+    keys = SITTING
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
     def __init__(
@@ -80,29 +80,31 @@ class SittingView(Page):
         self._timer.timeout.connect(self.tick)
         self.card, self.lanes = NowCard(), Lanes()
         self.bench = BenchRow()
-        self.laid = _button(tr("Laid"), tooltip("laid", tr("This pass is laid")), self.lay)
+        self.laid = _button(tr("Laid"), SITTING.tooltip("laid", tr("This pass is laid")), self.lay)
         self.redo = _button(
-            tr("Not yet"), tooltip("not yet", tr("Take the last pass back")), self.take_back
+            tr("Not yet"), SITTING.tooltip("not yet", tr("Take the last pass back")), self.take_back
         )
         self.later = _button(
-            tr("Later"), tooltip("later pass", tr("Something else first")), self.put_off
+            tr("Later"), SITTING.tooltip("later pass", tr("Something else first")), self.put_off
         )
         self.hold = _button(
-            tr("Pause"), tooltip("pause", tr("Pause, or go on; films dry meanwhile")), self.pause
+            tr("Pause"),
+            SITTING.tooltip("pause", tr("Pause, or go on; films dry meanwhile")),
+            self.pause,
         )
         self.wrong = _button(
             tr("Came out wrong"),
-            tooltip("rescue", tr("Too strong, or too weak: look for a rescue")),
+            SITTING.tooltip("rescue", tr("Too strong, or too weak: look for a rescue")),
             self.rescue,
         )
         self.again = _button(
             tr("Begin anew"),
-            tooltip("begin anew", tr("Schedule the plan as it is now")),
+            SITTING.tooltip("begin anew", tr("Schedule the plan as it is now")),
             self.begin,
         )
         self.leave = _button(
             tr("Back"),
-            tooltip("leave sitting", tr("Back to the section; the sitting goes on")),
+            SITTING.tooltip("leave sitting", tr("Back to the section; the sitting goes on")),
             self.go,
         )
         self.words = Label()
@@ -343,7 +345,7 @@ class SittingView(Page):
             "begin anew": self.begin,
             "leave sitting": self.go,
         }
-        act = acts.get(pressed(event, self.where) or "")
+        act = acts.get(self.keys.pressed(event) or "")
         if act is None:
             event.ignore()
             return

@@ -9,13 +9,13 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
-from zesty_veil.desktop.kit.commands import pressed
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.desktop.start.cards import GlazeRibbons, StartCard
+from zesty_veil.desktop.start.keys import START
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.plan.edits import usual_coat
 from zesty_veil.services.starting import (
@@ -44,7 +44,7 @@ class StartPage(Page):
         The paints that a glaze is tried of.
     """
 
-    where = "start"
+    keys = START
     whole = True
     demo_wanted = Signal(str)
     file_wanted = Signal(object)  # Path
@@ -96,7 +96,7 @@ class StartPage(Page):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Go on with the plan that is open."""
-        if pressed(event, self.where) == "leave start":
+        if self.keys.pressed(event) == "leave start":
             self.give_up()
             event.accept()
         else:

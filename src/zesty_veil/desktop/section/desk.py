@@ -1,4 +1,4 @@
-"""The Section station: passages on the left, the section in the middle, the brush card right."""
+"""The section's desk: passages on the left, the section in the middle, the brush card right."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ from zesty_veil.tr import tr
 _NUDGE_MM = 0.5
 
 
-class SectionStation(QWidget):
+class SectionDesk(QWidget):
     """Holds the three parts together: which passage and coat are in hand, and their forecast.
 
     Parameters
@@ -50,18 +50,17 @@ class SectionStation(QWidget):
         The open plan, and the painter's store.
     make_router
         Makes what shows the section, or the form or another station's page in its place; it is
-        called with this station once its section, rack and look can be had.
+        called with this desk once its section, rack and look can be had.
     """
 
     complained = Signal(str)
     remarked = Signal(object)  # tuple of Remark
-    again_wanted = Signal(object)  # a plan of the log
 
     def __init__(
         self,
         document: Document,
         user_store: UserStore,
-        make_router: Callable[[SectionStation], PageRouter],
+        make_router: Callable[[SectionDesk], PageRouter],
     ) -> None:
         super().__init__()
         self._document, self.user_store = document, user_store
@@ -244,7 +243,7 @@ class SectionStation(QWidget):
         """Offer the paints to add a coat of."""
         self.add_button.showMenu()
 
-    def _lay_out(self, make_router: Callable[[SectionStation], PageRouter]) -> None:
+    def _lay_out(self, make_router: Callable[[SectionDesk], PageRouter]) -> None:
         self.head = LookBar(self.rack, self._document, self._here, self._preview)
         self.head.coat_wanted.connect(self.add_coat)
         self.head.changed.connect(self._look_changed)

@@ -1,0 +1,20 @@
+"""The keys of the sitting, in the order in which the line below tells them."""
+
+from __future__ import annotations
+
+from zesty_veil.desktop.kit.command import Command, Keys
+
+SITTING = Keys(
+    "sitting",
+    Command("laid", "Laid", ("Space",), "laid"),
+    Command("not yet", "Not yet", ("Backspace",), "not yet"),
+    Command("later pass", "Later", ("S",), "later"),
+    Command("pause", "Pause", ("P",), "pause"),
+    Command("rescue", "Came out wrong", ("R",), "rescue"),
+    Command("leave sitting", "Back", ("Esc",), "back"),
+    Command("begin anew", "Begin anew", ("N",)),
+)
+SITTING_START = Keys(
+    "sitting start",
+    Command("leave sitting start", "Back", ("Esc",), "back"),
+)

@@ -22,8 +22,8 @@ from zesty_veil.exchange.spectra import of_spectrum
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import wavelengths
 from zesty_veil.log.card import Patch
-from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.meter import TILE, SimulatedMeter
+from zesty_veil.services.colours import parse_colour
 
 COLOUR = pytest.importorskip("colour")
 HOME = Path(COLOUR.__file__).parent
@@ -164,13 +164,20 @@ def test_a_file_that_is_not_there_gets_a_sentence(tmp_path: Path) -> None:
 
 
 def test_colours_as_they_are_typed() -> None:
-    assert colour_of("50 10 -20") == (50, 10, -20)
-    assert colour_of("50,10,-20") == (50, 10, -20)
-    assert colour_of("50,5 10 -20,1") == (50.5, 10, -20.1)
-    np.testing.assert_allclose(colour_of("#ffffff"), (100, 0, 0), atol=0.05)
-    for bad in ("", "red", "#12", "150 0 0", "1 2", "50 x 0", "50 nan 0"):
-        with pytest.raises(InputError):
-            colour_of(bad)
+    for measured in (False, True):
+        assert parse_colour("50 10 -20", measured) == (50, 10, -20)
+        assert parse_colour("50,10,-20", measured) == (50, 10, -20)
+        assert parse_colour("50, 10, -20", measured) == (50, 10, -20)
+        assert parse_colour("50;10;-20", measured) == (50, 10, -20)
+        assert parse_colour("50,5 10 -20,1", measured) == (50.5, 10, -20.1)
+        for white in ("#ffffff", "FFFFFF"):
+            np.testing.assert_allclose(parse_colour(white, measured), (100, 0, 0), atol=0.05)
+        for bad in ("", "mud", "#12", "150 0 0", "1 2", "1,2", "50 x 0", "50 nan 0", "50,0,201"):
+            with pytest.raises(InputError, match="is no colour"):
+                parse_colour(bad, measured)
+    assert parse_colour("red")[1] > 30
+    with pytest.raises(InputError, match="three numbers"):
+        parse_colour("red", measured=True)
 
 
 def warm_meter() -> tuple[SimulatedMeter, list[float]]:

@@ -5,38 +5,52 @@ from __future__ import annotations
 import ast
 import json
 import re
+import sys
 from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QAbstractButton, QComboBox, QLabel, QLineEdit, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 from pytestqt.qtbot import QtBot
 
 import zesty_veil
 from conftest import small_plan
 from zesty_veil.cli.main import run
+from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.paths import texts_path
+from zesty_veil.plan.samples import sample
+from zesty_veil.services.starting import DEMOS
 from zesty_veil.tr import speak, tr
 from zesty_veil.translation import read_texts
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tools"))
+from texts import texts
 
 _DESKTOP = Path(zesty_veil.__file__).parent / "desktop"
 
 
 class _Marked(dict[str, str]):
-    """A language in which every text is the English one in marks."""
+    """A language in which every text is the English one in marks; it knows what was asked for."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.asked: set[str] = set()
 
     def __contains__(self, text: object) -> bool:
         return True
 
     def get(self, text: str, usual: object = None) -> str:  # type: ignore[override]
+        self.asked.add(text)
         return f"‹{text}›"
 
 
 @pytest.fixture
-def marked(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("zesty_veil.tr._texts", _Marked())
+def marked(monkeypatch: pytest.MonkeyPatch) -> _Marked:
+    language = _Marked()
+    monkeypatch.setattr("zesty_veil.tr._texts", language)
+    return language
 
 
 def _texts(widget: QWidget) -> Iterator[str]:
@@ -55,19 +69,21 @@ def _english(words: str, own: set[str]) -> bool:
     return bool(re.search(r"[A-Za-z]{3}", plain)) and "‹" not in plain and not data
 
 
-@pytest.mark.usefixtures("marked", "dressed")
-def test_no_english_is_left_on_buttons_tips_and_names(qtbot: QtBot) -> None:
+@pytest.mark.usefixtures("dressed")
+def test_no_english_is_left_on_buttons_tips_and_names(qtbot: QtBot, marked: _Marked) -> None:
     window = MainWindow(small_plan())
     qtbot.addWidget(window)
     window.show()
-    for name in ("to rack", "to log", "to guess", "match", "glow", "to sitting"):
-        window.menus.actions[name].trigger()
+    for station in STATIONS:
+        window.router.go(station.id)
+        QApplication.processEvents()  # what is painted is looked up when it is painted
         window.user_store.wait_until_idle()
         window.router.give_up()
     assert window.wait_until_idle()
     rack = {paint.name for paint in window.section.rack.paints()}
     plan = window.document.plan
     own = rack | {plan.title, *(p.name for p in plan.passages), "dE", "CIELAB"}
+    own |= {sample(name).title for name in DEMOS}
     left = {
         (type(widget).__name__, words)
         for widget in window.findChildren(QWidget)
@@ -78,11 +94,20 @@ def test_no_english_is_left_on_buttons_tips_and_names(qtbot: QtBot) -> None:
     assert not left, "\n".join(f"{k}: {w}" for k, w in sorted(left))
     told = [action.text() for action in window.menus.actions.values()]
     assert all("‹" in words for words in told)
-    for combo in window.findChildren(QComboBox):
-        if not combo.isEditable() and combo.count() and combo.itemData(0) is not None:
-            continue  # its entries are data of the plan or of the tables of the core
+    entries = {
+        combo.itemText(i)
+        for combo in window.findChildren(QComboBox)
+        if not combo.isEditable()
+        for i in range(combo.count())
+    }
+    own |= {"My paints", "Brackwater (demo)", window.user_store.rack.name}
+    left_over = sorted(words for words in entries if _english(words, own))
+    assert not left_over, left_over
     window.document.forget()
     window.close()
+    # Whoever translates is given every text that the window asked for.
+    left = sorted(marked.asked - set(texts()) - {""})
+    assert not left, left
 
 
 def test_literals_given_to_widgets_are_looked_up() -> None:

@@ -17,7 +17,7 @@ from PySide6.QtWidgets import QFileDialog
 from conftest import small_plan
 from driving import add_from_rack, coats, looked, opens, saved, scene
 from zesty_veil.desktop.session.recent import recent
-from zesty_veil.desktop.shell.exporting import EXPORT_FILTER
+from zesty_veil.desktop.shell.exporting import export_filter
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import PlanFileError
 from zesty_veil.plan import edits
@@ -143,7 +143,7 @@ def test_the_plan_is_exported_in_the_format_chosen(
     assert small.user_store.writes.wait_until_idle()
     assert small.line.words.text() == f"Wrote out{ending}."
     assert (tmp_path / f"out{ending}").stat().st_size > 500
-    assert ending in EXPORT_FILTER
+    assert ending in export_filter()
     if ending == ".form.png":
         shown = small.section.passages.form_view.grab().toImage()
         kept = QImage(str(tmp_path / "out.form.png"))

@@ -31,7 +31,6 @@ from zesty_veil.exchange.cxf import write_cxf
 from zesty_veil.exchange.meshfile import read_mesh
 from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.log.card import Card, Patch, dump_card, load_card
-from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.measured import measured
@@ -202,7 +201,7 @@ def _coat(path: Path) -> None:
 
 
 def _colour(path: Path) -> None:
-    reads: tuple[Callable[[str], object], ...] = (colour_of, parse_colour)
+    reads: tuple[Callable[[str], object], ...] = (parse_colour,)
     refused = None
     for read in reads:
         try:

@@ -8,11 +8,21 @@ from __future__ import annotations
 
 import ast
 import json
+import re
 import sys
 from collections.abc import Iterator
 from pathlib import Path
 
 from zesty_veil.desktop.shell.commands import all_commands, menus
+from zesty_veil.desktop.shell.stations import STATIONS
+from zesty_veil.light.illuminant import LIGHTS
+from zesty_veil.optics.surface import FINISHES
+from zesty_veil.paint.kinds import KINDS
+from zesty_veil.paint.laydown import SITES
+from zesty_veil.paint.mixture import THINNERS
+from zesty_veil.paint.primer import PRIMERS
+from zesty_veil.paint.tool import tools
+from zesty_veil.predict.forms.shapes import FORMS
 
 SOURCE = Path(__file__).resolve().parents[1] / "src/zesty_veil"
 
@@ -20,15 +30,46 @@ SOURCE = Path(__file__).resolve().parents[1] / "src/zesty_veil"
 def texts() -> Iterator[str]:
     """Yield every text that is looked up: those in the code, and those of the commands."""
     for path in sorted(SOURCE.rglob("*.py")):
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        tree = ast.parse(path.read_text(encoding="utf-8"))
+        by_name = False
+        for node in ast.walk(tree):
             if not (isinstance(node, ast.Call) and isinstance(node.func, ast.Name)):
                 continue
-            text = node.args[0] if node.func.id == "tr" and node.args else None
-            if isinstance(text, ast.Constant) and isinstance(text.value, str):
-                yield text.value
+            if node.func.id not in {"tr", "counted"}:
+                continue
+            for text in node.args:
+                if isinstance(text, ast.Constant) and isinstance(text.value, str):
+                    yield text.value
+                else:
+                    by_name = True
+        if by_name:
+            yield from _tabled(tree)
+    for station in STATIONS:
+        yield station.words
+    # Words of the core that the window shows: what they stand for is looked up, not the words.
+    yield from (*LIGHTS.values(), *PRIMERS, *KINDS, *FINISHES, *THINNERS, *SITES)
+    yield from (tool.label for tool in tools().values())
+    yield from (words for words, _ in FORMS.values())
     yield from menus()
     for command in all_commands():
         yield from (words for words in (command.words, command.hint, command.key_words) if words)
+
+
+def _tabled(tree: ast.Module) -> Iterator[str]:
+    """Yield the texts that stand in the tables and constants of a module that looks them up."""
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Dict):
+            inside = [*node.keys, *node.values]
+        elif isinstance(node, ast.Tuple | ast.List):
+            inside = list(node.elts)
+        elif isinstance(node, ast.Assign | ast.IfExp):
+            inside = [node.value] if isinstance(node, ast.Assign) else [node.body, node.orelse]
+        else:
+            continue
+        for each in inside:
+            text = each.value if isinstance(each, ast.Constant) else None
+            if isinstance(text, str) and re.search("[A-Za-z]{2}", text):
+                yield text
 
 
 def main(path: Path) -> None:

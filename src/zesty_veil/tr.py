@@ -21,3 +21,12 @@ def speak(texts: Mapping[str, str]) -> None:
     """Use a translation from now on; an empty one is English."""
     _texts.clear()
     _texts.update(texts)
+
+
+def counted(count: int, one: str, more: str) -> str:
+    """Return how many there are: two texts, one for a single thing, both with {0} for the number.
+
+    >>> counted(1, "{0} pass", "{0} passes"), counted(3, "{0} pass", "{0} passes")
+    ('1 pass', '3 passes')
+    """
+    return tr(one if count == 1 else more).format(count)

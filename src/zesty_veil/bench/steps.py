@@ -147,11 +147,15 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
     if coat.cover is not None:
         yield tr("   - Touch about {0:.0f} % of the area with each pass.").format(100 * coat.cover)
     if coat.tool in {"airbrush", "spray"}:
-        yield f"   - {_SPRAY_CAUTION}"
+        yield f"   - {tr(_SPRAY_CAUTION)}"
 
 
 def _from(nozzle: float) -> str:
-    return "straight above" if abs(nozzle) < 1 else f"{abs(nozzle):g} degrees from straight above"
+    return (
+        tr("straight above")
+        if abs(nozzle) < 1
+        else tr("{0:g} degrees from straight above").format(abs(nozzle))
+    )
 
 
 def _outcome(plan: Plan, passage: Passage) -> Iterator[str]:

@@ -98,10 +98,10 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
     }
     glow = replace(glow, **{key: v for key, v in changes.items() if v is not None})
     if chosen.colour is not None:
-        L, a, b = (float(v) for v in parse_colour(chosen.colour))
+        L, a, b = parse_colour(chosen.colour)
         glow = replace(glow, colour=(L, a, b))
     if chosen.second is not None:
-        L, a, b = (float(v) for v in parse_colour(chosen.second))
+        L, a, b = parse_colour(chosen.second)
         glow = replace(glow, second=(L, a, b))
     return glow
 

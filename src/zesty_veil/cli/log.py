@@ -23,7 +23,6 @@ from zesty_veil.exchange.rackfile import read_rack, write_rack
 from zesty_veil.files import write_atomically
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.log.card import Card, load_card
-from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.hand import hand_from
 from zesty_veil.log.judge import delta_components, predicted_at
 from zesty_veil.log.learn import MOST_RECORDS, RECORDS_A_PAINT, learnt
@@ -35,6 +34,7 @@ from zesty_veil.log.record import Conditions, ObservedColour, Record
 from zesty_veil.log.store import Store
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.fileformat import load
+from zesty_veil.services.colours import parse_colour
 
 _RACK_DOES = ("list", "import", "export", "use")
 _LOG_DOES = ("list", "add", "export", "count", "ignore", "remove")
@@ -221,7 +221,7 @@ def _add(book: Logbook, chosen: argparse.Namespace) -> int:
             names = ", ".join(p.name for p in plan.passages)
             raise InputError(f"--seen \"{words}\": there is no passage '{name}'; it has {names}.")
         place, where = _place(words, mm, passage.length_mm), _site(words, site)
-        lab = colour_of(colour)
+        lab = parse_colour(colour, measured=True)
         L, a, b = predicted_at(plan, passage.name, place, where, len(passage.coats))
         seen.append(
             ObservedColour(passage.name, place, where, len(passage.coats), lab,

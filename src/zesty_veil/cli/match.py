@@ -102,7 +102,7 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
 
 
 def _lab(words: str) -> tuple[float, float, float]:
-    L, a, b = (float(v) for v in parse_colour(words))
+    L, a, b = parse_colour(words)
     return L, a, b
 
 

@@ -23,6 +23,7 @@ from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.thresholds import MILKY_L
+from zesty_veil.tr import tr
 
 _PLACES, _FLAT = 49, np.zeros(1)
 _BRUSH = "Do not point the brush with your lips. The paint's label and safety sheet come first."
@@ -97,8 +98,8 @@ def telling(asked: Telling, should_continue: Callable[[], bool]) -> Iterator[Tol
     strata = _strata(passage, what)
     words: tuple[str, ...] = (_tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
     if milky > MILKY_L:
-        words = (*words, "Looks milky while it is wet, and clears as it dries.")
-    caution = _SPRAY if coat.tool in SPRAYS else _BRUSH
+        words = (*words, tr("Looks milky while it is wet, and clears as it dries."))
+    caution = tr(_SPRAY if coat.tool in SPRAYS else _BRUSH)
     yield Told(asked, passage, coat, pot, before, dry, wet, film, strata, words, caution)
 
 

@@ -17,7 +17,7 @@ from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 DEMOS = ("glasswright", "diver")
 TRIAL_PASSES = (1, 2, 3, 4, 5, 6)
@@ -110,7 +110,9 @@ def plan_of(trial: GlazeTrial) -> Plan:
 
 def _card(plan: Plan, demo: str | None = None, file: Path | None = None) -> PlanCard:
     count, coats = len(plan.passages), sum(len(p.coats) for p in plan.passages)
-    words = tr("{0} passage{1}, {2} coats").format(count, "s" * (count != 1), coats)
+    words = tr("{0}, {1}").format(
+        counted(count, "{0} passage", "{0} passages"), counted(coats, "{0} coat", "{0} coats")
+    )
     ribbons = None
     if plan.passages:
         field = predict(plan.passages[0], plan.rack(), axis(_PLACES), SITE_RELIEF)

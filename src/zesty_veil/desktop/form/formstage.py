@@ -215,7 +215,7 @@ class FormStage(FormView):
         painter.setPen(QPen(grey(0xFF), 2))
         painter.setBrush(grey(0x00))
         painter.drawPolygon(wedge)
-        words = tr("nozzle from above") if nozzle == 0 else f"nozzle {nozzle:g}°"
+        words = tr("nozzle from above") if nozzle == 0 else tr("nozzle {0:g}°").format(nozzle)
         left = at.x() > middle.x() + self.square().width() / 4
         width = painter.fontMetrics().horizontalAdvance(words)
         self._write(painter, at + QPointF(-18 - width if left else 18, 5), words)

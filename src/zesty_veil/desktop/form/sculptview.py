@@ -150,7 +150,9 @@ class SculptView(Page):
         if turned.pixels is not None:
             self.canvas.show_pixels(turned.pixels)
         if self.opened is not None:
-            done = "" if turned.share in (None, 1.0) else f"  drawing {turned.share:.0%}"
+            done = (
+                "" if turned.share in (None, 1.0) else tr("  drawing {0:.0%}").format(turned.share)
+            )
             count = len(self.opened.mesh.faces)
             notes = " ".join(self.opened.notes)
             self._say(

@@ -88,7 +88,7 @@ class GlowView(Page):
         self.notes.chosen.connect(self._look_at_passage)
         self.school = Choice(tr("how it is painted"))
         for school in SCHOOLS:
-            self.school.addItem(_SCHOOL_WORDS[school], school)
+            self.school.addItem(tr(_SCHOOL_WORDS[school]), school)
         self.school.setCurrentIndex(self.school.findData("inward"))
         self.school.activated.connect(lambda _: self._outdated())
         self.flame = Choice(tr("how the light itself is painted"))

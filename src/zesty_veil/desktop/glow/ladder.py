@@ -77,8 +77,8 @@ class Ladder(QWidget):
         painter = QPainter(self)
         ink = grey(TEXT)
         for row in range(self._rows() if self._lits else 0):
-            words = "away" if row == self._rows() - 1 else "gap"
-            words = f"ring {row + 1}" if row < self._rings else words
+            words = tr("away") if row == self._rows() - 1 else tr("gap")
+            words = tr("ring {0}").format(row + 1) if row < self._rings else words
             write(
                 painter,
                 QRectF(0, self.cell(0, row).y(), _LABEL - 6, self._row()),

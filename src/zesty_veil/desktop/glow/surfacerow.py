@@ -41,7 +41,7 @@ class SurfaceRow(QWidget):
         self.finish.setToolTip(tr("A shiny surface shows the light from further away"))
         self.finish.setMinimumContentsLength(6)
         for finish in _FINISHES:
-            self.finish.addItem(finish, finish)
+            self.finish.addItem(tr(finish), finish)
         self.finish.activated.connect(lambda _: self._set(finish=self.finish.currentData()))
         self.inside = QPushButton(tr("Glows from within"))
         self.inside.setCheckable(True)
@@ -140,7 +140,7 @@ class SurfaceRow(QWidget):
 
     def _read(self, words: str) -> tuple[float, float, float] | None:
         try:
-            L, a, b = (round(float(v), 2) for v in parse_colour(words))
+            L, a, b = (round(v, 2) for v in parse_colour(words))
         except VeilError as error:
             self.complained.emit(str(error))
             return None

@@ -101,7 +101,7 @@ class GuessField(QWidget):
                 if right and mine
                 else tr("this comes")
                 if right
-                else "picked"
+                else tr("picked")
             )
             painter.setPen(grey(0x00))
             painter.setFont(font(12, bold=right))

@@ -38,7 +38,7 @@ from zesty_veil.tr import tr
 _ROW, _HEAD = 30, 24
 _PATCH = 34
 _WIDE, _HIGH = 480, 420
-_PAINT, _COLOURS = Qt.ItemDataRole.UserRole, Qt.ItemDataRole.UserRole + 1
+_PAINT, _COLOURS, _OF_IT = (Qt.ItemDataRole.UserRole + i for i in range(3))
 _STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -8, Qt.Key.Key_PageDown: 8}
 
 
@@ -144,7 +144,7 @@ class PaintPicker(QWidget):
                 of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
                 of_it += [tr("solid in {0}").format(solid)] * bool(solid)
                 item.setToolTip("  ·  ".join([paint.name, tr(paint.kind), *of_it]))
-                item.setData("  ·  ".join(of_it), Qt.ItemDataRole.UserRole + 2)
+                item.setData("  ·  ".join(of_it), _OF_IT)
                 self.model.appendRow(item)
         if words.strip() and self.model.rowCount() > 1:
             self.list.setCurrentIndex(self.model.index(1, 0))
@@ -214,6 +214,6 @@ class _Rows(QStyledItemDelegate):
                 painter.fillRect(patch, screen_colour(colours[i]))
         name = box.adjusted(6 + 2 * _PATCH + 10, 0, -6, 0)
         write(painter, name, str(index.data()), ink)
-        said = index.data(Qt.ItemDataRole.UserRole + 2)
+        said = index.data(_OF_IT)
         right = QRectF(box.right() - 216, box.y(), 210, box.height())
         write(painter, right, str(said or ""), grey(ON_STRONG if chosen else QUIET), RIGHT)

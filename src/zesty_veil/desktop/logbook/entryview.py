@@ -29,10 +29,10 @@ from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.errors import VeilError
 from zesty_veil.light.picture import PicturePoint
-from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.judge import predicted_at
 from zesty_veil.log.record import Conditions, ObservedColour, Record, check_record
 from zesty_veil.plan.model import Plan
+from zesty_veil.services.colours import parse_colour
 from zesty_veil.services.recordforecast import Foretelling, Row, _Lab, foretold
 from zesty_veil.tr import tr
 
@@ -147,7 +147,7 @@ class EntryView(QWidget):
     def write(self, row: int, words: str) -> None:
         """Take what was typed as the colour of a row; nothing forgets it."""
         try:
-            lab = colour_of(words) if words.strip() else None
+            lab = parse_colour(words, measured=True) if words.strip() else None
         except VeilError as error:
             self.say(str(error))
             return

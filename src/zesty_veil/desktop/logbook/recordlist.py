@@ -175,4 +175,4 @@ class RecordList(QWidget):
 
 
 def _day(line: Line) -> str:
-    return f"{line.when[:10]}{'' if line.counts else '   not learnt from'}"
+    return line.when[:10] if line.counts else tr("{0}   not learnt from").format(line.when[:10])

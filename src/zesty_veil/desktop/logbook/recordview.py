@@ -185,13 +185,13 @@ class RecordView(QWidget):
 def _conditions(record: Record) -> list[str]:
     out = [record.when[:16].replace("T", ", ")]
     if record.minutes is not None:
-        out.append(f"{record.minutes:g} min")
+        out.append(tr("{0:g} min").format(record.minutes))
     air = record.conditions
     if air.celsius is not None:
         out.append(f"{air.celsius:g} °C")
     if air.humidity is not None:
         out.append(tr("{0:.0f} % humidity").format(air.humidity * 100))
-    out.append(f"{record.plan.hand} hand")
+    out.append(tr("{0} hand").format(tr(record.plan.hand)))
     return out
 
 

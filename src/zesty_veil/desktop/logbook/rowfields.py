@@ -75,7 +75,7 @@ class _Line:
         self._site = site = Choice(tr("site of row {0}").format(i + 1))
         site.setMinimumWidth(86)
         for one_site in SITES:
-            site.addItem(one_site, one_site)
+            site.addItem(tr(one_site), one_site)
         site.setCurrentIndex(site.findData(row.site))
         site.activated.connect(lambda _: fields.to_site(i, site.currentData()))
         self.swatch = _Swatch()

@@ -1,4 +1,4 @@
-"""The keys of the Match, in the order in which the line below tells them."""
+"""The keys of Match, in the order in which the line below tells them."""
 
 from __future__ import annotations
 

@@ -68,7 +68,7 @@ class LimitsBar(QWidget):
         row.setSpacing(6)
         for words, box in (
             ("At most", self.coats), ("coats,", self.passes), ("passes,", self.mixes),
-            (tr("mixed pots,"), self.minutes),
+            ("mixed pots,", self.minutes),
         ):  # fmt: skip
             row.addWidget(Label(tr(words)))
             row.addWidget(box)

@@ -31,7 +31,7 @@ from zesty_veil.services.finding import (
     target_ribbon,
 )
 from zesty_veil.services.thinnings import Copying, Thinned, Thinnings, copying, thinnings
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _PICTURES = "Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _NO_TARGET = "No target yet: write a colour above, or keep one on the section with K."
@@ -199,7 +199,7 @@ class MatchView(MatchPage):
     def add_target(self, words: str) -> None:
         """Want the colour that is written at the place that is read, and search again."""
         try:
-            L, a, b = (round(float(v), 2) for v in parse_colour(words))
+            L, a, b = (round(v, 2) for v in parse_colour(words))
             index = self._editor.passage_index
             target = Target(round(self._place(), 4), (L, a, b))
             plan = edits.set_target(self._document.plan, index, target)
@@ -303,7 +303,7 @@ class MatchView(MatchPage):
         self.jobs.drop()
         count = len(self.list.ways)
         self._rest(
-            tr("Stopped; {0} way{1} so far.").format(count, "" if count == 1 else "s"), keep=True
+            tr("Stopped; {0} so far.").format(counted(count, "{0} way", "{0} ways")), keep=True
         )
 
     def _rest(self, words: str, keep: bool = False) -> None:
@@ -322,11 +322,11 @@ class MatchView(MatchPage):
         self.list.show_ways(found.ways, target_ribbon(search.plan.passages[search.passage]))
         self.show_progress(found.share)
         count = sum(not way.kept for way in found.ways)
-        ways = f"{count} way{'' if count == 1 else 's'}"
+        ways = counted(count, "{0} way", "{0} ways")
         if found.share < 1:
             self.words.setText(tr("Searching … {0} so far.").format(ways))
         else:
-            self.words.setText(found.words or f"{ways}. {_HOW_TO_READ}")
+            self.words.setText(found.words or f"{ways}. {tr(_HOW_TO_READ)}")
         self._enable(found.share < 1)
 
     def _failed(self, error: Exception) -> None:

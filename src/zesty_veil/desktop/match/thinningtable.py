@@ -13,7 +13,7 @@ from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import write
 from zesty_veil.plan.model import Coat, mixture_words
 from zesty_veil.services.thinnings import Thinned
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _HEAD, _ROW = 46.0, 26.0
 _COLUMNS = (0.0, 66.0, 178.0, 254.0)  # thinning, passes, minutes, strays
@@ -120,7 +120,7 @@ def _words(row: Thinned) -> str:
     thinned = f"{row.thinning:g}:1" if row.thinning else tr("neat")
     if row.coat is None:
         return tr("{0} never comes to the same").format(thinned)
-    passes = f"{row.coat.passes} pass{'' if row.coat.passes == 1 else 'es'}"
+    passes = counted(row.coat.passes, "{0} pass", "{0} passes")
     strays = tr("strays by {0:.1f}").format(row.sensitivity)
     return tr("{0:g}:1 {1}, {2} min, {3}").format(
         row.thinning, passes, math.ceil(row.minutes), strays

@@ -15,7 +15,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat, coat_name
 from zesty_veil.predict.field import axis
 from zesty_veil.services.finding import ShownWay
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 LINE, PAD = 19.0, 9.0
 _RIBBON, _GAP, _FILMS, _GROUND = 17.0, 4.0, 62.0, 7.0
@@ -80,7 +80,7 @@ def draw_way(
 
 def costs(way: ShownWay) -> str:
     """Return what a way costs: 'about 40 min, 3 pots, strays by 1.2'."""
-    pots = f"{way.answer.pots} pot{'' if way.answer.pots == 1 else 's'}"
+    pots = counted(way.answer.pots, "{0} pot", "{0} pots")
     words = tr("about {0} min, {1}, strays by {2:.1f}").format(
         math.ceil(way.answer.minutes), pots, way.answer.sensitivity
     )
@@ -88,9 +88,9 @@ def costs(way: ShownWay) -> str:
 
 
 def _near(way: ShownWay) -> str:
-    worst = f", worst {max(way.delta_e):.1f}" if len(way.delta_e) > 1 else ""
-    kept = "kept, " if way.kept else ""
-    where = f", on {way.words}" if way.words else ""
+    worst = tr(", worst {0:.1f}").format(max(way.delta_e)) if len(way.delta_e) > 1 else ""
+    kept = tr("kept, ") if way.kept else ""
+    where = tr(", on {0}").format(way.words) if way.words else ""
     return f"{kept}dE {way.mean:.1f}{worst}{where}"
 
 
@@ -103,10 +103,10 @@ def _coat_words(coat: Coat) -> str:
 def _reach(coat: Coat) -> str:
     """Return how far along the axis a coat lies in full: '55-100 %'."""
     if coat.span == (0.0, 1.0):
-        return "all over"
+        return tr("all over")
     start, end = (round(100 * place) for place in coat.span)
     if start == end:
-        return tr("light end") if end == 0 else "far end"
+        return tr("light end") if end == 0 else tr("far end")
     return f"{start}-{end} %"
 
 

@@ -13,7 +13,7 @@ from zesty_veil.desktop.kit.theme import EDGE, QUIET, STRONG, TEXT, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.card import Backing, Patch
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 PatchPlace = tuple[Backing, int]
 PATCH_PLACES: tuple[PatchPlace, ...] = tuple(
@@ -71,7 +71,8 @@ class CardView(QWidget):
         painter = QPainter(self)
         painter.setFont(font())
         painter.setPen(grey(QUIET))
-        for k, words in enumerate(("bare", *(f"{n} pass{'es' * (n > 1)}" for n in CARD_PASSES))):
+        passes = (counted(n, "{0} pass", "{0} passes") for n in CARD_PASSES)
+        for k, words in enumerate((tr("bare"), *passes)):
             top = self.box(PATCH_PLACES[k])
             head = QRectF(top.x(), 0, top.width(), _HEAD)
             painter.drawText(head, Qt.AlignmentFlag.AlignCenter, words)

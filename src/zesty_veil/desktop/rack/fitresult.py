@@ -9,7 +9,7 @@ from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.rack.paintcard import LargeDrawdown
 from zesty_veil.log.measured import Measured
 from zesty_veil.services.fitting import Fitted
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 
 class FitResult(QWidget):
@@ -49,7 +49,7 @@ class FitResult(QWidget):
 def _words(found: Measured) -> str:
     white, black = found.sure_de
     count, worst = len(found.fit.de), float(max(found.fit.de))
-    patches = "1 patch" if count == 1 else f"{count} patches"
+    patches = counted(count, "{0} patch", "{0} patches")
     told = tr(
         "Absorption and scattering fit {0} within dE {1:.1f}. Drawdowns are sure within dE "
         "{2:.1f} over white and {3:.1f} over black."

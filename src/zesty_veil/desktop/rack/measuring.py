@@ -28,7 +28,6 @@ from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
 from zesty_veil.log.card import Card, Patch, Source
-from zesty_veil.log.colourwords import colour_of
 from zesty_veil.log.hand import hand_from
 from zesty_veil.log.measured import likely
 from zesty_veil.log.meter import TILE, Meter, SimulatedMeter
@@ -36,8 +35,9 @@ from zesty_veil.log.photo.reading import Reading
 from zesty_veil.log.racks import Kept
 from zesty_veil.log.simulated import SimulatedCard
 from zesty_veil.paint.tool import tools
+from zesty_veil.services.colours import parse_colour
 from zesty_veil.services.fitting import Fitted, Fitting, fittings
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _INSTRUMENT = "Measurements (*.cxf *.txt *.cgats *.ti3 *.csv *.xml);;All files (*)"
 _SIMULATED = "Simulated meter, over a card of an invented pot."
@@ -154,7 +154,8 @@ class MeasureView(MeasureLeaf):
     def _instrument(self, found: FromFile) -> None:
         self.photo.setVisible(False)
         self._take({(p.backing, p.passes): p for p in found.patches}, "instrument")
-        self._say(f"{len(found.patches)} patches from {found.name}. {found.note}".strip())
+        told = tr("{0} patches from {1}.").format(len(found.patches), found.name)
+        self._say(f"{told} {found.note}".strip())
 
     def use_meter(self) -> None:
         """Switch the meter on."""
@@ -172,7 +173,7 @@ class MeasureView(MeasureLeaf):
             return
         backing, passes = self.card.in_hand
         try:
-            L, a, b = colour_of(words)
+            L, a, b = parse_colour(words, measured=True)
         except VeilError as error:
             self._say(str(error))
             return
@@ -341,7 +342,7 @@ class MeasureView(MeasureLeaf):
 
     def _show_typed(self) -> None:
         backing, passes = self.card.in_hand
-        count = "bare" if not passes else f"{passes} pass{'es' * (passes > 1)}"
+        count = counted(passes, "{0} pass", "{0} passes") if passes else tr("bare")
         self.which.setText(tr("Over {0}, {1}:").format(backing, count))
         patch = self._patches.get(self.card.in_hand)
         if not self.typed.hasFocus():

@@ -27,6 +27,8 @@ from zesty_veil.tr import tr
 
 _WIDTH = 300
 
+_STATUS_WORDS = {"own": "At hand", "wanted": "Wanted", "empty": "Empty"}
+
 
 class LargeDrawdown(QWidget):
     """One drawdown with its bare grounds, and how many passes each field has."""
@@ -84,7 +86,7 @@ class PaintCard(QWidget):
         statuses.setSpacing(4)
         self.statuses: dict[str, QPushButton] = {}
         for status in STATUSES:
-            button = QPushButton(tr({"own": "At hand"}.get(status, status.capitalize())))
+            button = QPushButton(tr(_STATUS_WORDS[status]))
             button.setCheckable(True)
             button.clicked.connect(lambda _=False, s=status: self.status_wanted.emit(s))
             self.group.addButton(button)

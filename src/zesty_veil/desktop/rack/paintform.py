@@ -35,17 +35,17 @@ class PaintForm(QWidget):
         self.kind, self.finish = Choice(tr("kind of paint")), Choice(tr("finish of the dry film"))
         for kind in get_args(Kind):
             if not KINDS[kind].unfit:
-                self.kind.addItem(kind, kind)
+                self.kind.addItem(tr(kind), kind)
         self.finish.addItem(tr("usual finish"), "")
         for finish in FINISHES:
-            self.finish.addItem(finish, finish)
+            self.finish.addItem(tr(finish), finish)
         self.thinning = number(tr("parts of thinner to one of paint"), 0, 50, 0.5, " : 1", 1)
         self.thinner, self.tool = Choice(tr("thinner")), Choice(tr("tool it was laid with"))
         for thinner in THINNERS:
-            self.thinner.addItem(thinner, thinner)
+            self.thinner.addItem(tr(thinner), thinner)
         for name, tool in tools().items():
             if not tool.ridges_only:
-                self.tool.addItem(tool.label, name)
+                self.tool.addItem(tr(tool.label), name)
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(6)

@@ -34,18 +34,18 @@ class RackBar(QWidget):
         self.order = Choice(tr("order of the paints"))
         self.order.setMinimumWidth(170)
         for order in ORDERS:
-            self.order.addItem(_ORDER_WORDS[order], order)
+            self.order.addItem(tr(_ORDER_WORDS[order]), order)
         self.status = Choice(tr("which paints"))
         self.status.setMinimumWidth(100)
         self.status.addItem(tr("all"), None)
         for status in STATUSES:
-            self.status.addItem({"own": "at hand"}.get(status, status), status)
+            self.status.addItem(tr({"own": "at hand"}.get(status, status)), status)
         self.search = search_line(tr("find paints"), tr("Find a name, kind, pigment, note"))
         self.thinning = number(tr("parts of thinner to one of paint"), 0, 20, 0.5, " : 1", 1)
         self.thinner = Choice(tr("thinner"))
         self.thinner.setMinimumWidth(120)
         for thinner in THINNERS:
-            self.thinner.addItem(thinner, thinner)
+            self.thinner.addItem(tr(thinner), thinner)
         self.count = Label()
         self.fresh = QPushButton(tr("Measure a new paint …"))
         self.new = QPushButton(tr("New rack"))

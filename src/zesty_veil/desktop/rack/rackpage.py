@@ -281,7 +281,7 @@ class RackPage(Page):
 
     def _new_rack(self) -> None:
         def make(desk: Desk) -> None:
-            name = free_name("My paints", desk.racks.names())
+            name = free_name(tr("My paints"), desk.racks.names())
             desk.racks.put(Rack(name))
             desk.racks.choose(name)
 

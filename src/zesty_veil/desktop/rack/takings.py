@@ -48,7 +48,7 @@ class Takings(QObject):
 
         def act() -> Callable[[], None]:
             write_rack(rack, path, self._telling(tr("Writing {0}").format(path.name)))
-            return lambda: self.said.emit(f"Wrote {path.name}.")
+            return lambda: self.said.emit(tr("Wrote {0}.").format(path.name))
 
         self._begin(self._user_store.writes, act)
 

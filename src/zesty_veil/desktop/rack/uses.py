@@ -9,6 +9,7 @@ from zesty_veil.errors import VeilError
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Plan
+from zesty_veil.tr import tr
 
 _MOST = 6
 
@@ -33,7 +34,7 @@ def known_plans(logged: Mapping[str, tuple[str, ...]]) -> dict[str, tuple[str, .
 def uses_of(name: str, plan: Plan, known: Mapping[str, tuple[str, ...]]) -> tuple[str, ...]:
     """Return in words where a paint is used, the open plan's passages first."""
     out = [
-        f"{passage.name} (this plan)"
+        tr("{0} (this plan)").format(passage.name)
         for passage in plan.passages
         if any(
             part.paint == name

@@ -94,7 +94,7 @@ class BrushCard(QWidget):
         column.addLayout(grid)
         self.thinner = QComboBox()
         self.thinner.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.thinner.addItems(["water", tr("thin medium"), "thick medium"])
+        self.thinner.addItems([tr("water"), tr("thin medium"), tr("thick medium")])
         self.thinner.setAccessibleName(tr("thinner"))
         self.thinner.activated.connect(self._thinner_chosen)
         self.thin, self._thin_drops = drops_counter("thinner")
@@ -107,7 +107,7 @@ class BrushCard(QWidget):
         self.tool.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.tool.setAccessibleName(tr("tool and load"))
         for name, tool in tools().items():
-            self.tool.addItem(tool.label, name)
+            self.tool.addItem(tr(tool.label), name)
         self.tool.activated.connect(self._tool_chosen)
         self._row(grid, 2, tr("Tool"), self.tool)
         self.passes, self._tally = tally_counter("passes")

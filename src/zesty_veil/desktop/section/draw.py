@@ -163,7 +163,13 @@ def _label(
     write(painter, line.translated(0, 1), name, surround.text, bold=chosen)
     second = line.translated(0, line.height() - 1)
     film = scene.film(index)
-    words = "hidden" if scene.hidden(index) else f"{film:.1f} µm" if film >= 0.05 else "not here"
+    words = (
+        tr("hidden")
+        if scene.hidden(index)
+        else f"{film:.1f} µm"
+        if film >= 0.05
+        else tr("not here")
+    )
     thinning = thinning_words(coat.mixture).removesuffix(" water")
     write(painter, second, thinning, surround.text)
     start = second.x() + QFontMetricsF(font()).horizontalAdvance(thinning) + 10

@@ -150,7 +150,7 @@ def _off_here(painter: QPainter, scene: Scene, line: np.ndarray, surround: Surro
     top = max(float(np.nanmax(line)), _LEAST_SCALE)
     here = float(np.interp(scene.place, np.linspace(0, 1, line.size), line))
     side = QRectF(box.right() + 14, box.y(), scene.frame.gutter.width - 14, box.height())
-    words = f"dE {here:.1f} here" if np.isfinite(here) else tr("no target here")
+    words = tr("dE {0:.1f} here").format(here) if np.isfinite(here) else tr("no target here")
     write(painter, side, tr("{0} (line to {1:.0f})").format(words, top), surround.text)
 
 

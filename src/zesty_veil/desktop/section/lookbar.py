@@ -70,7 +70,7 @@ class LookBar(QWidget):
         self.light.activated.connect(self._light_chosen)
         self.finish = self._combo(tr("finish the figure is seen with"), 9)
         for finish, words in zip(FINISH_CHOICES, _FINISH_WORDS, strict=True):
-            self.finish.addItem(words, finish)
+            self.finish.addItem(tr(words), finish)
         self.finish.activated.connect(lambda _: self.changed.emit())
         self.glint = self._toggle(tr("Glint"), tooltip("glint"))
         self.sure = self._toggle(tr("How sure"), tooltip("sure"))

@@ -110,7 +110,7 @@ class MixtureRows(QWidget):
             return
         old = self._coat.mixture.parts[number].paint
         if paint.name != old:
-            words = f"{paint.name} for {old}"
+            words = tr("{0} for {1}").format(paint.name, old)
             self._change(edits.swap_paint(self._coat, old, paint.name), words, paint)
 
     def _mixed_in(self, paint: Paint) -> None:
@@ -118,4 +118,4 @@ class MixtureRows(QWidget):
             return
         had = {p.paint: p.parts for p in self._coat.mixture.parts}
         changed = edits.with_parts(self._coat, paint.name, had.get(paint.name, 0) + 1)
-        self._change(changed, f"{paint.name} into {coat_name(self._coat)}", paint)
+        self._change(changed, tr("{0} into {1}").format(paint.name, coat_name(self._coat)), paint)

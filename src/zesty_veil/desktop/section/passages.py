@@ -214,7 +214,7 @@ class PassagesPanel(QWidget):
     def add_passage(self) -> None:
         """Add an empty passage and put it in view."""
         try:
-            plan = edits.add_passage(self._document.plan, Passage("new passage"))
+            plan = edits.add_passage(self._document.plan, Passage(tr("new passage")))
         except VeilError as error:
             self.complained.emit(str(error))
             return
@@ -281,7 +281,7 @@ class PassagesPanel(QWidget):
         if [self.form.itemData(i) for i in range(self.form.count())] != names:
             self.form.clear()
             for name in FORM_NAMES:
-                self.form.addItem(FORMS[name][0], name)
+                self.form.addItem(tr(FORMS[name][0]), name)
             for name in sculpts:
                 self.form.addItem(tr("sculpt: {0}").format(name), name)
             self.form.addItem(tr("a sculpt of your own …"), None)

@@ -24,6 +24,7 @@ from zesty_veil.predict.field import axis
 from zesty_veil.predict.words import describe
 from zesty_veil.services.forecast import Forecast
 from zesty_veil.thresholds import HIDDEN_DE00
+from zesty_veil.tr import tr
 
 
 @dataclass(frozen=True)
@@ -72,8 +73,8 @@ class Scene:
         if sure is not None:
             place = round(self.place * (sure.low.shape[0] - 1))
             dE = float(sure.median[place, SITES.index("flat")])
-            return f"dE {dE:.1f} ({_CAUSES[sure.main_cause]})"
-        return f"seems {float(seems[self.nearest]):.1f}" if seems is not None else ""
+            return f"dE {dE:.1f} ({tr(_CAUSES[sure.main_cause])})"
+        return tr("seems {0:.1f}").format(float(seems[self.nearest])) if seems is not None else ""
 
     def surround_words(self) -> str:
         """Return what the surround does to how light the flat seems at the place that is read."""

@@ -33,7 +33,7 @@ class StrokeRow(QWidget):
         self.stroke = QComboBox()
         self.stroke.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.stroke.setAccessibleName(tr("where each stroke ends"))
-        self.stroke.addItems(list(_STROKE_WORDS))
+        self.stroke.addItems([tr(words) for words in _STROKE_WORDS])
         self.stroke.activated.connect(self._stroke_chosen)
         self.wick = QPushButton(tr("wick"))
         self.wick.setObjectName("narrow")

@@ -57,11 +57,14 @@ def recovered(path: Path) -> tuple[Plan, float]:
     try:
         return load(path), path.stat().st_mtime
     except OSError as error:
-        raise PlanFileError(f"Unsaved work cannot be read: {error.strerror}.") from None
+        raise PlanFileError(
+            tr("Unsaved work cannot be read: {0}.").format(error.strerror)
+        ) from None
     except PlanFileError as error:
         aside = put_aside(path)
-        where = f" It lies in {aside}." if aside is not None else ""
-        raise PlanFileError(f"Unsaved work that was kept is damaged: {error}{where}") from None
+        told = tr("Unsaved work that was kept is damaged: {0}").format(error)
+        where = "" if aside is None else tr(" It lies in {0}.").format(aside)
+        raise PlanFileError(told + where) from None
 
 
 def forget(path: Path) -> None:

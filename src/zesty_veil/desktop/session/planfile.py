@@ -14,6 +14,7 @@ from zesty_veil.files import write_atomically
 from zesty_veil.plan.fileformat import MOST_PLAN_BYTES, checked_dump, older, parse, read_plan_bytes
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
+from zesty_veil.tr import tr
 
 
 class Read(NamedTuple):
@@ -69,7 +70,9 @@ def write_plan(
     ours = last is not None and not last.written_elsewhere()
     if not over and not ours and own.written_elsewhere() and _same(path, own.path):
         raise WrittenElsewhereError(
-            f"{path.name} was saved by somebody else since it was opened here{_who(path)}."
+            tr("{0} was saved by somebody else since it was opened here{1}.").format(
+                path.name, _who(path)
+            )
         )
     raw = checked_dump(plan)
     write_atomically(path, raw)
@@ -83,7 +86,7 @@ def _same(one: Path, other: Path | None) -> bool:
 def _who(path: Path) -> str:
     found = holder(path)
     return (
-        f" ({found.words} has it open)"
+        tr(" ({0} has it open)").format(found.words)
         if found is not None and found.process != os.getpid()
         else ""
     )

@@ -22,16 +22,18 @@ from zesty_veil.services.export import FORMATS, write_export
 from zesty_veil.tr import tr
 
 _SHEET, _SECTION, _FORM = ".pdf", ".svg", ".form.png"
-EXPORT_FILTER = ";;".join(
-    f"{words[:1].upper()}{words[1:]} (*{ending})"
-    for ending, words in (
-        (".md", FORMATS[".md"][0]),
-        (_SHEET, "a sheet to print, A4"),
-        (_SECTION, "the section as it is drawn"),
-        (_FORM, "the form as it is drawn"),
-        *((ending, words) for ending, (words, _) in FORMATS.items() if ending != ".md"),
+
+
+def export_filter() -> str:
+    """Return the formats to choose from, as the file dialog wants them."""
+    kinds = (
+        (".md", tr(FORMATS[".md"][0])),
+        (_SHEET, tr("a sheet to print, A4")),
+        (_SECTION, tr("the section as it is drawn")),
+        (_FORM, tr("the form as it is drawn")),
+        *((ending, tr(words)) for ending, (words, _) in FORMATS.items() if ending != ".md"),
     )
-)
+    return ";;".join(f"{words[:1].upper()}{words[1:]} (*{ending})" for ending, words in kinds)
 
 
 def written_export(plan: Plan, path: Path) -> str:
@@ -46,7 +48,7 @@ def written_export(plan: Plan, path: Path) -> str:
         write_sheet(plan, path)
     else:
         write_export(plan, path)
-    return f"Wrote {path.name}."
+    return tr("Wrote {0}.").format(path.name)
 
 
 def _drawn(section: QWidget) -> bytes:
@@ -75,7 +77,7 @@ def _pixels(form: QWidget) -> npt.NDArray[np.uint8]:
 def _written(path: Path, raw: bytes) -> str:
     """Write a drawing, whole or not at all, and return what was done; raises FileError."""
     write_atomically(path, raw)
-    return f"Wrote {path.name}."
+    return tr("Wrote {0}.").format(path.name)
 
 
 class Exporter(QObject):
@@ -93,7 +95,7 @@ class Exporter(QObject):
     def choose(self, plan: Plan, start: Path) -> None:
         """Ask for a file, and write the plan to it."""
         name, chosen = QFileDialog.getSaveFileName(
-            self._window, tr("Export"), str(start), EXPORT_FILTER
+            self._window, tr("Export"), str(start), export_filter()
         )
         if not name:
             return

@@ -36,12 +36,12 @@ class Rail(QWidget):
         group = QButtonGroup(self)
         group.setExclusive(True)
         for station in STATIONS:
-            button = self._button(station.id, station.words, station.command())
+            button = self._button(station.id, tr(station.words), station.command())
             button.setCheckable(True)
             group.addButton(button)
             column.addWidget(button)
         column.addStretch(1)
-        column.addWidget(self._button("help", "Help", COMMANDS["keys"]))
+        column.addWidget(self._button("help", tr("Help"), COMMANDS["keys"]))
 
     def show_station(self, id_: str) -> None:
         """Mark the station that is open."""
@@ -54,11 +54,11 @@ class Rail(QWidget):
         button.setObjectName("station")
         button.setIcon(icon(name, _ICON))
         button.setIconSize(QSize(_ICON, _ICON))
-        button.setText(tr(words))
+        button.setText(words)
         button.setFont(font(9))
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
         button.setToolTip(command.tooltip(tr(command.words)))
-        button.setAccessibleName(tr(words))
+        button.setAccessibleName(words)
         button.setFixedSize(WIDTH - 8, 56)
         # The keyboard stays where work is; F-keys go from station to station.
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)

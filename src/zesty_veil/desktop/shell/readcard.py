@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.photos import read_picture
 from zesty_veil.files import write_atomically
 from zesty_veil.log.card import Card, check_card, dump_card
 from zesty_veil.log.photo.reading import Reading, read_photograph
+from zesty_veil.tr import counted, tr
 
 
 def read_card(chosen: argparse.Namespace) -> str:
@@ -32,7 +33,7 @@ def read_card(chosen: argparse.Namespace) -> str:
     text = "" if chosen.json else _text(reading)
     if chosen.out is not None:
         write_atomically(chosen.out, dump_card(card))
-        text += "" if chosen.json else f"Wrote {chosen.out}\n"
+        text += "" if chosen.json else tr("Wrote {0}").format(chosen.out) + "\n"
     if chosen.json:
         found = {
             "patches": msgspec.to_builtins(card.patches),
@@ -48,6 +49,6 @@ def _text(reading: Reading) -> str:
     for patch in reading.patches:
         L, a, b = patch.colour
         doubt = f"  ({patch.doubt})" if patch.doubt else ""
-        count = "bare" if not patch.passes else f"{patch.passes} pass{'es' * (patch.passes > 1)}"
+        count = counted(patch.passes, "{0} pass", "{0} passes") if patch.passes else tr("bare")
         out += f"{patch.backing:6} {count:9} L {L:5.1f}  a {a:6.1f}  b {b:6.1f}{doubt}\n"
     return out + "".join(f"{note}\n" for note in reading.notes)

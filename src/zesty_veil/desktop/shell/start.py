@@ -28,6 +28,7 @@ from zesty_veil.memory import let_the_window_breathe
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
+from zesty_veil.tr import counted, tr
 
 _MOST_OFFERED = 4
 _TITLE_BAR = QSize(0, 40)
@@ -51,7 +52,7 @@ def start(chosen: argparse.Namespace) -> int:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     elif not any(os.environ.get(n) for n in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
         raise InputError(
-            "There is no display here; add --shot FILE.png to draw the window into a picture."
+            tr("There is no display here; add --shot FILE.png to draw the window into a picture.")
         )
     path = None
     notes: list[str] = []
@@ -62,7 +63,7 @@ def start(chosen: argparse.Namespace) -> int:
         plan = load(path, notes.append)
         remember(path)
     else:
-        plan = Plan("New plan", (Passage("new passage"),))
+        plan = Plan(tr("New plan"), (Passage(tr("new passage")),))
     let_the_window_breathe()
     helpers.begin()
     try:
@@ -108,12 +109,12 @@ def _page(chosen: argparse.Namespace) -> int:
     if chosen.job == "card":
         dress(QApplication(sys.argv[:1]))
         write_card(chosen.out, chosen.paper)
-        print(f"Wrote {chosen.out}")
+        print(tr("Wrote {0}").format(chosen.out))
         return 0
     plan = load(chosen.plan, aside)
     dress(QApplication(sys.argv[:1]))
     pages = write_sheet(plan, chosen.out, chosen.paper)
-    print(f"Wrote {chosen.out}, {pages} page{'s' if pages != 1 else ''}")
+    print(tr("Wrote {0}, {1}").format(chosen.out, counted(pages, "{0} page", "{0} pages")))
     return 0
 
 
@@ -134,13 +135,13 @@ def _shoot(window: MainWindow, path: str) -> int:
     window.document.forget()
     window.close()
     if not saved:
-        raise InputError(f"The picture {path} cannot be written; check its folder.")
-    print(f"Drew {path}")
+        raise InputError(tr("The picture {0} cannot be written; check its folder.").format(path))
+    print(tr("Drew {0}").format(path))
     return 0
 
 
 def _size(words: str) -> tuple[int, int]:
     found = re.fullmatch(r"(\d{3,4})x(\d{3,4})", words)
     if not found:
-        raise InputError(f"'{words}' is not a size; write it as 1280x800.")
+        raise InputError(tr("'{0}' is not a size; write it as 1280x800.").format(words))
     return int(found[1]), int(found[2])

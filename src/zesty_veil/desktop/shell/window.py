@@ -150,7 +150,9 @@ class MainWindow(QMainWindow):
 
     def new_plan(self) -> None:
         """Begin an empty plan, asking first if this one is not saved."""
-        self.when_free(lambda: self._show(Plan("New plan", (Passage("new passage"),)), None))
+        self.when_free(
+            lambda: self._show(Plan(tr("New plan"), (Passage(tr("new passage")),)), None)
+        )
 
     def choose_and_keep(self) -> None:
         """Let a plan's file be chosen, to see it by turns with the open one."""

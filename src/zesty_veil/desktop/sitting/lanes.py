@@ -72,7 +72,13 @@ class Lanes(QWidget):
                 edge = _LABEL + (last + 1) * width
                 box = QRectF(edge - max(width, 6), y + 3, max(width, 6) - 1, _ROW - 6)
                 painter.fillRect(box, QBrush(grey(PRESSED), Qt.BrushStyle.Dense4Pattern))
-            state = f"dries {clock(left)}" if left > 0 else "done" if finished else "dry"
+            state = (
+                tr("dries {0}").format(clock(left))
+                if left > 0
+                else tr("done")
+                if finished
+                else tr("dry")
+            )
             if not any((c, k) in done for k in range(len(chain))):
                 state = ""
             rect = QRectF(self.width() - _TIME, y, _TIME - 8, _ROW)
@@ -80,7 +86,7 @@ class Lanes(QWidget):
             laid = sum((c, k) in done for k in range(len(chain)))
             said.append(
                 tr("{0}: {1} of {2} passes, {3}").format(
-                    words, laid, len(chain), state or "not begun"
+                    words, laid, len(chain), state or tr("not begun")
                 )
             )
         painter.setPen(QPen(grey(EDGE), 1))

@@ -281,9 +281,9 @@ class SittingView(Page):
             if sitting.plan.figures > 1
             else ""
         )
-        waits = f"dry in {clock(left)}" if left > 0 else ""
+        waits = tr("dry in {0}").format(clock(left)) if left > 0 else ""
         if sitting.paused is not None:
-            waits = "paused"
+            waits = tr("paused")
         self.card.show_words(passage.name, of, waits)
         asked = Telling(sitting.plan, what)
         if asked != self._asked:

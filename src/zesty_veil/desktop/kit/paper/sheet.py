@@ -33,7 +33,7 @@ from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import Passage, Plan, ground_words, thinning_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _MARGIN_MM = 14.0
 _PLACES, _VALUES = 97, 9
@@ -85,13 +85,13 @@ def sheet_html(plan: Plan, air: Air) -> str:
 
 
 def _html(plan: Plan, air: Air) -> Iterator[str]:
-    figures = f"{plan.figures} figure{'s' if plan.figures != 1 else ''}"
+    figures = counted(plan.figures, "{0} figure", "{0} figures")
     yield f"<h1>{html.escape(plan.title)}</h1>"
     yield tr("<p>Seen under {0}; {1}; films dry at {2:g} °C ").format(
         html.escape(plan.light), figures, air.celsius
     )
     yield tr("and {0:g} % humidity{1}.</p>").format(
-        air.humidity, ", blown dry" if air.hairdryer else ""
+        air.humidity, tr(", blown dry") if air.hairdryer else ""
     )
     yield tr("<p>Ribbons are ridge, flat and recess, from the light to the far end; the numbers ")
     yield tr(
@@ -119,17 +119,15 @@ def _html(plan: Plan, air: Air) -> Iterator[str]:
             yield tr('<span class="small">{0}; ').format(html.escape(thinning_words(coat.mixture)))
             yield f"{html.escape(tools()[coat.tool].label)}; "
             yield f"{html.escape(span_words(coat, passage))}</span></td>"
-            yield tr("<td>{0}<br><span class='small'>{1} pass").format(
-                _tally(coat.passes), coat.passes
-            )
-            yield f"{'es' if coat.passes > 1 else ''}{again}</span></td>"
+            passes = counted(coat.passes, "{0} pass", "{0} passes")
+            yield f"<td>{_tally(coat.passes)}<br><span class='small'>{passes}{again}</span></td>"
             yield tr("<td>dries {0:.0f}-{1:.0f} min</td></tr>").format(wait.least, wait.most)
         yield "</table>"
     yield tr("<h2>For the whole batch</h2><p>")
     yield "; ".join(f"{html.escape(name)} {ul:.0f} µl" for name, ul, _ in totals(plan))
     yield ".</p><h2>Cautions</h2><ul>"
     sprays = any(coat.tool in SPRAYS for p in plan.passages for coat in laid_on(p))
-    for caution in (*((_SPRAY,) if sprays else ()), *_CAUTIONS):
+    for caution in map(tr, (*((_SPRAY,) if sprays else ()), *_CAUTIONS)):
         yield f"<li>{html.escape(caution)}</li>"
     yield "</ul>"
 
@@ -140,7 +138,8 @@ def _drops(pot: Pot) -> str:
         words.append(f"{pot.drops.thinner} {html.escape(pot.mixture.thinner)}")
     off = tr(" (rounded: dE {0:.1f})").format(pot.drops.de00) if pot.drops.de00 > 1 else ""
     drops = sum(n for _, n in pot.drops.paints) + pot.drops.thinner
-    return f"{' + '.join(words)} drop{'s' if drops > 1 else ''}{off}"
+    told = tr("{0} drop") if drops == 1 else tr("{0} drops")
+    return told.format(" + ".join(words)) + off
 
 
 def _tally(passes: int) -> str:

@@ -18,6 +18,7 @@ from zesty_veil.bench.card import (
 )
 from zesty_veil.desktop.kit.paper.pdf import DPI, write_pdf
 from zesty_veil.desktop.kit.theme import font, grey
+from zesty_veil.tr import counted, tr
 
 _LEFT_MM, _TOP_MM = 15.0, 40.0
 _RULER_X, _RULER_Y = 18.0, 120.0
@@ -44,7 +45,7 @@ def write_card(path: Path, paper: str = "A4") -> None:
         draw_card(painter)
         painter.end()
 
-    write_pdf(path, paper, "Test card", 0.0, draw)
+    write_pdf(path, paper, tr("Test card"), 0.0, draw)
 
 
 def draw_card(painter: QPainter) -> None:
@@ -56,13 +57,13 @@ def draw_card(painter: QPainter) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(_rect(area))
     for k, passes in enumerate((0, *CARD_PASSES)):
-        words = "bare" if not passes else f"{passes} pass{'es' if passes > 1 else ''}"
+        words = counted(passes, "{0} pass", "{0} passes") if passes else tr("bare")
         _write(painter, patches()[k].x, 42.0, words, 3.2)
     for k, line in enumerate(_HOW):
-        _write(painter, 14.0, 5.0 + 4.6 * k, line, 3.2)
-    _write(painter, 18.0, 110.0, _TO_FILL, 3.4)
+        _write(painter, 14.0, 5.0 + 4.6 * k, tr(line), 3.2)
+    _write(painter, 18.0, 110.0, tr(_TO_FILL), 3.4)
     _ruler(painter)
-    _write(painter, 0.0, HEIGHT_MM + 12, "Zesty Veil, test card", 3.0)
+    _write(painter, 0.0, HEIGHT_MM + 12, tr("Zesty Veil, test card"), 3.0)
 
 
 def _ruler(painter: QPainter) -> None:

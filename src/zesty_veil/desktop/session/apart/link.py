@@ -19,6 +19,7 @@ from typing import Any, Literal
 from zesty_veil.desktop.session.apart.wire import MessageKind, WindowEnd, framed, unframed
 from zesty_veil.errors import VeilError
 from zesty_veil.faultlog import told
+from zesty_veil.tr import tr
 
 # Short work and long: a search of a minute does not hold up the section's colours.
 Which = Literal["short", "long"]
@@ -191,8 +192,10 @@ class Link:
 
 def _gone(process: subprocess.Popen[bytes]) -> VeilError:
     return VeilError(
-        f"The process that computes for the window ended (code {process.returncode}); another takes"
-        " its place, so change something or ask once more. The plan is as it was."
+        tr(
+            "The process that computes for the window ended (code {0}); another takes its place, "
+            "so change something or ask once more. The plan is as it was."
+        ).format(process.returncode)
     )
 
 

@@ -29,7 +29,7 @@ def work(window: MainWindow, path: Path) -> None:
         QTest.keyClick(view, code, held)
 
     key(KEY.Key_N, CTRL)
-    title = window.strip.title
+    title = window.header.title
     title.selectAll()
     QTest.keyClicks(title, "Lantern")
     QTest.keyClick(title, KEY.Key_Return)

@@ -78,8 +78,8 @@ def test_a_whole_piece_of_work(window: MainWindow, tmp_path: Path) -> None:
     QTest.keyClick(view, Qt.Key.Key_Minus)
     assert window.document.unsaved
     assert "not saved" in window.windowTitle()
-    told = window.strip.saved
-    assert told.text() == "not saved   work.veil"
+    told = window.header.state
+    assert told.text().endswith("work.veil  ·  not saved")
     assert told.width() >= told.sizeHint().width()
     assert opens(window, path)
     assert window.document.plan == edits.used_only(done)

@@ -25,7 +25,7 @@ from zesty_veil.plan.fileformat import load, save
 
 
 def test_the_plan_is_given_a_title(small: MainWindow, tmp_path: Path) -> None:
-    title = small.strip.title
+    title = small.header.title
     title.setFocus()
     title.selectAll()
     QTest.keyClicks(title, "Torch  bearer")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import threading
 import time
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
@@ -291,21 +292,24 @@ def _refusing(*_: object, **__: object) -> int:
     raise PermissionError(13, "Permission denied")
 
 
-@pytest.mark.parametrize("points", [11, 16, 22])
-def test_no_title_is_drawn_over_the_menus(small: MainWindow, points: int) -> None:
-    """Whatever the width of the window and the size of its type, and after Ctrl+N too."""
-    bar, strip = small.menuBar(), small.strip
-    bar.setFont(font(points))
+@pytest.mark.parametrize("pixels", [13, 18, 26])
+def test_no_title_is_drawn_over_the_tools(small: MainWindow, pixels: int) -> None:
+    """Whatever the width of the window, the size of its type and the station."""
+    header = small.header
+    header.title.setFont(font(pixels))
     small.document.edit(edits.retitle(small.document.plan, "A long title " * 8), "title")
     small.document.forget()
     for width, height in ((1280, 800), (1160, 640), (1700, 900)):
         small.resize(width, height)
-        small.menus.actions["new"].trigger()
-        assert small.wait_until_idle()
-        QApplication.processEvents()
-        ends = max(bar.actionGeometry(a).right() for a in bar.actions())
-        assert strip.mapTo(small, strip.rect().topLeft()).x() > ends
-        assert strip.title.geometry().right() <= strip.saved.geometry().left()
+        for station in ("section", "match", "rack"):
+            small.router.go(station)
+            assert small.wait_until_idle()
+            QApplication.processEvents()
+            shown = [w for w in (header.undo, header.redo, header.tools) if w.isVisible()]
+            ends = [w.geometry() for w in (header.title, *shown)]
+            assert all(a.right() < b.left() for a, b in pairwise(ends))
+            assert ends[-1].right() <= header.width()
+            assert small.width() == width
 
 
 def test_while_a_question_waits_single_letters_do_nothing(small: MainWindow) -> None:

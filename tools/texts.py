@@ -22,6 +22,7 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.tool import tools
+from zesty_veil.plan.grounds import GROUNDS
 from zesty_veil.predict.forms.shapes import FORMS
 
 SOURCE = Path(__file__).resolve().parents[1] / "src/zesty_veil"
@@ -50,6 +51,7 @@ def texts() -> Iterator[str]:
     yield from (*LIGHTS.values(), *PRIMERS, *KINDS, *FINISHES, *THINNERS, *SITES)
     yield from (tool.label for tool in tools().values())
     yield from (words for words, _ in FORMS.values())
+    yield from GROUNDS.values()
     yield from menus()
     for command in all_commands():
         yield from (words for words in (command.words, command.hint, command.key_words) if words)

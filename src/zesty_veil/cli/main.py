@@ -33,7 +33,7 @@ from zesty_veil.cli.log import (
 from zesty_veil.cli.match import match_arguments, matched
 from zesty_veil.cli.report import causes, causes_text, report, report_json, report_text
 from zesty_veil.cli.schedule import schedule_arguments, scheduled_plan
-from zesty_veil.cli.stack import asked_look, compared, counted, stacked
+from zesty_veil.cli.stack import asked_look, coats_counted, compared, stacked
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.faultlog import write_down
 from zesty_veil.files import write_atomically
@@ -332,7 +332,7 @@ _TELLING: dict[str, Callable[[argparse.Namespace], tuple[Any, str]]] = {
     "log": logged,
     "fit": fitted_paint,
     "stack": stacked,
-    "coats-to": counted,
+    "coats-to": coats_counted,
     "compare": compared,
     "match": matched,
     "fire": fired,

@@ -49,7 +49,7 @@ def stacked(chosen: argparse.Namespace) -> tuple[Any, str]:
     return {"sites": report_json(told, 0), **causes(told)}, report_text(told, 0) + causes_text(told)
 
 
-def counted(chosen: argparse.Namespace) -> tuple[Any, str]:
+def coats_counted(chosen: argparse.Namespace) -> tuple[Any, str]:
     """Return the passes to a colour, or to hiding, for JSON and as text."""
     rack = _rack()
     passage = _written(chosen.ground, chosen.coat, rack)

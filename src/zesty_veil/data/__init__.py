@@ -8,6 +8,7 @@ from __future__ import annotations
 from functools import cache
 from importlib.resources import files
 from importlib.resources.abc import Traversable
+from pathlib import Path
 
 import msgspec
 
@@ -25,6 +26,11 @@ class Entry(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 def registry() -> dict[str, Entry]:
     """Return every shipped file by its path below this folder."""
     return msgspec.json.decode(_locate("registry.json").read_bytes(), type=dict[str, Entry])
+
+
+def folder() -> Path:
+    """Return where the files lie, for what can only be given a path."""
+    return Path(__file__).parent
 
 
 def read(name: str) -> bytes:

@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
@@ -33,7 +34,7 @@ class SurfaceRow(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._surface: Surface | None = None
-        self.own = QLineEdit()
+        self.own = EntryLine()
         self.own.setAccessibleName(tr("own colour of the surface in view"))
         self.own.setToolTip(tr("Its colour by daylight, before any light is painted; Enter"))
         self.own.returnPressed.connect(self._own_written)
@@ -53,14 +54,14 @@ class SurfaceRow(QWidget):
         self.line.setCheckable(True)
         self.line.setToolTip(tr("The light is as long as a blade or a tube; drag either end"))
         self.line.clicked.connect(self._line_chosen)
-        self.light = QLineEdit()
+        self.light = EntryLine()
         self.light.setPlaceholderText(tr("that of its fire"))
         self.light.setAccessibleName(tr("colour of the light, if it is no fire"))
         self.light.setToolTip(
             tr("A colour for a light that is no fire; Enter. Empty: the fire's own")
         )
         self.light.returnPressed.connect(self._light_written)
-        self.second = QLineEdit()
+        self.second = EntryLine()
         self.second.setPlaceholderText(tr("none"))
         self.second.setAccessibleName(tr("colour of a second light, from the other side"))
         self.second.setToolTip(tr("A second light on the far ends, with a dark gap between; Enter"))

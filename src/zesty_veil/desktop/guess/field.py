@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
-from zesty_veil.desktop.kit.theme import SURROUNDS, font, grey
+from zesty_veil.desktop.kit.theme import CARD, SURROUNDS, font, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.guess import CHOICES, Question
 from zesty_veil.plan.model import ground_words
@@ -70,7 +70,7 @@ class GuessField(QWidget):
         box = QRectF(2 * _GAP, bottom - height, self.width() - 4 * _GAP, height)
         rgb = srgb(question.below)[0]
         painter.fillRect(box, screen_colour(rgb))
-        painter.setFont(font(12))
+        painter.setFont(font(CARD))
         painter.setPen(reading_ink(rgb))
         left = Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft
         painter.drawText(box.adjusted(14, 0, -8, 0), left, ground_words(question.ground))
@@ -85,7 +85,7 @@ class GuessField(QWidget):
     def _draw_choice(self, painter: QPainter, question: Question, choice: int) -> None:
         box, rgb = self.box(choice), srgb(question.choices[choice])[0]
         painter.fillRect(box, screen_colour(rgb))
-        painter.setFont(font(13, bold=True))
+        painter.setFont(font(CARD, bold=True))
         painter.setPen(reading_ink(rgb))
         painter.drawText(box.topLeft() + QPointF(12, 26), str(choice + 1))
         if self.choice is None:
@@ -104,7 +104,7 @@ class GuessField(QWidget):
                 else tr("picked")
             )
             painter.setPen(grey(0x00))
-            painter.setFont(font(12, bold=right))
+            painter.setFont(font(CARD, bold=right))
             below = QRectF(box.x() - 8, box.bottom() + 10, box.width() + 16, 26)
             painter.drawText(below, Qt.AlignmentFlag.AlignCenter, words)
 

@@ -10,7 +10,7 @@ from zesty_veil.desktop.guess.field import GuessField
 from zesty_veil.desktop.guess.keys import GUESS
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.kit.theme import CARD, font
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.userstore import UserStore
@@ -43,7 +43,7 @@ class GuessPage(Page):
         self.setFocusProxy(self.field)
         self.field.picked.connect(self._picked)
         self.field.next_wanted.connect(self._on)
-        self.told.setFont(font(12, bold=True))
+        self.told.setFont(font(CARD, bold=True))
         for label in (self.told, self.tally):
             label.setWordWrap(True)
         self.next = QPushButton(tr("Next"))

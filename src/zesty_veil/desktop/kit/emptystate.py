@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.plain import Label, entry
-from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.kit.theme import TITLE, font
 
 _PICTURE = 64
 _WIDE = 460
@@ -24,7 +24,7 @@ class EmptyState(QWidget):
         drawn = Label()
         drawn.setPixmap(icon(picture, _PICTURE).pixmap(_PICTURE, _PICTURE))
         head, said = Label(title), Label(words)
-        head.setFont(font(15, bold=True))
+        head.setFont(font(TITLE, bold=True))
         said.setWordWrap(True)
         self.starts = QVBoxLayout()
         self.starts.setSpacing(8)

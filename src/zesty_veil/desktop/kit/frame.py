@@ -8,16 +8,17 @@ from zesty_veil.desktop.kit.geometry import Box
 
 MARGIN = 12.0
 NAMES = 62.0
-GUTTER = 214.0
+# The gutter takes a third of the room, between these: names should stand whole.
+LEAST_GUTTER, MOST_GUTTER, GUTTER_SHARE = 208.0, 300.0, 0.36
 RIBBON = 40.0
 VALUE = 26.0
 STEPS = 20.0
-TARGETS = 24.0
+TARGETS = 36.0
 TARGET_LINE = 24.0
 GAP = 4.0
 RULER = 36.0
 GROUND = 34.0
-LABEL = 42.0
+LABEL = 38.0
 # Room above the tallest pile, so that its grips never touch the ruler.
 HEADROOM = 16.0
 
@@ -50,7 +51,8 @@ class Frame:
 def frame(width: float, height: float, targets: bool = False, line: bool = False) -> Frame:
     """Return the parts for a widget of a size."""
     x = MARGIN + NAMES
-    across = max(width - x - GUTTER - MARGIN, 80.0)
+    gutter_width = min(max(width * GUTTER_SHARE, LEAST_GUTTER), MOST_GUTTER)
+    across = max(width - x - gutter_width - MARGIN, 80.0)
     y = MARGIN
     ribbons = []
     for _ in range(3):
@@ -68,7 +70,7 @@ def frame(width: float, height: float, targets: bool = False, line: bool = False
     y += RULER
     ground = Box(x, height - MARGIN - GROUND, across, GROUND)
     strata = Box(x, y + HEADROOM, across, max(ground.y - y - HEADROOM, 20.0))
-    gutter = Box(x + across, y, GUTTER, max(ground.y - y, 20.0))
+    gutter = Box(x + across, y, gutter_width, max(ground.y - y, 20.0))
     return Frame(
         (ribbons[0], ribbons[1], ribbons[2]),
         value,

@@ -22,6 +22,8 @@ Grip = Literal["start", "end", "feather start", "feather end", "body"]
 LEAST_PX = 11.0
 MOST_PX = 104.0
 _REACH_PX = 11.0
+_SEEN_PX = 0.5
+_INSIDE = 11.0  # what is written on a film keeps so far from both ends
 # An outline leaves out the places that lie closer than this to the line between its corners:
 # stroking is most of what a section costs, and a tenth of a pixel is not seen.
 _STRAIGHT_PX = 0.1
@@ -101,6 +103,25 @@ class Strata:
         """Return the y halfway up a stratum at a place."""
         stratum = self.strata[index]
         return float(np.interp(u, self.u, (stratum.lower + stratum.upper) / 2))
+
+    def at_far_end(self, index: int) -> float | None:
+        """Return the y halfway up a stratum at the far end; none if it does not reach there."""
+        one = self.strata[index]
+        upper, lower = float(one.upper[-1]), float(one.lower[-1])
+        return (upper + lower) / 2 if lower - upper > _SEEN_PX else None
+
+    def widest(self, index: int) -> tuple[float, float, float] | None:
+        """Return the middle of a stratum where it is highest, x, y and height; none if nowhere."""
+        one = self.strata[index]
+        height = one.lower - one.upper
+        if not height.size or float(height.max()) <= _SEEN_PX:
+            return None
+        # Of places alike the one in the middle, so that numbers do not stand in a column.
+        among = np.flatnonzero(height >= 0.98 * height.max())
+        at = int(among[among.size // 2])
+        y = float(one.lower[at] + one.upper[at]) / 2
+        x = min(max(self.x(float(self.u[at])), self.box.x + _INSIDE), self.box.right - _INSIDE)
+        return x, y, float(height[at])
 
     def under(self, x: float, y: float) -> int | None:
         """Return the coat whose stratum is at a point."""
@@ -233,29 +254,14 @@ def grip_at(
     return None if under is None else (under, "body")
 
 
-def _body(layout: Strata, index: int) -> npt.NDArray[np.intp]:
-    """Return which places belong to the body of a stratum: at least half its height."""
-    stratum = layout.strata[index]
-    height = stratum.lower - stratum.upper
-    return np.flatnonzero(height >= 0.5 * height.max())
+def label_anchor(layout: Strata, index: int) -> float:
+    """Return where the label of a stratum would like to stand: beside its film at the far end.
 
-
-def body_height(layout: Strata, index: int) -> float:
-    """Return the mean y of the body of a stratum, where its label would like to stand."""
-    stratum, body = layout.strata[index], _body(layout, index)
-    return float((stratum.lower + stratum.upper)[body].mean() / 2)
-
-
-def leader_tip(layout: Strata, index: int, label_y: float) -> tuple[float, float]:
-    """Return where the leader of a label ends: inside its stratum, so that it runs level.
-
-    Level leaders do not cross. Among places alike, the one nearest to the gutter is taken.
+    One that does not reach so far stands between its neighbours there; so labels keep the order
+    of the films, and their leaders never cross.
     """
-    stratum, body = layout.strata[index], _body(layout, index)
-    xs = layout.box.x + layout.u[body] * layout.box.width
-    ys = (stratum.lower + stratum.upper)[body] / 2
-    best = int(np.argmin(np.abs(ys - label_y) + 0.2 * (layout.box.right - xs)))
-    return float(min(xs[best], layout.box.right - 20)), float(ys[best])
+    stratum = layout.strata[index]
+    return float(stratum.lower[-1] + stratum.upper[-1]) / 2
 
 
 def label_rows(anchors: Sequence[float], height: float, top: float, bottom: float) -> list[float]:

@@ -9,19 +9,27 @@ from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtSvg import QSvgRenderer
 
 from zesty_veil import data
-from zesty_veil.desktop.kit.theme import ON_STRONG, TEXT
+from zesty_veil.desktop.kit.theme import DISABLED, ON_STRONG, TEXT, level_of
 
 _SCALES = (1, 2, 3)
 _INK = b"#000000"
 
 
-@lru_cache
 def icon(name: str, side: int = 24) -> QIcon:
-    """Return an icon, dark as text is and light where it is chosen."""
+    """Return an icon in the greys of the theme: as text is, and as it is where it is chosen."""
+    return _icon(name, side, level_of(TEXT), level_of(ON_STRONG), level_of(DISABLED))
+
+
+@lru_cache
+def _icon(name: str, side: int, usual: int, chosen: int, disabled: int) -> QIcon:
     out = QIcon()
     for scale in _SCALES:
-        for level, state in ((TEXT, QIcon.State.Off), (ON_STRONG, QIcon.State.On)):
-            out.addPixmap(_drawn(name, side, scale, level), QIcon.Mode.Normal, state)
+        for level, mode, state in (
+            (usual, QIcon.Mode.Normal, QIcon.State.Off),
+            (chosen, QIcon.Mode.Normal, QIcon.State.On),
+            (disabled, QIcon.Mode.Disabled, QIcon.State.Off),
+        ):
+            out.addPixmap(_drawn(name, side, scale, level), mode, state)
     return out
 
 

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QDoubleSpinBox, QSpinBox
 
 _TYPED = re.compile(r"([-+]?)(\d*)(?:[.,](\d*))?")
 
+CONTROL = 32  # how high controls are, in pixels
 _State = QValidator.State
 
 
@@ -56,6 +57,7 @@ class _Typed:
         box: Any = self
         box.setLocale(QLocale.c())
         box.setKeyboardTracking(False)
+        box.setMinimumHeight(CONTROL)
 
     def validate(self, text: str, place: int) -> tuple[_State, str, int]:
         """Take point and comma alike; what is beyond the limits may still be typed."""

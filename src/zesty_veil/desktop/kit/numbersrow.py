@@ -23,7 +23,6 @@ def number(
     box.setSingleStep(step)
     box.setSuffix(unit)
     box.setKeyboardTracking(False)
-    box.setMinimumHeight(28)
     box.setAccessibleName(name)
     box.setToolTip(name[:1].upper() + name[1:])
     return box
@@ -51,7 +50,6 @@ class NumbersRow(QWidget):
         self.rings = CountBox()
         self.rings.setRange(LEAST_RINGS, MOST_RINGS)
         self.rings.setAccessibleName(tr("rings"))
-        self.rings.setMinimumHeight(28)
         self.rings.valueChanged.connect(lambda v: self.changed.emit({"rings": v}))
         self.falloff = Choice(tr("how the light falls off"))
         for falloff in FALLOFFS:

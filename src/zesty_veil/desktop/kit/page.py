@@ -20,13 +20,23 @@ class Page(QWidget):
     whole = False
     # Whether the brush card stays beside it.
     keeps_card = False
+    # Whether how the colours are looked at can be changed on it.
+    look_tools = False
     # What its keys mean.
     keys: ClassVar[Keys]
 
     left = Signal()
     complained = Signal(str)
     offered = Signal(str, str, object)  # a sentence, a button's words, and what it does
-    turned = Signal()  # to another of its own leaves, where other keys hold
+    turned = Signal()  # to another of its own leaves, where other keys hold; or its state changed
+
+    def tools(self) -> QWidget | None:
+        """Return what stands in the header while it is shown, besides undo and redo."""
+        return None
+
+    def state_words(self) -> str:
+        """Return what state it is in, for the header; nothing for the plan's."""
+        return ""
 
     def hint(self) -> str:
         """Return what can be done on the leaf that is shown."""

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QLineEdit, QToolButton
 
+from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.tr import tr
 
 
 def search_line(name: str, hint: str) -> QLineEdit:
     """Return a line for words to find, named for assistive technology, its button too."""
-    line = QLineEdit()
+    line = EntryLine()
     line.setPlaceholderText(hint)
     line.setAccessibleName(name)
     line.setClearButtonEnabled(True)

@@ -7,7 +7,7 @@ from PySide6.QtGui import QColor, QFontMetricsF, QPainter
 
 from zesty_veil.desktop.kit.frame import MARGIN
 from zesty_veil.desktop.kit.geometry import Box
-from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.kit.theme import BODY, font
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
@@ -21,9 +21,10 @@ def write(
     ink: QColor,
     align: Qt.AlignmentFlag = LEFT,
     bold: bool = False,
+    pixels: float = BODY,
 ) -> None:
     """Write words in a rectangle, cut short where it ends."""
-    face = font(bold=bold)
+    face = font(pixels, bold=bold)
     painter.setFont(face)
     painter.setPen(ink)
     shown = QFontMetricsF(face).elidedText(words, Qt.TextElideMode.ElideRight, rect.width())

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QLineEdit,
     QPlainTextEdit,
     QPushButton,
     QScrollArea,
@@ -20,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.photos import PICTURE_FILTER, Picture, pictures, thumbnail
 from zesty_veil.desktop.kit.plain import Label
@@ -303,7 +303,7 @@ class EntryView(QWidget):
         self.anew.clicked.connect(lambda _=False: self.begin_anew())
         self.leave = QPushButton(tr("Back"))
         self.leave.clicked.connect(lambda _=False: self.done.emit(0))
-        self.step, self.minutes_text = QLineEdit(), QLineEdit()
+        self.step, self.minutes_text = EntryLine(), EntryLine()
         self.step.setPlaceholderText(tr("what of it: all, or which step"))
         self.step.setAccessibleName(tr("what of the plan was painted"))
         self.step.setMaxLength(120)

@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.desktop.kit.photos import Picture, read_picture
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.theme import QUIET, RAISED, font, grey
+from zesty_veil.desktop.kit.theme import CARD, QUIET, RAISED, font, grey
 from zesty_veil.desktop.logbook.drawing import ROW_H, draw_seen, draw_trend
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.log.judge import TrendPoint, delta_components
@@ -129,7 +129,7 @@ class RecordView(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.title = Label()
-        self.title.setFont(font(13, bold=True))
+        self.title.setFont(font(CARD, bold=True))
         self.when, self.words, self.taught = Label(), Label(), Label()
         for label in (self.title, self.when, self.words, self.taught):
             label.setWordWrap(True)

@@ -10,6 +10,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
@@ -79,7 +80,7 @@ class _Line:
         site.setCurrentIndex(site.findData(row.site))
         site.activated.connect(lambda _: fields.to_site(i, site.currentData()))
         self.swatch = _Swatch()
-        self.typed = QLineEdit()
+        self.typed = EntryLine()
         self.typed.setPlaceholderText(tr("#rrggbb or L a b"))
         self.typed.setAccessibleName(tr("colour that came out, row {0}").format(i + 1))
         self.typed.editingFinished.connect(lambda: fields.typed.emit(i, self.typed.text()))

@@ -132,7 +132,6 @@ class LimitsBar(QWidget):
         box.setAccessibleName(name)
         box.setToolTip(name[:1].upper() + name[1:])
         box.setKeyboardTracking(False)
-        box.setMinimumHeight(28)
         box.setFixedWidth(62)
         box.valueChanged.connect(lambda _: self.changed.emit())
         return box

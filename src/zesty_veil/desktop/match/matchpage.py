@@ -41,6 +41,7 @@ class MatchPage(Page):
     """Wanted colours and limits above; the ways left, compared right; or a picture."""
 
     keys = MATCH
+    look_tools = True
 
     def __init__(self, rack: RackView) -> None:
         super().__init__()

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.advise.match.ramp import MOST_RAMP_TARGETS
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
@@ -44,7 +45,6 @@ class WantedBar(QWidget):
         self.count = CountBox()
         self.count.setRange(1, MOST_RAMP_TARGETS)
         self.count.setValue(5)
-        self.count.setMinimumHeight(28)
         self.count.setAccessibleName(tr("colours taken along the line"))
         self.count.setToolTip(tr("Colours taken along the line"))
         self.take = QPushButton(tr("Want these"))
@@ -141,7 +141,7 @@ class WantedBar(QWidget):
 
 
 def _entry(example: str, width: int) -> QLineEdit:
-    entry = QLineEdit()
+    entry = EntryLine()
     entry.setPlaceholderText(example)
     entry.setFixedWidth(width)
     return entry

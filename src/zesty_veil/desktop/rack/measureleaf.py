@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.kit.theme import CARD, font
 from zesty_veil.desktop.rack.cardview import CardView
 from zesty_veil.desktop.rack.fitresult import FitResult
 from zesty_veil.desktop.rack.meterbar import MeterBar
@@ -23,7 +24,7 @@ class MeasureLeaf(QWidget):
         self.meter = meter
         self.setFocusProxy(self.card)
         self.title, self.words = Label(), Label()
-        self.title.setFont(font(13, bold=True))
+        self.title.setFont(font(CARD, bold=True))
         self.words.setWordWrap(True)
         self.print = QPushButton(tr("A card to print …"))
         self.print.setToolTip(tr("Write the test card as a PDF"))
@@ -40,7 +41,7 @@ class MeasureLeaf(QWidget):
         self.anew = QPushButton(tr("Begin anew"))
         self.anew.setToolTip(tr("Forget what was read of this card"))
         self.leave = QPushButton(tr("Back"))
-        self.which, self.typed = Label(), QLineEdit()
+        self.which, self.typed = Label(), EntryLine()
         self.which.setMinimumWidth(150)
         self.typed.setPlaceholderText(tr("#rrggbb, or L a b; Enter takes it and goes on"))
         self.typed.setAccessibleName(tr("colour of the patch in hand"))

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.theme import QUIET, font, grey
+from zesty_veil.desktop.kit.theme import CARD, QUIET, font, grey
 from zesty_veil.desktop.rack.grid import draw_drawdown
 from zesty_veil.light.grid import Array
 from zesty_veil.log.drawn import Near, PaintDrawdown
@@ -76,7 +76,7 @@ class PaintCard(QWidget):
         self.setFixedWidth(_WIDTH)
         self._kept: Kept | None = None
         self.name = Label()
-        self.name.setFont(font(13, bold=True))
+        self.name.setFont(font(CARD, bold=True))
         self.name.setWordWrap(True)
         self.what, self.known, self.lies = _label(), _label(), _label()
         self.near, self.used = _label(), _label()

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import get_args
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QLineEdit, QWidget
+from PySide6.QtWidgets import QGridLayout, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
@@ -27,7 +28,7 @@ class PaintForm(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.name, self.maker, self.pigments = QLineEdit(), QLineEdit(), QLineEdit()
+        self.name, self.maker, self.pigments = EntryLine(), EntryLine(), EntryLine()
         self.name.setMaxLength(80)
         self.maker.setMaxLength(80)
         self.pigments.setPlaceholderText(tr("such as PR122 PV23"))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from msgspec.structs import replace
-from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractSpinBox,
@@ -13,17 +13,19 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QPushButton,
-    QToolButton,
     QVBoxLayout,
     QWidget,
 )
 
+from zesty_veil.desktop.kit.commands import tooltip
+from zesty_veil.desktop.kit.fold import Fold
 from zesty_veil.desktop.kit.numberbox import NumberBox
+from zesty_veil.desktop.kit.panel import quiet_words
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.desktop.kit.swatch import CoatSwatch
-from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.kit.theme import CAPTION, CARD, font
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.mixturerows import MixtureRows
 from zesty_veil.desktop.section.strokerow import StrokeRow
@@ -43,6 +45,7 @@ from zesty_veil.tr import tr
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
+_DROPS_WIDE = 46
 
 
 class BrushCard(QWidget):
@@ -55,43 +58,81 @@ class BrushCard(QWidget):
         super().__init__()
         self._editor = editor
         self._index: int | None = None
+        self._by_hand = False  # whether somebody has folded a group
+        self._room = 0
+        # How high things are is known when they are laid out, after this turn of the event loop.
+        self._fitting = QTimer(self)
+        self._fitting.setSingleShot(True)
+        self._fitting.setInterval(0)
+        self._fitting.timeout.connect(self._fit)
         self.setFixedWidth(292)
         column = QVBoxLayout(self)
-        column.setContentsMargins(12, 10, 12, 10)
+        column.setContentsMargins(12, 8, 12, 8)
         column.setSpacing(6)
-
         self._title = Label()
-        self._title.setFont(font(12, bold=True))
+        self._title.setFont(font(CARD, bold=True))
         self._title.setWordWrap(True)
-        self._place = Label()
-        self.up = self._tool_button(
-            "▲", tr("lay this coat later"), lambda: self.move_wanted.emit(1)
-        )
-        self.down = self._tool_button(
-            "▼", tr("lay this coat sooner"), lambda: self.move_wanted.emit(-1)
-        )
+        self._place = quiet_words(pixels=CAPTION)
+        self._place.setWordWrap(False)
+        self._swatch = CoatSwatch()
+        self.pot, self.brush = Fold(tr("Mixture")), Fold(tr("Brush"))
+        self.lies, self.does = Fold(tr("Place")), Fold(tr("What it does"))
+        head = QHBoxLayout()
+        head.addWidget(self._title, 1)
+        head.addWidget(self._place, 0, Qt.AlignmentFlag.AlignTop)
+        column.addLayout(head)
+        column.addWidget(self._swatch)
+        for group in (self.pot, self.brush, self.lies, self.does):
+            column.addWidget(group)
+            group.folded.connect(self._folded)
+        self._fill_pot(rack)
+        self._fill_brush()
+        self._fill_place()
+        self._fill_words()
+        self.up = self._order_button(tr("Later"), tr("lay this coat later"), 1)
+        self.down = self._order_button(tr("Sooner"), tr("lay this coat sooner"), -1)
         self.remove = QPushButton(tr("Take away"))
         self.remove.setAccessibleName(tr("take this coat away"))
+        self.remove.setToolTip(tooltip("remove coat"))
         self.remove.clicked.connect(self.remove_wanted)
         order = QHBoxLayout()
         order.setSpacing(4)
-        order.addWidget(self._place, 1)
-        for button in (self.up, self.down, self.remove):
-            order.addWidget(button)
-        column.addWidget(self._title)
+        for button in (self.down, self.up, self.remove):
+            button.setObjectName("narrow")
+            order.addWidget(button, 1)
         column.addLayout(order)
+        column.addStretch(1)
+        WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
 
-        self._swatch = CoatSwatch()
-        column.addWidget(self._swatch)
+    def fit(self, room: int) -> None:
+        """Fold groups away where there is no room for all; what somebody folded is left alone.
 
+        The place goes first: it can be dragged on the section.
+        """
+        self._room = room
+        self._fitting.start()
+
+    def _fit(self) -> None:
+        if self._by_hand or not self._room:
+            return
+        for group in (self.lies, self.brush):
+            group.fold(False)
+        layout = self.layout()
+        assert layout is not None
+        for group in (self.lies, self.brush):
+            layout.activate()
+            if layout.sizeHint().height() <= self._room:
+                break
+            group.fold(True)
+
+    def _folded(self, _: bool) -> None:
+        self._by_hand = True
+
+    def _fill_pot(self, rack: RackView) -> None:
+        editor = self._editor
         self.mixture = MixtureRows(editor, rack)
-        column.addWidget(self.mixture)
-
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(8)
-        grid.setVerticalSpacing(6)
-        grid.setColumnStretch(1, 1)
-        column.addLayout(grid)
+        self.pot.body.addWidget(self.mixture)
+        grid = _grid(self.pot)
         self.thinner = QComboBox()
         self.thinner.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.thinner.addItems([tr("water"), tr("thin medium"), tr("thick medium")])
@@ -101,26 +142,36 @@ class BrushCard(QWidget):
         self.thin.stepped.connect(lambda s: self._act(lambda i: editor.thin(i, _THINNING_STEP * s)))
         self._ratio = Label()
         self._ratio.setFont(font(bold=True))
-        self._row(grid, 0, tr("Thinner"), self.thinner)
-        self._row(grid, 1, self._ratio, self.thin)
+        self.thin.drawing.setFixedWidth(_DROPS_WIDE)
+        thinned = QHBoxLayout()
+        thinned.setSpacing(4)
+        thinned.addWidget(self.thinner, 1)
+        thinned.addWidget(self.thin)
+        self._ratio.setBuddy(self.thinner)
+        _row(grid, 0, self._ratio, thinned)
+
+    def _fill_brush(self) -> None:
+        editor, grid = self._editor, _grid(self.brush)
         self.tool = QComboBox()
         self.tool.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.tool.setAccessibleName(tr("tool and load"))
         for name, tool in tools().items():
             self.tool.addItem(tr(tool.label), name)
         self.tool.activated.connect(self._tool_chosen)
-        self._row(grid, 2, tr("Tool"), self.tool)
+        _row(grid, 0, tr("Tool"), self.tool)
         self.passes, self._tally = tally_counter("passes")
         self.passes.stepped.connect(lambda s: self._act(lambda i: editor.passes(i, s)))
         self._passes_label = Label(tr("Passes"))
-        self._row(grid, 3, self._passes_label, self.passes)
-        self.span = self._pair(grid, 4, tr("From, to mm"), tr("span"), self._span_typed)
-        self.feather = self._pair(grid, 5, tr("Feather mm"), tr("feather"), self._feather_typed)
-        WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
+        _row(grid, 1, self._passes_label, self.passes)
         self.strokes = StrokeRow()
         self.strokes.changed.connect(self._change)
         self._stroke_label = Label()
-        self._row(grid, 7, self._stroke_label, self.strokes)
+        _row(grid, 2, self._stroke_label, self.strokes)
+
+    def _fill_place(self) -> None:
+        grid = _grid(self.lies)
+        self.span = self._pair(grid, 0, tr("From, to mm"), tr("span"), self._span_typed)
+        self.feather = self._pair(grid, 1, tr("Feather mm"), tr("feather"), self._feather_typed)
         sites = QHBoxLayout()
         sites.setSpacing(4)
         self.sites: dict[str, QPushButton] = {}
@@ -132,22 +183,19 @@ class BrushCard(QWidget):
             button.clicked.connect(self._sites_clicked)
             sites.addWidget(button)
             self.sites[site] = button
-        self._row(grid, 6, tr("Reaches"), sites)
+        _row(grid, 2, tr("Reaches"), sites)
 
+    def _fill_words(self) -> None:
         self._adds = Label()
-        self._adds.setWordWrap(True)
-        self._touchy = Label()
-        self._time = Label()
-        self._time.setWordWrap(True)
+        self._touchy, self._time = quiet_words(), quiet_words()
+        for label in (self._touchy, self._time):
+            label.setWordWrap(False)
         # Room for two lines from the start, or the card would jump as the words change.
-        for label in (self._adds, self._time):
-            label.setMinimumHeight(2 * label.fontMetrics().lineSpacing() + 4)
-            label.setAlignment(Qt.AlignmentFlag.AlignTop)
-        column.addSpacing(2)
-        column.addWidget(self._adds)
-        column.addWidget(self._touchy)
-        column.addWidget(self._time)
-        column.addStretch(1)
+        self._adds.setWordWrap(True)
+        self._adds.setMinimumHeight(2 * self._adds.fontMetrics().lineSpacing() + 2)
+        self._adds.setAlignment(Qt.AlignmentFlag.AlignTop)
+        for label in (self._adds, self._touchy, self._time):
+            self.does.body.addWidget(label)
 
     def show_coat(
         self,
@@ -161,9 +209,10 @@ class BrushCard(QWidget):
         """Show a coat, or that there is none in hand."""
         self._index = index
         known = passage is not None and index is not None and index < len(passage.coats)
+        folds = {group.head for group in (self.pot, self.brush, self.lies, self.does)}
         for kind in (QAbstractButton, QAbstractSpinBox, QComboBox):
             for child in self.findChildren(kind):
-                child.setEnabled(known)
+                child.setEnabled(known or child in folds)
         self._swatch.layer = layer if known else None
         self._swatch.update()
         if not known or passage is None or index is None:
@@ -177,7 +226,8 @@ class BrushCard(QWidget):
         self._place.setText(tr("{0} of {1}").format(index + 1, len(passage.coats)))
         self.up.setEnabled(index + 1 < len(passage.coats))
         self.down.setEnabled(index > 0)
-        self.mixture.show_mixture(plan, index, coat)
+        if self.mixture.show_mixture(plan, index, coat):
+            self._fitting.start()
         self._show_numbers(coat, passage)
         self._show_words(coat, passage, adds)
         self._show_passes(passes)
@@ -227,7 +277,7 @@ class BrushCard(QWidget):
             )
         wait = drying_minutes(coat)
         self._time.setText(
-            tr("Wait {0:.0f}-{1:.0f} min after a pass; about {2:.0f} min in all.").format(
+            tr("Wait {0:.0f} to {1:.0f} min a pass; {2:.0f} min in all.").format(
                 wait.least, wait.most, whole(coat, passage)
             )
         )
@@ -303,26 +353,36 @@ class BrushCard(QWidget):
             box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
             box.valueChanged.connect(typed)
             box.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
-            box.setMinimumSize(QSize(64, 28))
+            box.setMinimumWidth(64)
             pair.addWidget(box)
             boxes.append(box)
-        self._row(grid, row, label, pair)
+        _row(grid, row, label, pair)
         return boxes[0], boxes[1]
 
-    def _row(
-        self, grid: QGridLayout, row: int, label: str | Label, field: QWidget | QHBoxLayout
-    ) -> None:
-        grid.addWidget(Label(label) if isinstance(label, str) else label, row, 0)
-        if isinstance(field, QWidget):
-            grid.addWidget(field, row, 1)
-        else:
-            grid.addLayout(field, row, 1)
-
-    def _tool_button(self, sign: str, name: str, act: Callable[[], None]) -> QToolButton:
-        button = QToolButton()
-        button.setText(sign)
-        button.setFixedWidth(32)
+    def _order_button(self, words: str, name: str, way: int) -> QPushButton:
+        button = QPushButton(words)
         button.setAccessibleName(name)
-        button.setToolTip(name[:1].upper() + name[1:])
-        button.clicked.connect(act)
+        button.setToolTip(tooltip("later" if way > 0 else "sooner"))
+        button.clicked.connect(lambda: self.move_wanted.emit(way))
         return button
+
+
+def _grid(group: Fold) -> QGridLayout:
+    """Return rows of a group: names on the left, controls beside them."""
+    grid = QGridLayout()
+    grid.setHorizontalSpacing(8)
+    grid.setVerticalSpacing(6)
+    grid.setColumnMinimumWidth(0, 76)
+    grid.setColumnStretch(1, 1)
+    group.body.addLayout(grid)
+    return grid
+
+
+def _row(grid: QGridLayout, row: int, label: str | Label, field: QWidget | QHBoxLayout) -> None:
+    name = Label(label) if isinstance(label, str) else label
+    grid.addWidget(name, row, 0)
+    if isinstance(field, QWidget):
+        name.setBuddy(field)
+        grid.addWidget(field, row, 1)
+    else:
+        grid.addLayout(field, row, 1)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -213,6 +213,7 @@ class SectionDesk(QWidget):
         self.surround, self._surround = name, SURROUNDS[name]
         for shown in (self.view, self.router, self.passages.form_view):
             shown.set_surround(self._surround)
+        self.head.show_surround(name)
         self._look_changed()
 
     def mend(self, remark: Remark) -> None:
@@ -231,8 +232,7 @@ class SectionDesk(QWidget):
 
     def set_observer(self, degrees: int) -> None:
         """See colours as a small (2) or a large (10 degrees) field."""
-        self.head.observer = degrees
-        self._look_changed()
+        self.head.set_observer(degrees)
 
     def set_hand(self, hand: PaintersHand) -> None:
         """Plan for a steady, ordinary or loose hand."""
@@ -249,9 +249,11 @@ class SectionDesk(QWidget):
         self.head.changed.connect(self._look_changed)
         self.add_button = self.head.add
 
+        self.head.panel.surround.chosen.connect(self.set_surround)
+        self.head.panel.field.chosen.connect(self.set_observer)
+        self.head.panel.hand.chosen.connect(self.set_hand)
         middle = QVBoxLayout()
         middle.setSpacing(0)
-        middle.addWidget(self.head)
         self.router = make_router(self)
         self.router.switched.connect(self._look_changed)
         middle.addWidget(self.router, 1)
@@ -270,8 +272,11 @@ class SectionDesk(QWidget):
         row.addWidget(scroll)
         # Match compares coats of its own, and takes the room of the card.
         self.router.switched.connect(lambda: scroll.setVisible(not self.router.hides_card))
-        for beside in (self.passages, self.head):
-            self.router.switched.connect(lambda w=beside: w.setVisible(not self.router.whole))
+        self.router.switched.connect(lambda: self.passages.setVisible(not self.router.whole))
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.card.fit(self.height())
+        super().resizeEvent(event)
 
     def _here(self) -> Picking | None:
         """Return where a new coat would lie: above the one in hand, at the place that is read."""

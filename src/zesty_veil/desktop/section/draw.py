@@ -4,26 +4,27 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF
 
 from zesty_veil.desktop.kit.frame import LABEL, MARGIN
 from zesty_veil.desktop.kit.geometry import Box, grips
-from zesty_veil.desktop.kit.marks import (
-    draw_end_grip,
-    draw_tally,
-    draw_toe_grip,
-    tally_width,
-)
+from zesty_veil.desktop.kit.marks import draw_end_grip, draw_toe_grip
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, reading_ink, screen_colour
-from zesty_veil.desktop.kit.theme import Surround, font
+from zesty_veil.desktop.kit.theme import CAPTION, Surround
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, name_rect, rectangle, write
+from zesty_veil.desktop.section.drawlabels import LABEL_LINE, draw_label
 from zesty_veil.desktop.section.drawribbons import draw_readings
 from zesty_veil.desktop.section.scene import Scene
-from zesty_veil.plan.model import coat_name, ground_words, thinning_words
+from zesty_veil.paint.laydown import SITES
+from zesty_veil.plan.model import ground_words
 from zesty_veil.tr import tr
 
-# Labels closer than this would run into each other.
-_LINE = 15.0
+# From the far end of the films to their labels.
+_LEADER = 25.0
+# A film this high carries its number.
+_NUMBER_HIGH = 13.0
+# How unlike its field a film must be in tone to need no outline, in encoded grey.
+_ALIKE = 0.14
 
 
 def draw_paint(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -92,13 +93,31 @@ def stratum_path(scene: Scene, index: int) -> QPainterPath:
 def _strata(painter: QPainter, scene: Scene, surround: Surround) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for index, layer in enumerate(scene.forecast.layers):
-        painter.setPen(QPen(surround.colour, 1.2))
-        painter.setBrush(screen_colour(layer.swatch.over_white))
+        rgb = layer.swatch.over_white
+        # A thin dark film on a dark field would be lost without a line round it.
+        alike = abs(float(rgb.mean()) - surround.field / 255) < _ALIKE
+        painter.setPen(QPen(surround.line if alike else surround.colour, 1.2))
+        painter.setBrush(screen_colour(rgb))
         if not scene.laid(index):
             # A coat that is not laid yet, or left out, is there as an outline.
             painter.setPen(QPen(surround.line, 1.2, Qt.PenStyle.DashLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(stratum_path(scene, index))
+        path = stratum_path(scene, index)
+        painter.drawPath(path)
+        sites = scene.passage.coats[index].sites
+        if scene.laid(index) and len(sites) < len(SITES):
+            _reach(painter, path, sites, reading_ink(rgb))
+
+
+def _reach(painter: QPainter, path: QPainterPath, sites: tuple[str, ...], ink: QColor) -> None:
+    """Hatch a film that lies on some sites only: falling into recesses, rising to ridges."""
+    hatch = QColor(ink)
+    hatch.setAlphaF(0.45)
+    ways = {"recess": Qt.BrushStyle.FDiagPattern, "ridge": Qt.BrushStyle.BDiagPattern}
+    way = next((ways[site] for site in sites if site in ways), Qt.BrushStyle.HorPattern)
+    if "recess" in sites and "ridge" in sites:
+        way = Qt.BrushStyle.DiagCrossPattern
+    painter.fillPath(path, QBrush(hatch, way))
 
 
 def _marked(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -115,7 +134,7 @@ def label_box(scene: Scene, index: int) -> Box:
     """Return where the label of a coat stands."""
     gutter = scene.frame.gutter
     height = min(LABEL, gutter.height / max(len(scene.labels), 1))
-    return Box(gutter.x + 26, scene.labels[index] - height / 2, gutter.width - 26, height)
+    return Box(gutter.x + _LEADER, scene.labels[index] - height / 2, gutter.width - _LEADER, height)
 
 
 def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -123,67 +142,56 @@ def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
     if not scene.passage.coats:
         words = tr("No coat yet. Press N, or “Add a coat” above.")
         write(painter, rectangle(scene.frame.strata), words, surround.text, MIDDLE)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for index in _labelled(scene):
         box = label_box(scene, index)
         chosen = index == scene.selected
-        tip = QPointF(*scene.tips[index])
-        elbow = QPointF(gutter.x + 12, box.y + box.height / 2)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        edge = scene.strata.at_far_end(index)
         painter.setPen(QPen(surround.text, 1.6 if chosen else 0.9))
-        painter.drawPolyline([tip, elbow, QPointF(box.x - 5, elbow.y())])
-        painter.setBrush(surround.text)
-        painter.drawEllipse(tip, 2.2, 2.2)
+        if edge is not None:
+            # In the gutter alone, in the order of the films: no leader crosses anything.
+            y = box.y + box.height / 2
+            at, turn = gutter.x + 3, gutter.x + _LEADER - 8
+            painter.drawPolyline([QPointF(at, edge), QPointF(turn, y), QPointF(box.x - 3, y)])
+            painter.setBrush(surround.text)
+            painter.drawEllipse(QPointF(at, edge), 1.8, 1.8)
         if chosen:
-            painter.fillRect(QRectF(box.x - 5, box.y + 2, 3.5, box.height - 4), surround.text)
-        _label(painter, scene, index, box, surround, chosen)
+            painter.fillRect(QRectF(box.x - 3, box.y + 2, 3, box.height - 4), surround.text)
+        draw_label(painter, scene.passage.coats[index], index + 1, _what_of(scene, index),
+                   rectangle(box).adjusted(5, 0, 0, 0), surround, chosen)  # fmt: skip
+    _numbers(painter, scene)
+
+
+def _numbers(painter: QPainter, scene: Scene) -> None:
+    """Write on each film that is thick enough the number that its label has."""
+    for index, layer in enumerate(scene.forecast.layers):
+        spot = scene.strata.widest(index)
+        if spot is None or not scene.laid(index):
+            continue
+        x, y, height = spot
+        if height >= _NUMBER_HIGH:
+            ink = reading_ink(layer.swatch.over_white)
+            cell = QRectF(x - 10, y - 8, 20, 16)
+            write(painter, cell, str(index + 1), ink, MIDDLE, pixels=CAPTION)
 
 
 def _labelled(scene: Scene) -> list[int]:
     """Return the coats whose labels are drawn: all, or where they crowd those that still fit."""
-    chosen, taken = [], scene.frame.gutter.bottom + _LINE
+    chosen, taken = [], scene.frame.gutter.bottom + LABEL_LINE
     for index, y in enumerate(scene.labels):
-        in_hand = scene.selected is not None and abs(y - scene.labels[scene.selected]) < _LINE
-        if index == scene.selected or (taken - y >= _LINE and not in_hand):
+        in_hand = scene.selected is not None and abs(y - scene.labels[scene.selected]) < LABEL_LINE
+        if index == scene.selected or (taken - y >= LABEL_LINE and not in_hand):
             chosen.append(index)
             taken = y
     return chosen
 
 
-def _label(
-    painter: QPainter, scene: Scene, index: int, box: Box, surround: Surround, chosen: bool
-) -> None:
-    coat = scene.passage.coats[index]
-    name = coat_name(coat).rpartition(",")[0]
-    two_lines = box.height >= 34
-    line = QRectF(box.x + 3, box.y, box.width - 3, box.height / 2 if two_lines else box.height)
-    if not two_lines:
-        tally = f"  ×{coat.passes}"
-        write(painter, line, name + tally, surround.text, bold=chosen)
-        return
-    write(painter, line.translated(0, 1), name, surround.text, bold=chosen)
-    second = line.translated(0, line.height() - 1)
+def _what_of(scene: Scene, index: int) -> str:
+    """Return what a label says at its end: how thick the film lies at the reading, or why not."""
+    if scene.hidden(index):
+        return tr("hidden")
     film = scene.film(index)
-    words = (
-        tr("hidden")
-        if scene.hidden(index)
-        else f"{film:.1f} µm"
-        if film >= 0.05
-        else tr("not here")
-    )
-    thinning = thinning_words(coat.mixture).removesuffix(" water")
-    write(painter, second, thinning, surround.text)
-    start = second.x() + QFontMetricsF(font()).horizontalAdvance(thinning) + 10
-    room = second.right() - start - 64
-    if tally_width(coat.passes) <= room:
-        draw_tally(painter, start, second.center().y(), 12, coat.passes, surround.text)
-    else:
-        write(
-            painter,
-            QRectF(start, second.y(), room, second.height()),
-            f"×{coat.passes}",
-            surround.text,
-        )
-    write(painter, second, words, surround.text, RIGHT)
+    return tr("{0:.1f} µm").format(film) if film >= 0.05 else ""
 
 
 def _reading_line(painter: QPainter, scene: Scene, surround: Surround) -> None:

@@ -7,8 +7,8 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from zesty_veil.desktop.kit.ribbons import draw_harsh, draw_ribbon, screen_colour
-from zesty_veil.desktop.kit.theme import Surround
-from zesty_veil.desktop.kit.writing import LEFT, MIDDLE, RIGHT, name_rect, rectangle, write
+from zesty_veil.desktop.kit.theme import CAPTION, Surround
+from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.section.scene import Scene
 from zesty_veil.light.srgb import decode, encode, srgb
 from zesty_veil.light.value import luminance
@@ -108,21 +108,23 @@ def _targets(painter: QPainter, scene: Scene, surround: Surround) -> None:
     box, missed = scene.frame.targets, scene.forecast.missed
     if missed is None:
         return
-    write(painter, name_rect(box), tr("target"), surround.text, RIGHT)
+    name = name_rect(box)
+    name.setHeight(22)
+    write(painter, name, tr("target"), surround.text, RIGHT)
+    below = name.translated(0, 18)
+    below.setHeight(16)
+    write(painter, below, tr("dE off"), surround.text, RIGHT, pixels=CAPTION)
     for i, target in enumerate(scene.passage.targets):
         x = box.x + target.place * box.width
-        swatch = QRectF(min(max(x - 8, box.x), box.right - 16), box.y + 3, 16, box.height - 6)
+        swatch = QRectF(min(max(x - 8, box.x), box.right - 16), box.y + 3, 16, 16)
         painter.fillRect(swatch, screen_colour(srgb(np.array([target.lab]))[0][0]))
-        words, align = QRectF(swatch.right() + 4, box.y, 34, box.height), LEFT
-        if words.right() > box.right:
-            words.moveRight(swatch.left() - 4)
-            align = RIGHT
-        far = f"{missed.by[i]:.0f}"
-        write(painter, words, far, surround.text, align, bold=i == missed.worst)
+        words = QRectF(swatch.center().x() - 17, swatch.bottom() + 1, 34, 15)
+        far, worst = f"{missed.by[i]:.0f}", i == missed.worst
+        write(painter, words, far, surround.text, MIDDLE, bold=worst, pixels=CAPTION)
     field = scene.forecast.field
     assert field is not None
     place, most = missed.worst_place(scene.passage, field.u)
-    side = QRectF(box.right + 14, box.y, scene.frame.gutter.width - 14, box.height)
+    side = QRectF(box.right + 14, box.y, scene.frame.gutter.width - 14, 22)
     words_worst = tr("worst dE {0:.1f} at {1:.1f} mm").format(most, place * scene.passage.length_mm)
     write(painter, side, words_worst, surround.text)
     if missed.line is not None:

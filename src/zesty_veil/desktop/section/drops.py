@@ -100,7 +100,8 @@ class Counter(QWidget):
         button.setText(sign)
         button.setAccessibleName(what)
         button.setAutoRepeat(True)
-        button.setFixedSize(30, 30)
+        button.setObjectName("narrow")
+        button.setFixedSize(28, 32)
         button.clicked.connect(lambda: self.stepped.emit(step))
         return button
 

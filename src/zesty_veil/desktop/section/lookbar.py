@@ -1,4 +1,4 @@
-"""The row above the section: adding a coat, the ground, and how the colours are looked at."""
+"""The tools of the section: adding a coat, the ground, and how the colours are looked at."""
 
 from __future__ import annotations
 
@@ -7,10 +7,10 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QPushButton, QToolButton, QWidget
 
-from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.paintmenu import PaintMenu
 from zesty_veil.desktop.kit.quiet import quiet
+from zesty_veil.desktop.section.seenpanel import SeenPanel
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.light.illuminant import LIGHTS
@@ -22,7 +22,7 @@ from zesty_veil.predict.look import FINISH_CHOICES, Angle, ViewingConditions
 from zesty_veil.services.picking import Picking
 from zesty_veil.tr import tr
 
-_FINISH_WORDS = ("as painted", "gloss varnish", "satin varnish", "matt varnish", "still wet")
+_FINISH_SHORT = ("dry", "gloss varnish", "satin varnish", "matt varnish", "still wet")
 
 
 class LookBar(QWidget):
@@ -43,8 +43,8 @@ class LookBar(QWidget):
         self._document = document
         self.observer = 2
         row = QHBoxLayout(self)
-        row.setContentsMargins(12, 8, 12, 8)
-        row.setSpacing(6)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
         self.add = QToolButton()
         self.add.setText(tr("Add a coat"))
         self.add.setToolTip(tooltip("add coat"))
@@ -53,32 +53,29 @@ class LookBar(QWidget):
         self.add.setMenu(self.paints)
         self.ground = QToolButton()
         self.ground.setText(tr("Ground"))
-        self.ground.setToolTip(tr("Prepare what lies below the first coat"))
+        self.ground.setToolTip(tooltip("ground", tr("Prepare what lies below the first coat")))
         self.ground.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)
         for kind, words in GROUNDS.items():
-            action = menu.addAction(words)
+            action = menu.addAction(tr(words))
             action.setData(kind)
             action.triggered.connect(lambda _=False, k=kind: self.ground_wanted.emit(k))
         self.ground.setMenu(menu)
-        self.light = self._combo(tr("light the figure is seen under"), 12)
-        for light, words in LIGHTS.items():
-            # The name alone, for it fits; which illuminant it stands for is told at rest.
-            self.light.addItem(tr(words), light)
-            illuminant = tr("{0}: illuminant {1}").format(tr(words), light)
-            self.light.setItemData(self.light.count() - 1, illuminant, Qt.ItemDataRole.ToolTipRole)
+        self.panel = SeenPanel(self)
+        self.light, self.finish, self.glint = self.panel.light, self.panel.finish, self.panel.glint
         self.light.activated.connect(self._light_chosen)
-        self.finish = self._combo(tr("finish the figure is seen with"), 9)
-        for finish, words in zip(FINISH_CHOICES, _FINISH_WORDS, strict=True):
-            self.finish.addItem(tr(words), finish)
-        self.finish.activated.connect(lambda _: self.changed.emit())
-        self.glint = self._toggle(tr("Glint"), tooltip("glint"))
-        self.sure = self._toggle(tr("How sure"), tooltip("sure"))
-        row.addWidget(self.add)
-        row.addWidget(self.ground)
-        row.addStretch(1)
-        for widget in (self.light, self.finish, self.glint, self.sure):
+        self.finish.activated.connect(lambda _: self._look_changed())
+        self.glint.toggled.connect(lambda _: self._look_changed())
+        self.seen = QToolButton()
+        self.seen.setToolTip(tr("How the figure is seen: light, finish, surround, field, hand"))
+        self.seen.clicked.connect(lambda: self.panel.open_below(self.seen))
+        self.sure = QPushButton(tr("How sure"))
+        self.sure.setCheckable(True)
+        self.sure.setToolTip(tooltip("sure"))
+        self.sure.toggled.connect(lambda _: self.changed.emit())
+        for widget in (self.add, self.ground, self.seen, self.sure):
             row.addWidget(widget)
+        self._tell()
 
     def look(self) -> ViewingConditions:
         """Return how the colours are looked at."""
@@ -87,38 +84,57 @@ class LookBar(QWidget):
         return ViewingConditions(self._document.plan.light, self.observer, finish, angle)
 
     def show_plan(self, plan: Plan) -> None:
-        """Show the plan's light."""
+        """Show the plan's light and hand."""
         with quiet(self.light):
             self.light.setCurrentIndex(self.light.findData(plan.light))
         told = self.light.currentData(Qt.ItemDataRole.ToolTipRole)
         self.light.setToolTip(tr("Light the figure is seen under; {0}").format(told))
+        self.panel.hand.show_choice(plan.hand)
+        self._tell()
+
+    def show_coat_tools(self, shown: bool) -> None:
+        """Show what lays coats, or only how they are looked at."""
+        for button in (self.add, self.ground):
+            button.setVisible(shown)
+
+    def show_surround(self, name: str) -> None:
+        """Mark the surround in use."""
+        self.panel.surround.show_choice(name)
+
+    def set_observer(self, degrees: int) -> None:
+        """See colours as a small (2) or a large (10 degrees) field."""
+        self.observer = degrees
+        self.panel.field.show_choice(degrees)
+        self._look_changed()
 
     def show_metal(self, metal: bool) -> None:
-        """Offer the glint where there is metal, or while it is on; else others need the room."""
+        """Offer the glint where there is metal, or while it is on."""
         self.glint.setEnabled(metal or self.glint.isChecked())
-        self.glint.setVisible(self.glint.isEnabled())
+        self.glint.setToolTip(
+            tooltip("glint") if metal else tr("Nothing glints here; metal paint or leaf would")
+        )
 
     def toggle_wet(self) -> None:
         """Show the paint still wet, or as it dries."""
         wet = FINISH_CHOICES.index("wet")
         self.finish.setCurrentIndex(0 if self.finish.currentIndex() == wet else wet)
+        self._look_changed()
+
+    def _look_changed(self) -> None:
+        self._tell()
         self.changed.emit()
+
+    def _tell(self) -> None:
+        """Say on the button how the figure is seen."""
+        words = tr("Seen in {0}, {1}").format(
+            tr(LIGHTS[self._document.plan.light]), tr(_FINISH_SHORT[self.finish.currentIndex()])
+        )
+        if self.glint.isChecked():
+            words = tr("{0}, glint").format(words)
+        self.seen.setText(f"{words}  ▾")
 
     def _light_chosen(self, row: int) -> None:
         light = str(self.light.itemData(row))
         self._document.edit(
             edits.set_light(self._document.plan, light), tr("light {0}").format(light)
         )
-
-    def _combo(self, name: str, letters: int) -> Choice:
-        combo = Choice(name)
-        combo.setToolTip(name[:1].upper() + name[1:])
-        combo.setMinimumContentsLength(letters)
-        return combo
-
-    def _toggle(self, words: str, tip: str) -> QPushButton:
-        button = QPushButton(words)
-        button.setCheckable(True)
-        button.setToolTip(tip)
-        button.toggled.connect(lambda _: self.changed.emit())
-        return button

@@ -51,13 +51,15 @@ class MixtureRows(QWidget):
         self._column.setSpacing(5)
         self.rows: list[_Row] = []
         self.add = QToolButton()
-        self.add.setText(tr("Mix in another paint"))
+        self.add.setText(tr("+ Mix in another paint"))
+        self.add.setObjectName("link")
         self.add.setMenu(PaintMenu(rack, self._mixed_in, self))
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._column.addWidget(self.add)
 
-    def show_mixture(self, plan: Plan, index: int | None, coat: Coat | None) -> None:
-        """Show the mixture of a coat, or nothing."""
+    def show_mixture(self, plan: Plan, index: int | None, coat: Coat | None) -> bool:
+        """Show the mixture of a coat, or nothing; tell whether it takes another height now."""
+        before = sum(not row.isHidden() for row in self.rows)
         self._index, self._coat = index, coat
         parts = coat.mixture.parts if coat is not None else ()
         while len(self.rows) < len(parts):
@@ -80,6 +82,7 @@ class MixtureRows(QWidget):
             row.drops.count = parts[i].parts
             row.drops.fill = screen_colour(swatch.over_white) if swatch is not None else None
             row.drops.update()
+        return before != len(parts)
 
     def _grow(self, number: int) -> None:
         swap = PaintMenu(self._rack, lambda p: self._swapped(number, p), self)

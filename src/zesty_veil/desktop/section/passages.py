@@ -5,75 +5,37 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import get_args
 
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetricsF, QPainter
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLineEdit,
     QListWidget,
     QListWidgetItem,
     QPushButton,
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
     QVBoxLayout,
     QWidget,
 )
 
-from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.formview import FormView
-from zesty_veil.desktop.kit.numberbox import NumberBox
-from zesty_veil.desktop.kit.plain import Label, tip
-from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
-from zesty_veil.desktop.kit.ribbons import draw_ribbon
-from zesty_veil.desktop.kit.theme import ON_STRONG, STRONG, TEXT, font, grey
+from zesty_veil.desktop.kit.panel import heading, quiet_words
+from zesty_veil.desktop.kit.plain import tip
+from zesty_veil.desktop.kit.quiet import quiet
+from zesty_veil.desktop.section.passagecards import BELOW_ROLE, RIBBON_ROLE, PassageCards
+from zesty_veil.desktop.section.passagedetails import PassageDetails
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.errors import VeilError
 from zesty_veil.light.grid import Array
-from zesty_veil.paint.primer import PLAIN, PRIMERS
+from zesty_veil.paint.primer import PLAIN
 from zesty_veil.plan import edits
-from zesty_veil.plan.model import FORM_NAMES, MOST_AREA_MM2, MOST_LENGTH_MM, Passage, Plan, Primer
+from zesty_veil.plan.model import FORM_NAMES, Passage, Plan, Primer
 from zesty_veil.predict.forms.shapes import FORMS
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
-_RIBBON = Qt.ItemDataRole.UserRole
-_BELOW = Qt.ItemDataRole.UserRole + 1
-_FORM_SIDE = 160
-
-
-class _Delegate(QStyledItemDelegate):
-    """Draws a passage as its name, its ribbon and its length."""
-
-    def sizeHint(
-        self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
-    ) -> QSize:
-        return QSize(120, 64)
-
-    def paint(
-        self,
-        painter: QPainter,
-        option: QStyleOptionViewItem,
-        index: QModelIndex | QPersistentModelIndex,
-    ) -> None:
-        rect = QRectF(option.rect)
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
-        ink = grey(ON_STRONG if chosen else TEXT)
-        if chosen:
-            painter.fillRect(rect, grey(STRONG))
-        face = font(bold=chosen)
-        painter.setFont(face)
-        painter.setPen(ink)
-        inside = rect.adjusted(9, 5, -9, -4)
-        name = QFontMetricsF(face).elidedText(
-            str(index.data()), Qt.TextElideMode.ElideRight, inside.width()
-        )
-        painter.drawText(inside, Qt.AlignmentFlag.AlignTop, name)
-        ribbon = index.data(_RIBBON)
-        if ribbon is not None:
-            draw_ribbon(painter, QRectF(inside.x(), inside.y() + 20, inside.width(), 17), ribbon)
-        painter.setFont(font())
-        painter.setPen(ink)
-        painter.drawText(inside, Qt.AlignmentFlag.AlignBottom, str(index.data(_BELOW)))
+_WIDTH = 224
+_FORM_SIDE = 176
+# A panel lower than this has no room for the form beside the cards.
+_LOW = 560
 
 
 class PassagesPanel(QWidget):
@@ -88,80 +50,71 @@ class PassagesPanel(QWidget):
         super().__init__()
         self._document = document
         self._index = -1
-        self.setFixedWidth(216)
+        self.setFixedWidth(_WIDTH)
         column = QVBoxLayout(self)
-        column.setContentsMargins(10, 10, 10, 10)
-        column.setSpacing(7)
-        heading = Label(tr("Passages"))
-        heading.setFont(font(12, bold=True))
-        column.addWidget(heading)
+        column.setContentsMargins(8, 8, 8, 8)
+        column.setSpacing(8)
+        self.add = QPushButton(tr("+ Add"))
+        self.add.setObjectName("link")
+        self.add.setAccessibleName(tr("add a passage"))
+        self.add.setToolTip(tooltip("add passage"))
+        self.add.clicked.connect(self.add_passage)
+        top = QHBoxLayout()
+        top.addWidget(heading(tr("Passages")), 1)
+        top.addWidget(self.add)
+        column.addLayout(top)
         self.list = QListWidget()
-        self.list.setItemDelegate(_Delegate(self.list))
+        self.list.setObjectName("cards")
+        self.list.setItemDelegate(PassageCards(self.list))
+        self.list.setSpacing(2)
         self.list.setAccessibleName(tr("passages of the plan"))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.currentRowChanged.connect(self._row_changed)
         column.addWidget(self.list, 1)
-        buttons = QHBoxLayout()
-        self.add = QPushButton(tr("Add"))
-        self.add.setAccessibleName(tr("add a passage"))
-        self.add.clicked.connect(self.add_passage)
-        self.remove = QPushButton(tr("Take away"))
-        self.remove.setAccessibleName(tr("take this passage away"))
-        self.remove.clicked.connect(self.remove_passage)
-        buttons.addWidget(self.add)
-        buttons.addWidget(self.remove, 1)
-        column.addLayout(buttons)
-
         self.form_view = FormView(_FORM_SIDE)
-        self.form = Choice(tr("form to see the passage on"))
-        self.form.activated.connect(self._form_chosen)
         column.addWidget(self.form_view)
-        column.addWidget(self.form)
-        self.around = Choice(tr("passage that surrounds this one"))
-        self.around.setToolTip(
-            tr("What surrounds this passage: it stands behind it, and sets how light it seems")
-        )
+        self.details = PassageDetails(self)
+        details = self.details
+        self.name, self.length, self.area = details.name, details.length, details.area
+        self.form, self.around, self.remove = details.form, details.around, details.remove
+        self.undercoat = details.undercoat
+        self.form.activated.connect(self._form_chosen)
         self.around.activated.connect(self._surround_chosen)
-        column.addWidget(self.around)
-
-        self.name = QLineEdit()
-        self.name.setMaxLength(80)
-        self.name.setMinimumHeight(28)
-        self.name.setAccessibleName(tr("name of the passage"))
         self.name.editingFinished.connect(self._renamed)
-        self.length = self._box(tr("length of the passage in mm"), MOST_LENGTH_MM, 0.1)
-        self.area = self._box(tr("area of the passage in square mm"), MOST_AREA_MM2, 0.1)
-        WheelGuard(self).guard(self.length, self.area, self.form, self.around)
-        self.length.setSuffix(tr(" mm"))
-        self.length.setToolTip(tr("Length along the axis, away from the light"))
-        self.area.setSuffix(tr(" mm²"))
-        self.area.setToolTip(tr("Area to be painted, which tells the time"))
-        sizes = QHBoxLayout()
-        sizes.setSpacing(4)
-        sizes.addWidget(self.length)
-        sizes.addWidget(self.area)
-        column.addWidget(self.name)
-        column.addLayout(sizes)
-        self.undercoat = Choice(tr("coloured undercoat in place of a primer"))
-        self.undercoat.addItem(tr("no undercoat"), "")
-        for primer in PRIMERS[len(PLAIN) :]:
-            self.undercoat.addItem(tr("{0} undercoat").format(primer), primer)
+        self.name.returnPressed.connect(self.details.close)
+        for box in (self.length, self.area):
+            box.valueChanged.connect(self._resized)
+        self.remove.clicked.connect(self.remove_passage)
         self.undercoat.activated.connect(self._undercoat_chosen)
-        head = QHBoxLayout()
-        head.addWidget(Label(tr("Primer")))
-        head.addWidget(self.undercoat, 1)
-        column.addLayout(head)
+        self.edit = QPushButton(tr("Name, size, form …"))
+        self.edit.setToolTip(tr("Name, size, form and surround of the passage in view"))
+        self.edit.clicked.connect(self.open_details)
+        column.addWidget(self.edit)
         primers = QHBoxLayout()
         primers.setSpacing(4)
         self.primers: dict[str, QPushButton] = {}
         for primer in PLAIN:
             button = QPushButton(tr(primer))
+            button.setObjectName("narrow")
             button.setCheckable(True)
             button.setAccessibleName(tr("{0} primer").format(primer))
+            button.setToolTip(tooltip("primer", tr("{0} primer").format(tr(primer))))
             button.clicked.connect(lambda _=False, p=primer: self.prime(p))
             primers.addWidget(button)
             self.primers[primer] = button
+        column.addWidget(quiet_words(tr("Primer")))
         column.addLayout(primers)
+
+    def open_details(self) -> None:
+        """Open what is seldom changed of the passage in view, beside it."""
+        if self.passage is not None:
+            self.details.open_beside(self.edit)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        # On a low screen the cards need the room; the form can be seen large with a key.
+        self.form_view.setVisible(self.height() >= _LOW)
+        super().resizeEvent(event)
 
     @property
     def passage(self) -> Passage | None:
@@ -182,14 +135,13 @@ class PassagesPanel(QWidget):
                 item.setText(passage.name)
                 item.setToolTip(tip(passage.name))
                 count = len(passage.coats)
-                words = tr("{0:g} mm, {1} coat{2}").format(
-                    passage.length_mm, count, "" if count == 1 else "s"
-                )
-                item.setData(_BELOW, words)
+                coats = counted(count, "{0} coat", "{0} coats")
+                words = tr("{0:g} mm  ·  {1}").format(passage.length_mm, coats)
+                item.setData(BELOW_ROLE, words)
             self.list.setCurrentRow(index)
         passage_in_view = self.passage
         fields = (self.name, self.length, self.area, self.form, self.around, *self.primers.values())
-        for field in (*fields, self.undercoat, self.remove):
+        for field in (*fields, self.undercoat, self.remove, self.edit):
             field.setEnabled(passage_in_view is not None)
         if passage_in_view is None:
             return
@@ -208,7 +160,7 @@ class PassagesPanel(QWidget):
         """Show the predicted colours of each passage on its flat site."""
         with quiet(self.list):
             for row, ribbon in enumerate(ribbons[: self.list.count()]):
-                self.list.item(row).setData(_RIBBON, ribbon)
+                self.list.item(row).setData(RIBBON_ROLE, ribbon)
         self.list.viewport().update()
 
     def add_passage(self) -> None:
@@ -220,11 +172,13 @@ class PassagesPanel(QWidget):
             return
         self._document.edit(plan, tr("new passage"))
         self.chosen.emit(len(plan.passages) - 1)
+        self.open_details()
         self.name.setFocus()
         self.name.selectAll()
 
     def remove_passage(self) -> None:
         """Take the passage in view away."""
+        self.details.close()
         if self.passage is not None:
             name = self.passage.name
             plan = edits.remove_passage(self._document.plan, self._index)
@@ -308,15 +262,3 @@ class PassagesPanel(QWidget):
                 self._document.plan, self._index, self.length.value(), self.area.value()
             )
             self._document.edit(plan, tr("size of the passage"), "size")
-
-    def _box(self, name: str, most: float, least: float) -> NumberBox:
-        box = NumberBox()
-        box.setRange(least, most)
-        box.setDecimals(1)
-        box.setMinimumHeight(28)
-        box.setKeyboardTracking(False)
-        box.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
-        box.setAccessibleName(name)
-        box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        box.valueChanged.connect(self._resized)
-        return box

@@ -10,9 +10,8 @@ from zesty_veil.desktop.kit.frame import LABEL, Frame, frame
 from zesty_veil.desktop.kit.geometry import (
     Grip,
     Strata,
-    body_height,
+    label_anchor,
     label_rows,
-    leader_tip,
     strata,
 )
 from zesty_veil.light.adapt import by_day
@@ -36,7 +35,6 @@ class Scene:
     frame: Frame
     strata: Strata
     labels: tuple[float, ...]  # y of each coat's label
-    tips: tuple[tuple[float, float], ...]  # where each label's leader ends, x and y
     selected: int | None
     hot: tuple[int, Grip] | None  # what is under the pointer
     place: float  # where the readout reads
@@ -127,21 +125,19 @@ def build(
     line = forecast.missed is not None and forecast.missed.line is not None
     parts = frame(width, height, bool(passage.targets), line)
     if before is not None and before.forecast.layers is forecast.layers and before.frame == parts:
-        layout, rows, tips = before.strata, before.labels, before.tips
+        layout, rows = before.strata, before.labels
     else:
-        layout, rows, tips = _laid_out(forecast, parts)
+        layout, rows = _laid_out(forecast, parts)
     if selected is not None and selected >= len(passage.coats):
         selected = None
-    return Scene(passage, forecast, parts, layout, rows, tips, selected, hot, place)
+    return Scene(passage, forecast, parts, layout, rows, selected, hot, place)
 
 
-def _laid_out(
-    forecast: Forecast, parts: Frame
-) -> tuple[Strata, tuple[float, ...], tuple[tuple[float, float], ...]]:
-    """Return where the strata lie, where their labels stand, and where the leaders end."""
+def _laid_out(forecast: Forecast, parts: Frame) -> tuple[Strata, tuple[float, ...]]:
+    """Return where the strata lie, and where their labels stand."""
     layers, gutter = forecast.layers, parts.gutter
     assert forecast.field is not None
     layout = strata([layer.dry_um for layer in layers], axis(forecast.field.u.size), parts.strata)
-    anchors = [body_height(layout, i) for i in range(len(layers))]
+    anchors = [label_anchor(layout, i) for i in range(len(layers))]
     rows = tuple(label_rows(anchors, LABEL, gutter.y, gutter.bottom))
-    return layout, rows, tuple(leader_tip(layout, i, row) for i, row in enumerate(rows))
+    return layout, rows

@@ -51,7 +51,6 @@ class StrokeRow(QWidget):
         self.nozzle.setSuffix(tr("° from above"))
         self.nozzle.setSpecialValueText(tr("square on"))
         self.nozzle.setKeyboardTracking(False)
-        self.nozzle.setMinimumHeight(28)
         self.nozzle.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
         self.nozzle.valueChanged.connect(self._nozzle_turned)
         self.nozzle.setToolTip(
@@ -65,7 +64,6 @@ class StrokeRow(QWidget):
         self.cover.setSingleStep(5)
         self.cover.setSuffix(tr(" % a pass"))
         self.cover.setKeyboardTracking(False)
-        self.cover.setMinimumHeight(28)
         self.cover.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)
         self.cover.valueChanged.connect(self._cover_set)
         self.cover.setToolTip(

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QButtonGroup, QToolButton, QVBoxLayout, QWidget
 from zesty_veil.desktop.kit.command import Command
 from zesty_veil.desktop.kit.commands import COMMANDS
 from zesty_veil.desktop.kit.icons import icon
-from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.kit.theme import CAPTION, font
 from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.tr import tr
 
@@ -55,7 +55,7 @@ class Rail(QWidget):
         button.setIcon(icon(name, _ICON))
         button.setIconSize(QSize(_ICON, _ICON))
         button.setText(words)
-        button.setFont(font(9))
+        button.setFont(font(CAPTION))
         button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon)
         button.setToolTip(command.tooltip(tr(command.words)))
         button.setAccessibleName(words)

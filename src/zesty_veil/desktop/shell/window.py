@@ -5,10 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QResizeEvent
+from PySide6.QtCore import QMimeData
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
-    QApplication,
     QFileDialog,
     QHBoxLayout,
     QMainWindow,
@@ -25,15 +24,14 @@ from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.shell.exporting import Exporter
 from zesty_veil.desktop.shell.filework import PLAN_FILTER, FileWork, file_name
+from zesty_veil.desktop.shell.header import Header
 from zesty_veil.desktop.shell.menus import Menus
-from zesty_veil.desktop.shell.planstrip import PlanStrip
 from zesty_veil.desktop.shell.rail import Rail
 from zesty_veil.desktop.shell.stationrouter import StationRouter
 from zesty_veil.plan.fileformat import SUFFIX, load
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.tr import tr
 
-_BESIDE_MENUS = 16
 # Endings of files that can be dropped on the window besides plans.
 MESHES = frozenset({".stl", ".obj"})
 
@@ -44,11 +42,6 @@ class MainWindow(QMainWindow):
     def __init__(self, plan: Plan, path: Path | None = None) -> None:
         super().__init__()
         self.document = Document(plan, path, self)
-        # Menus are laid out after this turn of the event loop, and only then tell their width.
-        self._fitting = QTimer(self)
-        self._fitting.setSingleShot(True)
-        self._fitting.setInterval(0)
-        self._fitting.timeout.connect(self._fit_strip)
         self.user_store = UserStore(self)
         self.section = SectionDesk(self.document, self.user_store, self._make_router)
         self.section.complained.connect(self.say)
@@ -84,11 +77,13 @@ class MainWindow(QMainWindow):
         row.addLayout(column, 1)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        self.header = Header(self.document)
+        self.header.undo_wanted.connect(self.document.undo)
+        self.header.redo_wanted.connect(self.document.redo)
+        column.addWidget(self.header)
         column.addWidget(self.section, 1)
         column.addWidget(self.line)
         self.setCentralWidget(body)
-        self.strip = PlanStrip(self.document)
-        self.menuBar().setCornerWidget(self.strip, Qt.Corner.TopRightCorner)
         self.menus = Menus(self.menuBar(), self, self.document, self.section, self.files)
         self.line.asking.connect(self.menus.hold)
         self.router.switched.connect(self._page_turned)
@@ -104,9 +99,6 @@ class MainWindow(QMainWindow):
     def _make_router(self, section: SectionDesk) -> StationRouter:
         self.router = StationRouter(section, self.document, self.user_store, self._tell_recent)
         return self.router
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        self._fitting.start()
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if self._dropped(event.mimeData()) is not None:
@@ -131,14 +123,6 @@ class MainWindow(QMainWindow):
         files = (Path(url.toLocalFile()) for url in what.urls() if url.isLocalFile())
         known = {SUFFIX, *MESHES}.union(*(each.drops for each in self.router.stations.values()))
         return next((path for path in files if path.suffix.casefold() in known), None)
-
-    def _fit_strip(self) -> None:
-        """Give the strip what the menus leave; they are wider in a larger type."""
-        bar = self.menuBar()
-        ends = [bar.actionGeometry(action).right() for action in bar.actions()]
-        if self.strip.fit(self.width() - max(ends, default=0) - _BESIDE_MENUS):
-            # A menu bar places what stands in its corner only when it is resized itself.
-            QApplication.sendEvent(bar, QResizeEvent(bar.size(), bar.size()))
 
     def say(self, words: str) -> None:
         """Put a sentence in the line below the work; nothing puts remarks or a hint there."""
@@ -200,7 +184,6 @@ class MainWindow(QMainWindow):
         title = document.plan.title.replace("[*]", "[*][*]")  # Qt takes one for a mark of its own
         self.setWindowTitle(tr("{0}{1}  –  Zesty Veil").format(title, mark))
         self._page_turned()
-        self._fitting.start()
 
     def _go(self, command: str) -> None:
         """Do what a button of the rail stands for; it shows what is open, whatever came of it."""
@@ -214,11 +197,27 @@ class MainWindow(QMainWindow):
     def _page_turned(self) -> None:
         self.menus.refresh()
         self.rail.show_station(self.router.station)
+        self._show_header()
         self.line.set_rest(self.router.hint(), alone=self.router.turning)
+
+    def _show_header(self) -> None:
+        """Show the tools of what is open; undo and redo where they can be used."""
+        page = self.router.page
+        tools = self.section.head if page is None or page.look_tools else page.tools()
+        self.section.head.show_coat_tools(page is None)
+        self.header.show_station(tools, "" if page is None else page.state_words(), page is None)
+        undo, redo = (self.menus.actions[name] for name in ("undo", "redo"))
+        self.header.show_steps(
+            *(_with_key(action) if action.isEnabled() else "" for action in (undo, redo))
+        )
 
     def show_keys(self) -> None:
         """Say the keys that are used most."""
         self.say(tr("{0}  More in the menus.").format(COAT.hint()))
+
+
+def _with_key(action: QAction) -> str:
+    return f"{action.text()} ({action.shortcut().toString()})"
 
 
 def _ignore(_: object) -> None:

@@ -19,7 +19,6 @@ class BenchRow:
         self.figures = CountBox()
         self.figures.setRange(1, MOST_FIGURES_AT_ONCE)
         self.figures.setAccessibleName(tr("figures in rotation"))
-        self.figures.setMinimumHeight(28)
         self.celsius = number(tr("degrees at the bench"), 5, 40, 1, " °C", 0)
         self.humidity = number(tr("relative humidity"), 5, 95, 5, " %", 0)
         self.celsius.setValue(USUAL_C)

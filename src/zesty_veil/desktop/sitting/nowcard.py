@@ -9,7 +9,19 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.marks import drop_path
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
-from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, font, grey
+from zesty_veil.desktop.kit.theme import (
+    BODY,
+    CARD,
+    EDGE,
+    NUMBER,
+    QUIET,
+    RAISED,
+    STRONG,
+    TEXT,
+    TITLE,
+    font,
+    grey,
+)
 from zesty_veil.services.sittingcard import Told, ground_of
 from zesty_veil.tr import tr
 
@@ -60,10 +72,10 @@ class NowCard(QWidget):
             words.setWidth(room.width() - _CLOCK)
             clock = QRectF(words.right(), room.y(), _CLOCK, 50)
             painter.setPen(ink)
-            painter.setFont(font(32, bold=True))
+            painter.setFont(font(NUMBER, bold=True))
             painter.drawText(clock, _MIDDLE_RIGHT, self.waits)
-        y = self._line(painter, words, room.y(), self.head, font(22, bold=True), ink)
-        y = max(self._line(painter, words, y, self.where, font(14), ink), room.y() + 54)
+        y = self._line(painter, words, room.y(), self.head, font(NUMBER, bold=True), ink)
+        y = max(self._line(painter, words, y, self.where, font(TITLE), ink), room.y() + 54)
         if self.told is not None:
             self._told(painter, room, y, self.told, ink)
         painter.end()
@@ -75,7 +87,7 @@ class NowCard(QWidget):
         drops = self._drops(painter, left, y, told, ink)
         how = self._tally(painter, right, y, ink)
         for words in told.words:
-            how = self._line(painter, right, how, words, font(14), ink)
+            how = self._line(painter, right, how, words, font(TITLE), ink)
         y = max(drops, how) + 10
         start = room.x() + 96
         for words, rgb in (
@@ -93,7 +105,7 @@ class NowCard(QWidget):
         y += _FILMS + 8
         quiet = grey(QUIET) if not self.waits else ink
         ground = f"On {ground_of(told.passage)}. {told.caution}"
-        self._line(painter, room, y, ground, font(11), quiet)
+        self._line(painter, room, y, ground, font(BODY), quiet)
 
     def _drops(self, painter: QPainter, room: QRectF, y: float, told: Told, ink: QColor) -> float:
         """Draw what to drip on the palette, drop by drop."""
@@ -102,7 +114,7 @@ class NowCard(QWidget):
         rows += [(name, n, screen_colour(told.film)) for name, n in drops.paints]
         if drops.thinner:
             rows.append((told.coat.mixture.thinner, drops.thinner, None))
-        face = font(17, bold=True)
+        face = font(TITLE, bold=True)
         for name, n, fill in rows:
             painter.setPen(QPen(ink, 1.4))
             painter.setBrush(fill if fill is not None else Qt.BrushStyle.NoBrush)
@@ -116,7 +128,7 @@ class NowCard(QWidget):
             y += 36
         if drops.de00 > 1:
             words = tr("Whole drops shift it by dE {0:.1f}.").format(drops.de00)
-            y = self._line(painter, room, y, words, font(11), ink)
+            y = self._line(painter, room, y, words, font(BODY), ink)
         return y
 
     def _tally(self, painter: QPainter, room: QRectF, y: float, ink: QColor) -> float:
@@ -131,7 +143,7 @@ class NowCard(QWidget):
             painter.drawLine(QPointF(x, y + 4), QPointF(x, y + height - 4))
             x += step
         painter.setPen(ink)
-        painter.setFont(font(17))
+        painter.setFont(font(TITLE))
         words = tr("pass {0} of {1}").format(min(self.done + 1, self.count), self.count)
         painter.drawText(QRectF(x + 8, y, room.right() - x, height), _MIDDLE_LEFT, words)
         return y + height
@@ -156,7 +168,7 @@ class NowCard(QWidget):
     @staticmethod
     def _label(painter: QPainter, rect: QRectF, words: str, ink: QColor) -> None:
         painter.setPen(ink)
-        painter.setFont(font(13))
+        painter.setFont(font(CARD))
         painter.drawText(rect, _MIDDLE_RIGHT, words)
 
     @staticmethod

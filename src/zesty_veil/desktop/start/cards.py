@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import (
+    CAPTION,
     EDGE,
     QUIET,
     RAISED,
@@ -66,7 +67,7 @@ class StartCard(QPushButton):
         metrics = QFontMetricsF(painter.font())
         title = metrics.elidedText(self._title, Qt.TextElideMode.ElideRight, 1.8 * words.width())
         painter.drawText(words, int(flags), title)
-        painter.setFont(font(9))
+        painter.setFont(font(CAPTION))
         painter.setPen(grey(QUIET))
         metrics = QFontMetricsF(painter.font())
         said = metrics.elidedText(self._words, Qt.TextElideMode.ElideRight, words.width())

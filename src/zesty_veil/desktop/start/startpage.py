@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.theme import font
+from zesty_veil.desktop.kit.theme import CARD, NUMBER, font
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.desktop.start.cards import GlazeRibbons, StartCard
@@ -171,7 +171,7 @@ class StartPage(Page):
         for column in (left, right):
             column.setSpacing(8)
         title = Label(tr("What will you paint?"))
-        title.setFont(font(20, bold=True))
+        title.setFont(font(NUMBER, bold=True))
         left.addWidget(title)
         left.addWidget(
             Label(tr("Each begins a plan from the paints at hand; all of it can be changed."))
@@ -223,5 +223,5 @@ class StartPage(Page):
 
 def _heading(words: str) -> Label:
     label = Label(words)
-    label.setFont(font(13, bold=True))
+    label.setFont(font(CARD, bold=True))
     return label

@@ -26,7 +26,7 @@ from zesty_veil.bench.steps import span_words
 from zesty_veil.bench.tasks import SPRAYS, laid_on, waits
 from zesty_veil.desktop.kit.paper.pdf import write_pdf
 from zesty_veil.desktop.kit.ribbons import draw_ribbon
-from zesty_veil.desktop.kit.theme import TEXT, font, grey
+from zesty_veil.desktop.kit.theme import font, grey
 from zesty_veil.desktop.kit.writing import MIDDLE
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.tool import tools
@@ -38,6 +38,7 @@ from zesty_veil.tr import counted, tr
 _MARGIN_MM = 14.0
 _PLACES, _VALUES = 97, 9
 _RIBBON = (1400, 150)  # pixels: three sites, and the values below
+_INK = 0x14  # whatever theme the window wears, paper is white
 _STYLE = (
     "body { font-family: Inter; font-size: 9pt; } h1 { font-size: 17pt; } h2 { font-size: 12pt; }"
     "td { padding: 2px 7px 2px 0; } .small { font-size: 8pt; }"
@@ -162,8 +163,8 @@ def sheet_ribbons(plan: Plan, passage: Passage) -> QImage:
         rect.setTop(k * row)
         rect.setHeight(row - 2)
         draw_ribbon(painter, rect, rgb)
-    painter.setPen(QPen(grey(TEXT), 1))
-    face = font(11)
+    painter.setPen(QPen(grey(_INK), 1))
+    face = font()
     face.setPixelSize(28)
     painter.setFont(face)
     for k in range(_VALUES):

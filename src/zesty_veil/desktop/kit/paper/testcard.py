@@ -91,7 +91,7 @@ def _write(painter: QPainter, x: float, y: float, words: str, size_mm: float) ->
     painter.save()
     painter.translate(x, y)
     painter.scale(size_mm / 100, size_mm / 100)
-    face = font(11)
+    face = font()
     face.setPixelSize(100)
     painter.setFont(face)
     painter.setPen(grey(0x00))

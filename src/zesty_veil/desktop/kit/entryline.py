@@ -1,0 +1,17 @@
+"""A line to type in, in the style of the other controls."""
+
+from __future__ import annotations
+
+from PySide6.QtWidgets import QLineEdit
+
+
+class EntryLine(QLineEdit):
+    """A line to type in; `name` is what assistive technology calls it."""
+
+    def __init__(self, name: str = "", hint: str = "") -> None:
+        super().__init__()
+        self.setObjectName("field")
+        if name:
+            self.setAccessibleName(name)
+        if hint:
+            self.setPlaceholderText(hint)

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+from scipy.ndimage import map_coordinates
 
 from zesty_veil.advise.glow.painting import Painted, School, painted, with_painting
-from zesty_veil.advise.glow.rings import PIXELS, before, light_field
+from zesty_veil.advise.glow.rings import PIXELS, before, lit
 from zesty_veil.advise.glow.wanted import Lit, both_lights, shown, wanted
 from zesty_veil.advise.glow.warnings import Warned, after_coats, before_coats
 from zesty_veil.advise.match.limits import Limits
@@ -18,14 +19,20 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.glow import Glow
+from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.forms.lit import reach_of
+from zesty_veil.predict.forms.edges import over
+from zesty_veil.predict.forms.lit import distance, reach_of
 from zesty_veil.predict.forms.shapes import form
 from zesty_veil.predict.look import ViewingConditions
 
 _FLAT = np.zeros(1)
+_LIGHTS, _FAR = 65, 65
+# Half the width of a ring's line in pixels, its grey, and how much of it covers what lies below.
+_HALF_LINE, _LINE, _LINE_SHARE = 0.65, 0.86, 0.9
+# Between folds that stand apart the distance jumps by more rings a pixel, and no line runs there.
+_CLIFF = 0.6
 
 
 @dataclass(frozen=True)
@@ -35,6 +42,7 @@ class LightRequest:
     plan: Plan
     glow: Glow
     surface: int
+    size: int = PIXELS  # of the picture
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,23 +84,41 @@ def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     """Return the form in view under the light, with the edges of the rings."""
     surface = asked.glow.surfaces[asked.surface]
     lamp, bare, _ = before(asked.plan, asked.glow, asked.plan.passages[on.ringed.passage])
-    made = form(bare, PIXELS)
-    d, light = light_field(lamp, bare, surface)
+    made = form(bare, asked.size)
+    d, light = distance(made, lamp), lit(made, lamp, surface)
     near, far = reach_of(d, made)
-    u = (d[made.mask] - near) / (far - near)
-    both = both_lights(asked.glow, surface, light[made.mask], u, on.ringed.away)
+    u = np.clip((d[made.mask] - near) / (far - near), 0, 1)
+    table = _colours(asked.glow, surface, on)
+    where = np.stack([light[made.mask] * (_LIGHTS - 1), u * (_FAR - 1)])
+    rgb = np.stack([map_coordinates(table[..., c], where, order=1) for c in range(3)], axis=-1)
+    rings = np.minimum(d / lamp.radius * asked.glow.rings, asked.glow.rings + 0.5)
+    line = _lines(rings)[made.mask][:, None]
+    rgb = rgb * (1 - line) + _LINE * line
+    pixels = np.full((rgb.shape[0], 4), 255, dtype=np.uint8)
+    pixels[:, :3] = np.clip(rgb, 0, 1) * 255 + 0.5
+    out = np.zeros((asked.size, asked.size, 4), dtype=np.uint8)
+    over(out, pixels, bare)
+    return out
+
+
+def _colours(glow: Glow, surface: Surface, on: Lit) -> Array:
+    """Return what light and place make of a surface, (lights, places, 3) encoded sRGB.
+
+    A picture has many more pixels than there are colours to tell apart between them.
+    """
+    light, u = np.meshgrid(np.linspace(0, 1, _LIGHTS), np.linspace(0, 1, _FAR), indexing="ij")
+    both = both_lights(glow, surface, light.ravel(), u.ravel(), on.ringed.away)
     seen = shown(on.exposure * both)
-    rgb = srgb(lab(seen, white()))[0]
-    pixels = np.zeros((PIXELS, PIXELS, 4), dtype=np.uint8)
-    pixels[made.mask, :3] = (rgb * 255 + 0.5).astype(np.uint8)
-    pixels[made.mask, 3] = 255
-    ring = np.ceil(d / lamp.radius * asked.glow.rings)
-    ring = np.minimum(ring, asked.glow.rings + 1)
-    edge = np.zeros(made.mask.shape, dtype=bool)
-    edge[:, 1:] |= ring[:, 1:] != ring[:, :-1]
-    edge[1:] |= ring[1:] != ring[:-1]
-    pixels[edge & made.mask, :3] = 0xD0
-    return pixels
+    return np.asarray(srgb(lab(seen, white()))[0]).reshape(_LIGHTS, _FAR, 3)
+
+
+def _lines(rings: Array) -> Array:
+    """Return how much of each pixel the lines between rings take, (n, n) 0-1, without stairs."""
+    down, across = np.gradient(rings)
+    steep = np.maximum(np.hypot(down, across), 1e-9)
+    off = np.abs(rings - np.rint(rings)) / steep
+    inside = (rings > 0.5) & (steep < _CLIFF)
+    return np.where(inside, np.clip(_HALF_LINE + 0.5 - off, 0, 1), 0.0) * _LINE_SHARE
 
 
 @dataclass(frozen=True)

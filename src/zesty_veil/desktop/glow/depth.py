@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
 from zesty_veil.desktop.kit.plain import tip
-from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, grey
+from zesty_veil.desktop.kit.theme import CAPTION, EDGE, QUIET, TEXT, grey
 from zesty_veil.desktop.kit.writing import LEFT, RIGHT, write
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.illuminant import white
@@ -20,7 +20,7 @@ from zesty_veil.light.value import luminance
 from zesty_veil.thresholds import AWAY_VALUE, GAP_VALUES
 from zesty_veil.tr import tr
 
-_LABEL, _TOP, _WORDS = 64.0, 4.0, 40.0
+_LABEL, _TOP, _WORDS = 64.0, 4.0, 34.0
 
 
 class Depth(QWidget):
@@ -34,7 +34,7 @@ class Depth(QWidget):
         self.setAccessibleName(tr("how dark the dark is"))
 
     def sizeHint(self) -> QSize:
-        return QSize(440, 112)
+        return QSize(320, 100)
 
     def show_lit(self, lit: Lit) -> None:
         """Show the surface in view."""
@@ -87,8 +87,8 @@ class Depth(QWidget):
         )
         first, _, second = self.words.partition(". ")
         for k, words in enumerate((f"{first}.", second)):
-            line = QRectF(_LABEL, box.bottom() + 3 + 19 * k, self.width() - _LABEL - 4, 19)
-            write(painter, line, words, ink, LEFT)
+            line = QRectF(_LABEL, box.bottom() + 3 + 15 * k, self.width() - _LABEL - 4, 15)
+            write(painter, line, words, ink, LEFT, pixels=CAPTION)
         painter.end()
 
     def _top(self) -> float:

@@ -3,29 +3,27 @@
 from __future__ import annotations
 
 from msgspec.structs import replace
-from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import (
-    QHBoxLayout,
-    QProgressBar,
-    QPushButton,
-    QVBoxLayout,
-)
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
 from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_LIMITS, glow_now
 from zesty_veil.desktop.glow.depth import Depth
 from zesty_veil.desktop.glow.keys import LIGHT
 from zesty_veil.desktop.glow.ladder import Ladder
+from zesty_veil.desktop.glow.laid import LaidWords
+from zesty_veil.desktop.glow.lightbar import LightBar
 from zesty_veil.desktop.glow.lightview import LightView
 from zesty_veil.desktop.glow.notes import Notes
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numbersrow import NumbersRow
 from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.panel import Panel, heading, quiet_words
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
-from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
-from zesty_veil.desktop.kit.theme import Surround
+from zesty_veil.desktop.kit.theme import NUMBER, Surround
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
@@ -39,13 +37,16 @@ from zesty_veil.services.lighting import (
     lighting,
     paint_lights,
 )
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",
     "sketch": "bright sketch, darker outward",
     "white": "white under all, glazes outward",
 }
+
+_PANELS, _ANSWER = 168, 300
+_LOW = 600
 
 
 class GlowView(Page):
@@ -58,6 +59,7 @@ class GlowView(Page):
     """
 
     keys = LIGHT
+    whole = True
 
     def __init__(self, document: Document, editor: PassageEditor, rack: RackView) -> None:
         super().__init__()
@@ -93,27 +95,34 @@ class GlowView(Page):
         self.school.activated.connect(lambda _: self._outdated())
         self.flame = Choice(tr("how the light itself is painted"))
         self.flame.activated.connect(lambda _: self._outdated())
-        self.find_coats = self._button(
-            tr("Find coats"), LIGHT.tooltip("find light", tr("Find the coats for every surface"))
-        )
+        self.bar = LightBar()
+        self.find_coats, self.stop = self.bar.find_coats, self.bar.stop
+        self.write, self.leave = self.bar.write, self.bar.leave
+        self.progress = self.bar.progress
         self.find_coats.clicked.connect(self.paint)
-        self.stop = self._button(tr("Stop"), tr("Stop searching"))
         self.stop.clicked.connect(self._stop)
-        self.write = self._button(
-            tr("Write it"), tr("Write passages, grounds and coats into the plan")
-        )
         self.write.clicked.connect(self.write_it)
-        self.leave = self._button(
-            tr("Back"), LIGHT.tooltip("leave light", tr("Go back to the section"))
-        )
         self.leave.clicked.connect(self.give_up)
-        self.words = Label()
-        self.words.setWordWrap(True)
-        self.progress = QProgressBar()
-        self.progress.setRange(0, 100)
-        self.progress.setFixedWidth(160)
-        self.progress.setAccessibleName(tr("how much of the search is done"))
+        self.head = heading("", NUMBER)
+        self.words = quiet_words()
+        self.laid = LaidWords()
         self._lay_out()
+
+    def tools(self) -> QWidget | None:
+        """Return what finds coats and writes them."""
+        return self.bar
+
+    def state_words(self) -> str:
+        """Return what light it is, and how far it has come."""
+        if self.glow is None:
+            return ""
+        count = len(self.glow.surfaces)
+        found = self.found is not None and self.found.done
+        return tr("A light from {0} on {1}  ·  {2}").format(
+            self.glow.source,
+            counted(count, "{0} surface", "{0} surfaces"),
+            tr("coats found, not yet written") if found else tr("no coats found yet"),
+        )
 
     def open(self) -> bool:
         """Show the plan's light, or one to begin with; say why if there can be none."""
@@ -150,6 +159,7 @@ class GlowView(Page):
         """Take another surface in view."""
         self.in_view = surface
         self._changed(outdate=False)
+        self._show_laid()
 
     def _look_at_passage(self, passage: int) -> None:
         name = self._document.plan.passages[passage].name
@@ -228,7 +238,9 @@ class GlowView(Page):
         self.view.show_light(surface.place, surface.end)
         self.row.show_surface(self.glow, surface)
         self.numbers.show_numbers(self.glow)
-        self.lights.ask(LightRequest(self._document.plan, self.glow, self.in_view))
+        self.lights.ask(
+            LightRequest(self._document.plan, self.glow, self.in_view, self.view.wanted_size())
+        )
 
     def _outdated(self) -> None:
         """Forget the coats; they are for another light or another way to paint."""
@@ -236,7 +248,13 @@ class GlowView(Page):
         self.found = None
         self.write.setEnabled(False)
         self._going(False)
-        self.words.setText(tr("Drag the light. Left in each cell: wanted, with its value."))
+        self._show_head()
+        self.words.setText(
+            tr("Drag the light. Above in each cell what is wanted, with its value; below it what ")
+            + tr("comes, once coats are found.")
+        )
+        self.laid.show_coats(())
+        self.state_changed.emit()
 
     def _seen(self, seen: LightSeen) -> None:
         self.view.show_picture(seen.picture)
@@ -256,6 +274,9 @@ class GlowView(Page):
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
         going = tr("Searching … {0} of {1} passages are found.").format(len(found.passages), count)
         self.words.setText(_said(found) if found.done else going)
+        self._show_head()
+        self._show_laid()
+        self.state_changed.emit()
         if found.done:
             self.notes.show_warned(found.painting.plan, found.warned)
 
@@ -264,6 +285,29 @@ class GlowView(Page):
         self.stop.setEnabled(on)
         self.progress.setVisible(on)
         self.progress.setValue(round(100 * share))
+
+    def _show_head(self) -> None:
+        """Show what the light comes to: its coats once they are found, its rings until then."""
+        found, glow = self.found, self.glow
+        if found is not None and found.done:
+            coats = [c for one in found.passages if one.answer for c in one.answer.coats]
+            pots = len({coat.mixture for coat in coats})
+            passes = sum(coat.passes for coat in coats)
+            words = tr("{0}, {1}").format(
+                counted(passes, "{0} pass", "{0} passes"), counted(pots, "{0} pot", "{0} pots")
+            )
+        else:
+            words = "" if glow is None else counted(glow.rings, "{0} ring", "{0} rings")
+        self.head.setText(words)
+
+    def _show_laid(self) -> None:
+        """Show the coats of the surface in view."""
+        if self.found is None or self.glow is None:
+            return
+        name = self.glow.surfaces[self.in_view].passage
+        names = [passage.name for passage in self._document.plan.passages]
+        here = [one for one in self.found.passages if names[one.passage] == name and one.answer]
+        self.laid.show_coats(here[0].answer.coats if here and here[0].answer else ())
 
     def _failed(self, error: Exception) -> None:
         self._outdated()
@@ -287,40 +331,51 @@ class GlowView(Page):
             self.flame.setCurrentIndex(max(self.flame.findData(before), 0))
 
     def _lay_out(self) -> None:
+        light, colour = Panel(tr("Light")), Panel(tr("Colour"))
+        light.body.addWidget(self.numbers)
+        colour.body.addWidget(self.row)
+        answer = Panel(tr("As a painter would lay it"))
+        laid = QScrollArea()
+        laid.setWidget(self.laid)
+        laid.setWidgetResizable(True)
+        laid.setObjectName("clear")
+        laid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        laid.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        answer.body.addWidget(laid, 1)
+        answer.setMinimumWidth(_ANSWER)
+        for panel in (light, colour, answer):
+            panel.setFixedHeight(_PANELS)
+        answer.body.addWidget(self.notes)
         how = QHBoxLayout()
-        how.setContentsMargins(12, 0, 12, 0)
-        how.setSpacing(6)
+        how.setSpacing(8)
         how.addWidget(self.school, 1)
         how.addWidget(self.flame, 1)
-        for button in (self.find_coats, self.stop, self.write, self.leave):
-            how.addWidget(button)
-        said = QHBoxLayout()
-        said.setContentsMargins(12, 2, 12, 2)
-        said.addWidget(self.words, 1)
-        said.addWidget(self.progress)
-        left, right, body = QVBoxLayout(), QVBoxLayout(), QHBoxLayout()
-        left.addWidget(self.view, 1)
-        left.addWidget(self.notes)
-        right.setContentsMargins(0, 0, 8, 8)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addWidget(self.head)
+        right.addWidget(self.words)
+        right.addLayout(how)
         right.addWidget(self.ladder, 1)
         right.addWidget(self.dark)
-        right.addWidget(self.row)
-        body.setSpacing(8)
-        body.addLayout(left, 1)
-        body.addLayout(right, 1)
+        above = QHBoxLayout()
+        above.setSpacing(16)
+        above.addWidget(self.view, 6)
+        above.addLayout(right, 5)
+        below = QHBoxLayout()
+        below.setSpacing(8)
+        below.addWidget(light, 9)
+        below.addWidget(colour, 15)
+        below.addWidget(answer, 13)
         page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(6)
-        page.addWidget(self.numbers)
-        page.addLayout(how)
-        page.addLayout(said)
-        page.addLayout(body, 1)
+        page.setContentsMargins(8, 0, 16, 8)
+        page.setSpacing(8)
+        page.addLayout(above, 1)
+        page.addLayout(below)
 
-    @staticmethod
-    def _button(words: str, tip: str) -> QPushButton:
-        button = QPushButton(words)
-        button.setToolTip(tip)
-        return button
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        # On a low screen the ladder needs the room; its last row says how dark it is away.
+        self.dark.setVisible(self.height() >= _LOW)
+        super().resizeEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """F finds coats, Enter writes them, Escape goes back."""
@@ -342,7 +397,6 @@ def _said(found: FoundCoats) -> str:
     off = [each for one in found.passages if one.answer for each in one.answer.delta_e]
     minutes = sum(one.answer.minutes for one in found.passages if one.answer)
     mean = sum(off) / max(len(off), 1)
-    return tr(
-        "dE {0:.1f} on average, {1:.1f} at worst; about {2:.0f} min. “Write it” puts passages, "
-        "grounds and coats into the plan."
-    ).format(mean, max(off), minutes)
+    return tr("About {2:.0f} min with drying  ·  dE {0:.1f} on average, {1:.1f} at worst.").format(
+        mean, max(off), minutes
+    )

@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 import numpy as np
-from PySide6.QtCore import QPointF, QRectF, QSize, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
-from zesty_veil.desktop.kit.theme import EDGE, STRONG, TEXT, WELL, grey
+from zesty_veil.desktop.kit.theme import BODY, CAPTION, EDGE, STRONG, TEXT, WELL, font, grey
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.tr import tr
 
-_LABEL, _HEAD, _ROW, _GAP, _LINE = 64.0, 24.0, 38.0, 6.0, 62.0
-_LEAST_ROW = 22.0
+_LABEL, _ROW, _GAP, _LINE = 64.0, 42.0, 4.0, 62.0
+# Names of surfaces stand over one line or two.
+_HEADS = 22.0, 38.0
+_LEAST_ROW = 18.0
+# Where a cell is lower than this, what comes stands beside what is wanted and not below it.
+_BESIDE = 27.0
+_HEAD_FLAGS = Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap
 
 
 class Ladder(QWidget):
@@ -36,7 +41,7 @@ class Ladder(QWidget):
 
     def sizeHint(self) -> QSize:
         rows = self._rows()
-        return QSize(440, round(_HEAD + rows * (_ROW + _GAP) + _LINE))
+        return QSize(440, round(_HEADS[1] + rows * (_ROW + _GAP) + _LINE))
 
     def show_lits(self, lits: tuple[Lit, ...], source: float, in_view: int) -> None:
         """Show what is wanted; what was achieved for another light is forgotten."""
@@ -62,15 +67,25 @@ class Ladder(QWidget):
         """Return where a ring of a surface stands; the last row is the side away."""
         width = (self.width() - _LABEL) / max(len(self._lits), 1)
         height = self._row()
-        top = _HEAD + row * (height + _GAP)
+        top = self._head() + row * (height + _GAP)
         return QRectF(_LABEL + surface * width, top, width - 8, height)
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(320, round(_HEAD + self._rows() * (_LEAST_ROW + _GAP) + _LINE))
+        return QSize(320, round(_HEADS[1] + self._rows() * (_LEAST_ROW + _GAP) + _LINE))
+
+    def _head(self) -> float:
+        """Return how high the names stand: over two lines where one does not fit."""
+        if not self._lits:
+            return _HEADS[0]
+        width = (self.width() - _LABEL) / len(self._lits) - 8
+        metrics = QFontMetricsF(font(BODY, bold=True))
+        names = [lit.ringed.surface.passage for lit in self._lits]
+        wide = any(metrics.horizontalAdvance(name) > width for name in names)
+        return _HEADS[wide]
 
     def _row(self) -> float:
         """Return how high a cell is: less where there are many."""
-        room = (self.height() - _HEAD - _LINE) / max(self._rows(), 1) - _GAP
+        room = (self.height() - self._head() - _LINE) / max(self._rows(), 1) - _GAP
         return min(max(room, _LEAST_ROW), _ROW)
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -89,8 +104,10 @@ class Ladder(QWidget):
         for i, lit in enumerate(self._lits):
             head = self.cell(i, 0)
             head.moveTop(0)
-            head.setHeight(_HEAD)
-            write(painter, head, lit.ringed.surface.passage, ink, bold=i == self._in_view)
+            head.setHeight(self._head() - 4)
+            painter.setFont(font(BODY, bold=i == self._in_view))
+            painter.setPen(ink)
+            painter.drawText(head, int(_HEAD_FLAGS), lit.ringed.surface.passage)
             self._column(painter, i, lit)
         if self._lits:
             self._values(painter)
@@ -110,27 +127,27 @@ class Ladder(QWidget):
         for k, row in enumerate(rows):
             cell = self.cell(i, row)
             left, right = QRectF(cell), QRectF(cell)
-            left.setWidth(cell.width() / 2)
-            right.setLeft(left.right())
+            if cell.height() < _BESIDE:
+                left.setWidth(cell.width() / 2)
+                right.setLeft(left.right())
+            else:
+                left.setHeight(cell.height() / 2)
+                right.setTop(left.bottom())
             painter.fillRect(left, screen_colour(wanted[k]))
             value = f"{lit.values[k]:.1f}"
-            write(painter, left, value, reading_ink(wanted[k]), MIDDLE)
+            write(painter, left.adjusted(6, 0, -6, 0), value, reading_ink(wanted[k]), bold=True)
             if known is None or k >= len(known[1]):
                 painter.setPen(QPen(grey(EDGE), 1))
                 painter.drawRect(right)
                 continue
             painter.fillRect(right, screen_colour(known[0][k]))
-            write(
-                painter,
-                right,
-                tr("dE {0:.1f}").format(known[1][k]),
-                reading_ink(known[0][k]),
-                MIDDLE,
-            )
+            off = tr("dE {0:.1f}").format(known[1][k])
+            ink = reading_ink(known[0][k])
+            write(painter, right.adjusted(6, 0, -6, 0), off, ink, RIGHT, pixels=CAPTION)
 
     def _values(self, painter: QPainter) -> None:
         """Draw the line of all values, with the source at its place."""
-        top = _HEAD + self._rows() * (self._row() + _GAP) + 8
+        top = self._head() + self._rows() * (self._row() + _GAP) + 8
         line = QRectF(_LABEL, top + 20, self.width() - _LABEL - 12, 10)
         write(painter, QRectF(0, line.y() - 5, _LABEL - 6, 20), tr("values"), grey(TEXT), RIGHT)
         painter.fillRect(line, grey(WELL))

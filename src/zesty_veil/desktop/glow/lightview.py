@@ -25,6 +25,7 @@ from zesty_veil.tr import tr
 _REACH = 1.45
 _NEAREST, _FARTHEST = 0.05, 2.0
 _STEP = 0.05
+_LEAST_SIZE, _MOST_SIZE = 64, 1000
 _ROUND = Qt.PenCapStyle.RoundCap
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
@@ -79,6 +80,11 @@ class LightView(QWidget):
             form = QImage.Format.Format_RGBA8888
             self._image = QImage(raw.tobytes(), side, side, 4 * side, form).copy()
         self.update()
+
+    def wanted_size(self) -> int:
+        """Return how many pixels of the device the form's square has here, within reason."""
+        side = round(2 * self._half() * self.devicePixelRatio())
+        return min(max(side, _LEAST_SIZE), _MOST_SIZE)
 
     def point(self, x: float, y: float) -> QPointF:
         """Return where a place is in the widget."""

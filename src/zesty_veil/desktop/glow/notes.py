@@ -12,7 +12,7 @@ from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.plan.model import Plan
 from zesty_veil.tr import tr
 
-_HEIGHT = 96
+_HEIGHT, _LINE = 66, 26
 
 
 class Notes(QListWidget):
@@ -23,7 +23,6 @@ class Notes(QListWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setWordWrap(True)
-        self.setFixedHeight(_HEIGHT)
         self.setAccessibleName(tr("warnings about the light"))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
@@ -39,6 +38,7 @@ class Notes(QListWidget):
             self.addItem(item)
         if not warned:
             self.addItem(tr("Nothing to warn of."))
+        self.setFixedHeight(_HEIGHT if warned else _LINE)
 
     def _clicked(self, item: QListWidgetItem) -> None:
         passage = item.data(Qt.ItemDataRole.UserRole)

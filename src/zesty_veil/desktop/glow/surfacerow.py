@@ -44,18 +44,20 @@ class SurfaceRow(QWidget):
         for finish in _FINISHES:
             self.finish.addItem(tr(finish), finish)
         self.finish.activated.connect(lambda _: self._set(finish=self.finish.currentData()))
-        self.inside = QPushButton(tr("Glows from within"))
+        self.inside = QPushButton(tr("From within"))
         self.inside.setCheckable(True)
         self.inside.setToolTip(
             tr("The light is inside this surface, and nothing stands in its way")
         )
         self.inside.clicked.connect(lambda on: self._set(inside=on))
-        self.line = QPushButton(tr("A line of light"))
+        self.line = QPushButton(tr("As a line"))
         self.line.setCheckable(True)
+        for button in (self.inside, self.line):
+            button.setObjectName("narrow")
         self.line.setToolTip(tr("The light is as long as a blade or a tube; drag either end"))
         self.line.clicked.connect(self._line_chosen)
         self.light = EntryLine()
-        self.light.setPlaceholderText(tr("that of its fire"))
+        self.light.setPlaceholderText(tr("its fire's"))
         self.light.setAccessibleName(tr("colour of the light, if it is no fire"))
         self.light.setToolTip(
             tr("A colour for a light that is no fire; Enter. Empty: the fire's own")
@@ -78,7 +80,8 @@ class SurfaceRow(QWidget):
         self.gap.valueChanged.connect(lambda v: self.second_changed.emit({"gap": v / 100}))
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(6)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(6)
         for row, (words, widgets) in enumerate(
             (
                 (tr("Own colour"), (self.own, self.finish, self.inside)),
@@ -86,7 +89,9 @@ class SurfaceRow(QWidget):
                 (tr("Second light"), (self.second, self.second_strength, self.gap)),
             )
         ):
-            grid.addWidget(Label(tr(words)), row, 0)
+            name = Label(tr(words))
+            name.setBuddy(widgets[0])
+            grid.addWidget(name, row, 0)
             for column, widget in enumerate(widgets, 1):
                 if widget is not None:
                     grid.addWidget(widget, row, column)

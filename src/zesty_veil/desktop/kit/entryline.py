@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QLineEdit
 
+# A colour as #rrggbb must stand whole.
+_LEAST = 92
+
 
 class EntryLine(QLineEdit):
     """A line to type in; `name` is what assistive technology calls it."""
@@ -11,6 +14,7 @@ class EntryLine(QLineEdit):
     def __init__(self, name: str = "", hint: str = "") -> None:
         super().__init__()
         self.setObjectName("field")
+        self.setMinimumWidth(_LEAST)
         if name:
             self.setAccessibleName(name)
         if hint:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QHBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numberbox import CountBox, NumberBox
@@ -56,19 +56,27 @@ class NumbersRow(QWidget):
             self.falloff.addItem(
                 tr({"steps": "in even steps"}.get(falloff, f"by {falloff}")), falloff
             )
+        self.falloff.setMinimumContentsLength(11)
         self.falloff.activated.connect(
             lambda _: self.changed.emit({"falloff": self.falloff.currentData()})
         )
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 8, 12, 0)
-        row.setSpacing(6)
-        for words, widget in (
-            ("Fire", self.kelvin), ("reach", self.radius), ("rings", self.rings),
-            ("strength", self.strength), ("ambient", self.ambient),
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setHorizontalSpacing(8)
+        grid.setVerticalSpacing(6)
+        for i, (words, widget) in enumerate(
+            (
+                (tr("Fire"), self.kelvin), (tr("Strength"), self.strength),
+                (tr("Reach"), self.radius), (tr("Ambient"), self.ambient),
+                (tr("Rings"), self.rings), (tr("Falls off"), self.falloff),
+            )
         ):  # fmt: skip
-            row.addWidget(Label(tr(words)))
-            row.addWidget(widget)
-        row.addWidget(self.falloff, 1)
+            label = Label(words)
+            label.setBuddy(widget)
+            grid.addWidget(label, i // 2, 2 * (i % 2))
+            grid.addWidget(widget, i // 2, 2 * (i % 2) + 1)
+        for column in (1, 3):
+            grid.setColumnStretch(column, 1)
 
     def show_numbers(self, glow: Glow) -> None:
         """Show a light's numbers; that of its fire only if it is a fire."""

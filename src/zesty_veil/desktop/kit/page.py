@@ -28,7 +28,8 @@ class Page(QWidget):
     left = Signal()
     complained = Signal(str)
     offered = Signal(str, str, object)  # a sentence, a button's words, and what it does
-    turned = Signal()  # to another of its own leaves, where other keys hold; or its state changed
+    turned = Signal()  # to another of its own leaves, where other keys hold
+    state_changed = Signal()  # what `state_words` and `tools` tell
 
     def tools(self) -> QWidget | None:
         """Return what stands in the header while it is shown, besides undo and redo."""
@@ -76,6 +77,7 @@ class PageRouter(QStackedWidget):
     """
 
     switched = Signal()
+    state_changed = Signal()
     offered = Signal(str, str, object)
 
     def __init__(self, view: QWidget, form: FormView, say: Callable[[str], None]) -> None:
@@ -96,6 +98,7 @@ class PageRouter(QStackedWidget):
         page.complained.connect(self._say)
         page.offered.connect(self.offered.emit)
         page.turned.connect(self.switched.emit)
+        page.state_changed.connect(self.state_changed.emit)
         self.addWidget(page)
 
     def turn_to(self, page: Page) -> None:

@@ -34,6 +34,7 @@ class StationContext(QObject):
 
     said = Signal(str)
     station_wanted = Signal(str)  # by its id
+    passage_wanted = Signal(int)  # in view
     paints_wanted = Signal()  # offered over the section, for a new coat
     coat_wanted = Signal(object)  # a Paint to lay
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong

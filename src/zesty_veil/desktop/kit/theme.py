@@ -229,6 +229,7 @@ def stylesheet() -> str:
     QListView#cards:focus {{ border: none; }}
     QToolTip {{ background: {_css(WELL)}; color: {_css(TEXT)}; border: 1px solid {_css(EDGE)};
         padding: 4px; }}
+    QScrollArea#clear > QWidget > QWidget {{ background: transparent; }}
     QScrollArea {{ border: none; background: transparent; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; margin: 0px; }}
     QScrollBar:horizontal {{ background: transparent; height: 10px; margin: 0px; }}

@@ -41,11 +41,13 @@ class LimitsBar(QWidget):
     ----------
     rack
         The paints at hand.
+    start, measured
+        What the ways start from, which stands before the limits.
     """
 
     changed = Signal()
 
-    def __init__(self, rack: RackView) -> None:
+    def __init__(self, rack: RackView, start: QWidget, measured: QWidget) -> None:
         super().__init__()
         self._rack = rack
         self._left_out: set[str] = set()
@@ -64,8 +66,13 @@ class LimitsBar(QWidget):
         self.paints = self._menu(tr("Paints"), tr("Paints that may be used"))
         self.paints.menu().aboutToShow.connect(self.fill_paints)
         row = QHBoxLayout(self)
-        row.setContentsMargins(12, 0, 12, 0)
-        row.setSpacing(6)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
+        label = Label(tr("Start"))
+        label.setBuddy(start)
+        for widget in (label, start, measured):
+            row.addWidget(widget)
+        row.addSpacing(8)
         for words, box in (
             ("At most", self.coats), ("coats,", self.passes), ("passes,", self.mixes),
             ("mixed pots,", self.minutes),

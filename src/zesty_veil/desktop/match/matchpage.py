@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QProgressBar,
-    QPushButton,
     QScrollArea,
     QStackedWidget,
     QVBoxLayout,
@@ -16,10 +14,12 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.desktop.kit.emptystate import EmptyState
 from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.panel import Panel
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.match.compare import ComparePlot
 from zesty_veil.desktop.match.keys import MATCH
 from zesty_veil.desktop.match.limitsbar import LimitsBar
+from zesty_veil.desktop.match.matchbar import DONE, MatchBar
 from zesty_veil.desktop.match.pictureview import PictureView
 from zesty_veil.desktop.match.thinningtable import ThinningTable
 from zesty_veil.desktop.match.wantedbar import WantedBar
@@ -28,7 +28,6 @@ from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.tr import tr
 
 _BESIDE = 344
-_DONE = 1000
 _WAYS, _PICTURE, _EMPTY = range(3)
 _WHAT_FOR = (
     "Match looks for coats of the paints at hand that come out as the colour you want, over "
@@ -40,33 +39,25 @@ _WHAT_FOR = (
 class MatchPage(Page):
     """Wanted colours and limits above; the ways left, compared right; or a picture."""
 
+    passage_wanted = Signal(int)  # in view
+
     keys = MATCH
     look_tools = True
+    whole = True
 
     def __init__(self, rack: RackView) -> None:
         super().__init__()
         self.wanted = WantedBar()
-        self.limits = LimitsBar(rack)
+        self.limits = LimitsBar(rack, self.wanted.start, self.wanted.measured)
         self.list = WaysList()
         self.plot = ComparePlot()
         self.table = ThinningTable()
         self.picture = PictureView()
         self.words = Label()
         self.words.setWordWrap(True)
-        self.progress = QProgressBar()
-        self.progress.setTextVisible(False)
-        self.progress.setRange(0, _DONE)
-        self.progress.setFixedHeight(6)
-        self.progress.setAccessibleName(tr("how much of the search is done"))
-        self.stop = _button(tr("Stop"), tr("Stop searching and keep what is found"))
-        self.keep = _button(
-            tr("Keep"),
-            MATCH.tooltip("keep way", tr("Keep the way in hand beside whatever is found next")),
-        )
-        self.lay = _button(
-            tr("Lay it"), MATCH.tooltip("lay way", tr("Lay the way in hand into the plan"))
-        )
-        self.leave = _button(tr("Back"), MATCH.tooltip("leave match", tr("Go back to the section")))
+        self.bar = MatchBar()
+        self.progress, self.stop = self.bar.progress, self.bar.stop
+        self.keep, self.lay, self.leave = self.bar.keep, self.bar.lay, self.bar.leave
         scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)
@@ -75,7 +66,7 @@ class MatchPage(Page):
         beside = QWidget()
         beside.setFixedWidth(_BESIDE)
         column = QVBoxLayout(beside)
-        column.setContentsMargins(8, 0, 4, 8)
+        column.setContentsMargins(16, 0, 0, 0)
         column.addWidget(self.plot, 1)
         column.addWidget(self.table)
         found = QWidget()
@@ -89,24 +80,19 @@ class MatchPage(Page):
         self.pages.addWidget(self.picture)
         self.empty = EmptyState("match", tr("The way to a wanted colour"), tr(_WHAT_FOR))
         self.pages.addWidget(self.empty)
-        said = QHBoxLayout()
-        said.setContentsMargins(12, 2, 12, 2)
-        said.setSpacing(6)
-        said.addWidget(self.words, 1)
-        for button in (self.stop, self.keep, self.lay, self.leave):
-            said.addWidget(button)
+        asked = Panel()
+        asked.body.addWidget(self.wanted)
+        asked.body.addWidget(self.limits)
         page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(6)
-        page.addWidget(self.wanted)
-        page.addWidget(self.limits)
-        page.addLayout(said)
-        page.addWidget(self.progress)
+        page.setContentsMargins(8, 0, 16, 8)
+        page.setSpacing(8)
+        page.addWidget(asked)
+        page.addWidget(self.words)
         page.addWidget(self.pages, 1)
-        keeps = self.progress.sizePolicy()
-        keeps.setRetainSizeWhenHidden(True)  # or the ways would jump when the search is done
-        self.progress.setSizePolicy(keeps)
-        self.progress.hide()
+
+    def tools(self) -> QWidget | None:
+        """Return what keeps and lays ways."""
+        return self.bar
 
     @property
     def shows_picture(self) -> bool:
@@ -126,10 +112,4 @@ class MatchPage(Page):
     def show_progress(self, share: float) -> None:
         """Show how much of the search is done, 0-1; nothing when it is done."""
         self.progress.setVisible(share < 1)
-        self.progress.setValue(round(_DONE * share))
-
-
-def _button(words: str, tip: str) -> QPushButton:
-    button = QPushButton(words)
-    button.setToolTip(tip)
-    return button
+        self.progress.setValue(round(DONE * share))

@@ -83,6 +83,7 @@ class MatchView(MatchPage):
         )
         self.others.answered.connect(self._thinned)
         self.others.failed.connect(self._failed)
+        self.wanted.passage_chosen.connect(self.passage_wanted.emit)
         self.wanted.written.connect(self.add_target)
         self.wanted.like_passage.connect(self.want_like)
         self.wanted.picture_wanted.connect(self.choose_picture)
@@ -106,6 +107,14 @@ class MatchView(MatchPage):
                 *((tr("Try it with {0}").format(tr(w)), partial(self.add_target, w)) for w in _TRY),
             ]
         )
+
+    def state_words(self) -> str:
+        """Return for which passage coats are found, and how many colours are wanted on it."""
+        passage = self._editor.passage
+        if passage is None:
+            return ""
+        count = counted(len(passage.targets), "{0} colour wanted", "{0} colours wanted")
+        return tr("Coats for {0}  ·  {1}").format(passage.name, count)
 
     def open(self) -> bool:
         """Search for the passage in view; the ways may go on from the coat in hand."""

@@ -28,6 +28,7 @@ class MatchStation(Station):
             context.document, context.editor, context.rack, context.look, context.place,
             context.coat,
         )  # fmt: skip
+        page.passage_wanted.connect(context.passage_wanted.emit)
         self.add(page)
         return page
 

@@ -26,11 +26,16 @@ class WantedBar(QWidget):
     like_passage = Signal(int)
     picture_wanted = Signal()
     start_changed = Signal()
+    passage_chosen = Signal(int)
     take_wanted = Signal()
     keep_wanted = Signal()
 
     def __init__(self) -> None:
         super().__init__()
+        self.passage = Choice(tr("passage that coats are found for"))
+        self.passage.setToolTip(tr("The passage that coats are found for"))
+        self.passage.setMinimumContentsLength(18)
+        self.passage.activated.connect(self.passage_chosen.emit)
         self.target = _entry(tr("#rrggbb, L,a,b, words"), 172)
         self.target.setAccessibleName(tr("colour wanted at the place that is read"))
         self.target.setToolTip(tr("A colour wanted at the place that is read; Enter adds it"))
@@ -55,6 +60,7 @@ class WantedBar(QWidget):
         self.keep.clicked.connect(self.keep_wanted.emit)
         self.start = Choice(tr("what the ways start from"))
         self.start.setToolTip(tr("What the ways start from"))
+        self.start.setMinimumContentsLength(20)
         self.start.activated.connect(self._start_chosen)
         self.measured = _entry(tr("measured: #rrggbb or L,a,b"), 210)
         self.measured.setAccessibleName(tr("colour measured on the figure"))
@@ -62,23 +68,32 @@ class WantedBar(QWidget):
         self.measured.returnPressed.connect(self.start_changed.emit)
         self.measured.hide()
         row = QHBoxLayout(self)
-        row.setContentsMargins(12, 8, 12, 0)
-        row.setSpacing(6)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(8)
         for words, widgets in (
+            (tr("For"), (self.passage,)),
             (
-                "Wanted",
+                tr("Wanted"),
                 (self.target, self.like, self.open_picture, self.count, self.take, self.keep),
             ),
-            ("  Start", (self.start, self.measured)),
         ):
-            row.addWidget(Label(tr(words)))
+            label = Label(words)
+            label.setBuddy(widgets[0])
+            row.addWidget(label)
             for widget in widgets:
-                row.addWidget(widget, 1 if widget is self.start else 0)
+                row.addWidget(widget)
+        row.addStretch(1)
+        for widget in (self.start, self.measured):  # they stand with the limits
+            widget.setParent(None)
         self.show_picture_tools(False)
 
     def show_plan(self, plan: Plan, index: int, in_hand: int | None) -> None:
         """Offer what this passage can start from, and the others to be like."""
         passage = plan.passages[index]
+        self.passage.clear()
+        for each in plan.passages:
+            self.passage.addItem(each.name)
+        self.passage.setCurrentIndex(index)
         self.like.clear()
         self.like.addItem(tr("as on another passage …"), -1)
         for i, other in enumerate(plan.passages):

@@ -8,8 +8,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPen, QPolygonF
 
 from zesty_veil.desktop.kit.geometry import Box, Strata, strata
+from zesty_veil.desktop.kit.names import fitted
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
-from zesty_veil.desktop.kit.theme import Surround
+from zesty_veil.desktop.kit.theme import BODY, CAPTION, Surround
 from zesty_veil.desktop.kit.writing import RIGHT, write
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat, coat_name
@@ -19,7 +20,7 @@ from zesty_veil.tr import counted, tr
 
 LINE, PAD = 19.0, 9.0
 _RIBBON, _GAP, _FILMS, _GROUND = 17.0, 4.0, 62.0, 7.0
-_LEFT = 0.36
+_LEFT = 0.3
 _REACH_WIDTH = 84.0
 _LEAST = 2 * _RIBBON + _GAP + _FILMS + _GROUND
 
@@ -45,11 +46,15 @@ def draw_way(
     row: QRectF,
     way: ShownWay,
     mark: str,
+    best: str,
     wanted: Array | None,
     surround: Surround,
     coat: int | None,
 ) -> None:
-    """Draw a way in its row; `mark` is its number, `coat` the one in hand, if it is in hand."""
+    """Draw a way in its row.
+
+    `mark` is its number, `best` what it is best at, `coat` the one in hand, if it is in hand.
+    """
     box = films_box(row)
     ribbon = QRectF(box.x, row.y() + PAD, box.width, _RIBBON)
     if wanted is not None:
@@ -66,13 +71,18 @@ def draw_way(
     for k, words in enumerate((f"{mark}   {_near(way)}", costs(way))):
         line = QRectF(left, row.y() + PAD - 2 + k * LINE, right - left, LINE)
         write(painter, line, words, surround.text, bold=k == 0)
+    if best:
+        head = QRectF(left, row.y() + PAD - 2, right - left, LINE)
+        write(painter, head, best, surround.text, RIGHT, pixels=CAPTION)
     top = row.y() + PAD - 2 + 2 * LINE
     for k, i in enumerate(reversed(range(len(way.coats)))):
         line = QRectF(left, top + k * LINE, right - left, LINE)
         if along:
             write(painter, line, _reach(way.coats[i]), surround.text, RIGHT, i == coat)
             line.setWidth(line.width() - _REACH_WIDTH)
-        write(painter, line, _coat_words(way.coats[i]), surround.text, bold=i == coat)
+        words = _coat_words(way.coats[i])
+        (words,), size = fitted(words, line.width(), 0.0, BODY, i == coat, two=False)
+        write(painter, line, words, surround.text, bold=i == coat, pixels=size)
     if not way.coats:
         words = tr("nothing more: it is there already")
         write(painter, QRectF(left, top, right - left, LINE), words, surround.text)

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, font
 from zesty_veil.desktop.kit.writing import write
+from zesty_veil.desktop.match.bestat import best_at
 from zesty_veil.desktop.match.waydraw import costs, draw_way, height, layout
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import coat_name
@@ -104,15 +105,20 @@ class WaysList(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._surround.colour)
         painter.setFont(font())
-        names = way_marks(self.ways)
+        names, best = way_marks(self.ways), best_at(self.ways)
         for index, way in enumerate(self.ways):
             row, held = self.row(index), index == self.in_hand
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setPen(
+                QPen(self._surround.text if held else self._surround.line, 2 if held else 0.8)
+            )
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(row, 5, 5)
             painter.setPen(self._surround.text)
             coat = self.coat if held and way.coats else None
-            draw_way(painter, row, way, names[index], self._wanted, self._surround, coat)
-            if held:
-                painter.setPen(QPen(self._surround.text, 2))
-                painter.drawRect(row)
+            draw_way(
+                painter, row, way, names[index], best[index], self._wanted, self._surround, coat
+            )
         if not self.ways:
             painter.setFont(font())
             words = tr("Ways stand here when they are found.")

@@ -94,7 +94,7 @@ class LookBar(QWidget):
 
     def show_coat_tools(self, shown: bool) -> None:
         """Show what lays coats, or only how they are looked at."""
-        for button in (self.add, self.ground):
+        for button in (self.add, self.ground, self.sure):
             button.setVisible(shown)
 
     def show_surround(self, name: str) -> None:

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
     QSizePolicy,
-    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -63,8 +62,11 @@ class Header(QFrame):
         names.addStretch(1)
         self.undo = IconButton("undo", tr("Undo"), self.undo_wanted.emit)
         self.redo = IconButton("redo", tr("Redo"), self.redo_wanted.emit)
-        self.tools = QStackedWidget()
-        self.tools.setSizePolicy(QSizePolicy.Policy.Maximum, QSizePolicy.Policy.Preferred)
+        self.tools = QWidget()
+        self._slots = QHBoxLayout(self.tools)
+        self._slots.setContentsMargins(0, 0, 0, 0)
+        self._slots.setSpacing(GRID)
+        self._shown: tuple[QWidget, ...] = ()
         row = QHBoxLayout(self)
         row.setContentsMargins(2 * GRID, 4, 2 * GRID, 4)
         row.setSpacing(GRID)
@@ -72,27 +74,23 @@ class Header(QFrame):
         for button in (self.undo, self.redo):
             row.addWidget(button, 0, Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self.tools, 0, Qt.AlignmentFlag.AlignVCenter)
-        self._nothing = QWidget()
-        self.tools.addWidget(self._nothing)
         document.changed.connect(self._show)
         self._show()
 
-    def show_station(self, tools: QWidget | None, words: str, editable: bool) -> None:
+    def show_station(self, tools: tuple[QWidget, ...], words: str, editable: bool) -> None:
         """Show the tools of a station and what state it is in; without words, the plan's.
 
         `editable` tells whether its page leaves room for undo and redo.
         """
-        shown = tools if tools is not None else self._nothing
-        if self.tools.indexOf(shown) < 0:
-            self.tools.addWidget(shown)
-        for i in range(self.tools.count()):
-            # A stack is as wide as its widest page, unless those that are hidden ask for nothing.
-            one = self.tools.widget(i)
-            assert one is not None
-            kept = QSizePolicy.Policy.Preferred if one is shown else QSizePolicy.Policy.Ignored
-            one.setSizePolicy(kept, QSizePolicy.Policy.Preferred)
-        self.tools.setCurrentWidget(shown)
-        self.tools.setVisible(tools is not None)
+        if tools != self._shown:
+            for widget in self._shown:
+                self._slots.removeWidget(widget)
+                widget.hide()
+            for widget in tools:
+                self._slots.addWidget(widget)
+                widget.show()
+            self._shown = tools
+        self.tools.setVisible(bool(tools))
         for button in (self.undo, self.redo):
             button.setVisible(editable)
         self._own_words = words

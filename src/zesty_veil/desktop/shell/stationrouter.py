@@ -51,6 +51,7 @@ class StationRouter(PageRouter):
         section.passages.sculpt_wanted.connect(self.forms.choose_sculpt)
         self.context.said.connect(say)
         self.context.station_wanted.connect(self.go)
+        self.context.passage_wanted.connect(section.choose_passage)
         self.context.coat_wanted.connect(section.add_coat)
         self.context.paints_wanted.connect(self._offer_paints)
         self.context.rescue_wanted.connect(self._rescue)

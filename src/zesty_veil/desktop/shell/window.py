@@ -87,6 +87,7 @@ class MainWindow(QMainWindow):
         self.menus = Menus(self.menuBar(), self, self.document, self.section, self.files)
         self.line.asking.connect(self.menus.hold)
         self.router.switched.connect(self._page_turned)
+        self.router.state_changed.connect(self._show_header)
         self.router.offered.connect(self.line.offer)
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
@@ -203,8 +204,10 @@ class MainWindow(QMainWindow):
     def _show_header(self) -> None:
         """Show the tools of what is open; undo and redo where they can be used."""
         page = self.router.page
-        tools = self.section.head if page is None or page.look_tools else page.tools()
+        own = None if page is None else page.tools()
+        look = self.section.head if page is None or page.look_tools else None
         self.section.head.show_coat_tools(page is None)
+        tools = tuple(widget for widget in (look, own) if widget is not None)
         self.header.show_station(tools, "" if page is None else page.state_words(), page is None)
         undo, redo = (self.menus.actions[name] for name in ("undo", "redo"))
         self.header.show_steps(

@@ -21,6 +21,7 @@ from zesty_veil.light.illuminant import weights
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import axis, fold
+from zesty_veil.predict.forms.edges import over
 from zesty_veil.predict.forms.facing import facing, nozzle_of
 from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
@@ -225,15 +226,15 @@ def picture(
 @kept_within(16)
 def _pixels(
     worn: Shape | str, size: int, seen: Table, how: FormConditions
-) -> tuple[npt.NDArray[np.uint8], npt.NDArray[np.bool_]]:
-    """Return `picture` as RGBA pixels, kept: what stands behind stays while the front is edited."""
-    rgb, mask = picture(worn, size, seen, how)
+) -> npt.NDArray[np.uint8]:
+    """Return `picture` as RGBA pixels of its mask; kept, for what stands behind an edited front."""
+    rgb, _ = picture(worn, size, seen, how)
     rgb *= 255
     rgb += 0.5
     pixels = np.empty((rgb.shape[0], 4), dtype=np.uint8)
     pixels[:, :3] = rgb
     pixels[:, 3] = 255
-    return pixels, mask
+    return pixels
 
 
 def scene(
@@ -246,6 +247,5 @@ def scene(
     """
     out = np.zeros((size, size, 4), dtype=np.uint8)
     for worn, seen in layers:
-        pixels, mask = _pixels(worn, size, seen, how)
-        out[mask] = pixels
+        over(out, _pixels(worn, size, seen, how), worn)
     return np.ascontiguousarray(out[:, ::-1]) if how.mirrored else out

@@ -127,6 +127,12 @@ def sculpted(sculpt: Sculpt, axis: Axis, size: int, rough: bool = True) -> Form:
     )
 
 
+def coverage_of(sculpt: Sculpt, size: int) -> Array:
+    """Return how much of each pixel of a picture of a size a kept view covers, (n, n) 0-1."""
+    mask = _native(sculpt)[0].astype(np.float64)
+    return mask if size == sculpt.side else np.clip(_sized(mask[..., None], size)[..., 0], 0, 1)
+
+
 def _smooth(sculpt: Sculpt, axis: Axis, size: int) -> Form:
     """Return a kept view at a smaller size, without relief."""
     height, mask = _heights(sculpt)

@@ -1,0 +1,39 @@
+"""The coats of a surface as a painter says them, one line each, in the order of laying."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.model import Coat, coat_name
+from zesty_veil.tr import counted, tr
+
+_MOST = 6
+
+
+class LaidWords(Label):
+    """Shows coats in words; what does not fit is told by how many there are more."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWordWrap(True)
+        self.setAccessibleName(tr("coats of the surface in view"))
+        self.show_coats(())
+
+    def show_coats(self, coats: Sequence[Coat]) -> None:
+        """Show coats, or that none are found yet."""
+        lines = [laid_words(i, coat) for i, coat in enumerate(coats[:_MOST], 1)]
+        if len(coats) > _MOST:
+            lines.append(tr("… and {0} more").format(len(coats) - _MOST))
+        self.setText("\n".join(lines) or tr("Find coats (F) tells here what to lay."))
+
+
+def laid_words(number: int, coat: Coat) -> str:
+    """Return a coat in a line: '2   Ember Orange, 3:1 water, glaze, 4 passes, 0 to 60 %'."""
+    start, end = (round(100 * place) for place in coat.span)
+    where = tr("all over") if (start, end) == (0, 100) else tr("{0} to {1} %").format(start, end)
+    return tr("{0}   {1}, {2}, {3}, {4}").format(
+        number, coat_name(coat), tr(tools()[coat.tool].label),
+        counted(coat.passes, "{0} pass", "{0} passes"), where,
+    )  # fmt: skip

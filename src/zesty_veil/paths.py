@@ -25,6 +25,11 @@ def recent_path() -> Path:
     return state_folder() / "recent.json"
 
 
+def preferences_path() -> Path:
+    """Return the file of how the window looks."""
+    return state_folder() / "window.json"
+
+
 def unsaved_folder() -> Path:
     """Return the folder of work that is not saved."""
     return state_folder() / "unsaved"

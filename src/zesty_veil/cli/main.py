@@ -188,7 +188,7 @@ def _look_arguments(job: argparse.ArgumentParser) -> None:
 
 def _shot_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--shot", type=Path, metavar="FILE.png", help="draw the window into a picture")
-    job.add_argument("--size", default="1280x800", metavar="WxH", help="of the picture")
+    job.add_argument("--size", metavar="WxH", help="of the window, such as 1280x800")
 
 
 def run(arguments: Sequence[str] | None = None, window: Window | None = None) -> int:

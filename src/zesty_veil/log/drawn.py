@@ -13,7 +13,7 @@ from zesty_veil.light.cielab import lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.value import value
 from zesty_veil.log.judge import turns_of
-from zesty_veil.paint.kinds import USUAL_TOOL
+from zesty_veil.paint.kinds import KINDS, USUAL_TOOL
 from zesty_veil.paint.mixture import Mixture, Part, Thinner
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
@@ -25,8 +25,8 @@ from zesty_veil.predict.solid import judged_over, solid_after
 
 DRAWDOWN_PASSES = 4
 DRAWDOWN_PRIMERS: tuple[Primer, ...] = ("white", "black")
-Order = Literal["rack", "name", "hue", "value", "hiding", "strength"]
-ORDERS: tuple[Order, ...] = ("rack", "name", "hue", "value", "hiding", "strength")
+Order = Literal["kind", "rack", "name", "hue", "value", "hiding", "strength"]
+ORDERS: tuple[Order, ...] = ("kind", "rack", "name", "hue", "value", "hiding", "strength")
 _GREY = 8.0  # chroma below which a hue says nothing; common practice
 _HIDES_DE = 2.0  # what is below shows no more at arm's length; common practice
 _ALIKE, _SEEN = 3.0, 1.5
@@ -110,7 +110,9 @@ def ordered(found: Sequence[PaintDrawdown], order: Order) -> list[int]:
     places = list(range(len(found)))
     if order == "name":
         return sorted(places, key=lambda i: found[i].paint.name.casefold())
+    kinds = list(KINDS)
     keys: dict[str, Callable[[PaintDrawdown], tuple[float, ...]]] = {
+        "kind": lambda one: (kinds.index(one.paint.kind),),
         "hue": _hue_key,
         "value": lambda one: (-one.value,),
         "hiding": lambda one: (-one.hiding,),

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.errors import PlanFileError
 from zesty_veil.light.grid import Array
@@ -17,11 +18,15 @@ from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.predict.forms.onform import FormConditions
+from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.services.formpicture import form_layers, form_picture
 from zesty_veil.tr import counted, tr
 
 DEMOS = ("glasswright", "diver")
 TRIAL_PASSES = (1, 2, 3, 4, 5, 6)
 _PLACES = 48
+_FORM_SIDE = 192  # pixels; the card draws it at half of that, sharp on any screen
 
 
 @dataclass(frozen=True)
@@ -37,12 +42,13 @@ class PlanCard:
     """A plan as a card shows it.
 
     ribbons : of its first passage, from ridge to recess, (3, n, 3) encoded sRGB; none if it has no
-    passage. demo, file : where it is from.
+    passage. picture : that passage on its form, (m, m, 4) RGBA. demo, file : where it is from.
     """
 
     title: str
     words: str
     ribbons: Array | None
+    picture: npt.NDArray[np.uint8] | None = None
     demo: str | None = None
     file: Path | None = None
 
@@ -113,8 +119,11 @@ def _card(plan: Plan, demo: str | None = None, file: Path | None = None) -> Plan
     words = tr("{0}, {1}").format(
         counted(count, "{0} passage", "{0} passages"), counted(coats, "{0} coat", "{0} coats")
     )
-    ribbons = None
+    ribbons = picture = None
     if plan.passages:
         field = predict(plan.passages[0], plan.rack(), axis(_PLACES), SITE_RELIEF)
         ribbons = np.swapaxes(field.rgb, 0, 1)[::-1]
-    return PlanCard(plan.title, words, ribbons, demo, file)
+        layers = form_layers(plan, 0, plan.passages[0], plan.paints)
+        look = ViewingConditions(plan.light)
+        picture = form_picture(layers, _FORM_SIDE, look, FormConditions())
+    return PlanCard(plan.title, words, ribbons, picture, demo, file)

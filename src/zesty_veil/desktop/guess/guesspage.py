@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.guess.field import GuessField
 from zesty_veil.desktop.guess.keys import GUESS
@@ -53,21 +53,23 @@ class GuessPage(Page):
         self.next.clicked.connect(lambda _=False: self.ask())
         self.anew.clicked.connect(lambda _=False: self._forget())
         self.leave.clicked.connect(lambda _=False: self.give_up())
-        head, foot = QHBoxLayout(), QHBoxLayout()
-        for row in (head, foot):
-            row.setContentsMargins(12, 8, 12, 4)
-            row.setSpacing(6)
-        head.addWidget(self.told, 1)
-        head.addWidget(self.next)
-        head.addWidget(self.leave)
-        foot.addWidget(self.tally, 1)
-        foot.addWidget(self.anew)
+        self.next.setObjectName("main")
+        self._bar = QWidget()
+        bar = QHBoxLayout(self._bar)
+        bar.setContentsMargins(0, 0, 0, 0)
+        bar.setSpacing(8)
+        for button in (self.anew, self.next, self.leave):
+            bar.addWidget(button)
         page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 0, 0)
-        page.setSpacing(0)
-        page.addLayout(head)
+        page.setContentsMargins(8, 0, 16, 8)
+        page.setSpacing(8)
+        page.addWidget(self.told)
         page.addWidget(self.field, 1)
-        page.addLayout(foot)
+        page.addWidget(self.tally)
+
+    def tools(self) -> QWidget | None:
+        """Return what asks the next question."""
+        return self._bar
 
     def open(self) -> bool:
         """Ask the first question."""

@@ -180,5 +180,24 @@ MENUS: dict[str, tuple[Command, ...]] = {
         ),
     ),
     "&Look": LOOK,
-    "&Help": (Command("keys", "Keys", ("F1",), where=EVERYWHERE, act=lambda w: w.show_keys()),),
+    "&Help": (
+        Command(
+            "find",
+            "Find …",
+            ("Ctrl+F",),
+            "Find a command, a paint, a passage, a plan or help",
+            where=EVERYWHERE,
+            act=lambda w: w.find_anything(),
+        ),
+        Command("keys", "Keys of this page", ("?",), where=EVERYWHERE, act=lambda w: w.show_keys()),
+        Command("round", "Show me round", where=EVERYWHERE, act=lambda w: w.show_round()),
+        SEPARATOR,
+        Command(
+            "preferences",
+            "Preferences …",
+            ("Ctrl+,",),
+            where=EVERYWHERE,
+            act=lambda w: w.show_preferences(),
+        ),
+    ),
 }

@@ -57,6 +57,9 @@ class Page(QWidget):
     def set_surround(self, surround: Surround) -> None:
         """Put predicted colours into another grey field."""
 
+    def show_full(self, full: bool) -> None:
+        """Show that it is alone on the screen, or no longer."""
+
     def give_up(self) -> None:
         """Leave, without doing anything more."""
         self.left.emit()

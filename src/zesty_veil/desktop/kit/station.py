@@ -30,6 +30,8 @@ class StationContext(QObject):
         Return how colours are looked at, the place that is read, and the coat in hand.
     recent
         Reads which plans were opened last, and tells a function.
+    station
+        Returns the id of the station that is open.
     """
 
     said = Signal(str)
@@ -41,6 +43,8 @@ class StationContext(QObject):
     plan_wanted = Signal(object)  # a Plan that has no file
     empty_wanted = Signal()
     file_wanted = Signal(object)  # Path
+    round_wanted = Signal()  # to be shown round
+    full_wanted = Signal()  # the page alone on the whole screen, or all again
     choose_wanted = Signal()  # a plan's file, to be chosen
 
     def __init__(
@@ -53,11 +57,13 @@ class StationContext(QObject):
         place: Callable[[], float],
         coat: Callable[[], int | None],
         recent: Callable[[HearsOfPlans], None],
+        station: Callable[[], str],
     ) -> None:
         super().__init__()
         self.document, self.user_store = document, user_store
         self.editor, self.rack = editor, rack
-        self.look, self.place, self.coat, self.recent = look, place, coat, recent
+        self.look, self.place, self.coat = look, place, coat
+        self.recent, self.station = recent, station
 
 
 class Station:
@@ -77,6 +83,8 @@ class Station:
     words: ClassVar[str]
     key: ClassVar[str]
     keys: ClassVar[tuple[Keys, ...]]
+    # Whether it stands below the others in the rail: it is no step of the work.
+    aside: ClassVar[bool] = False
     # Endings of the files that it takes when they are dropped on the window.
     drops: ClassVar[frozenset[str]] = frozenset()
 

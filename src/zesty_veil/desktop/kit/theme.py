@@ -188,6 +188,7 @@ def stylesheet() -> str:
     QPushButton:focus, QToolButton:focus, QListView:focus, QComboBox:focus,
     QLineEdit#field:focus {{ border: 2px solid {_css(TEXT)}; }}
     QPushButton#main:focus, QPushButton:checked:focus {{ border: 2px solid {_css(EDGE)}; }}
+    QPushButton[wet="true"] {{ min-height: 42px; }}
     QToolButton::menu-indicator {{ image: none; }}
     QComboBox, QLineEdit#field, QLineEdit#title {{ background: {_css(RAISED)};
         border: 1px solid {_css(EDGE)}; border-radius: 4px; min-height: 30px;
@@ -225,6 +226,8 @@ def stylesheet() -> str:
     QPushButton#link:hover, QToolButton#link:hover {{ border-color: {_css(EDGE)}; }}
     QPushButton#link:focus, QToolButton#link:focus {{ border: 2px solid {_css(TEXT)}; }}
     QListView {{ background: {_css(RAISED)}; border: 1px solid {_css(EDGE)}; border-radius: 4px; }}
+    QListView#rows::item {{ padding: 6px 8px; }}
+    QTextBrowser {{ background: {_css(PANEL)}; border: none; border-radius: 6px; }}
     QListView#cards {{ background: transparent; border: none; }}
     QListView#cards:focus {{ border: none; }}
     QToolTip {{ background: {_css(WELL)}; color: {_css(TEXT)}; border: 1px solid {_css(EDGE)};

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.emptystate import EmptyState
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.searchline import search_line
@@ -43,9 +44,14 @@ from zesty_veil.services.browsing import (
     lines,
     looking,
 )
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _BESIDE = 330
+_WHAT_FOR = (
+    "The log keeps what was painted and what came out: colours beside what was predicted, a "
+    "photograph, a few words. From that the program learns your paints and your hand, and its "
+    "predictions come nearer."
+)
 
 
 class LogPage(Page):
@@ -100,6 +106,15 @@ class LogPage(Page):
         self.refresh()
         self.list.setFocus()
         return True
+
+    def tools(self) -> QWidget | None:
+        """Return what is done to the log, or to the record that is written."""
+        return self.entry.head if self.pages.currentWidget() is self.entry else self.head
+
+    def state_words(self) -> str:
+        """Return how many records are listed."""
+        count = self.list.count
+        return counted(count, "{0} record", "{0} records") if count else tr("no records yet")
 
     def refresh(self, anew: bool = True) -> None:
         """Search the log; with `anew`, what was read before may have changed."""
@@ -192,6 +207,10 @@ class LogPage(Page):
             numbers, hand if at_hand else next(iter(numbers), 0), found.asked.anew
         )
         self._take(self.list.in_hand)
+        if self.pages.currentWidget() is not self.entry:
+            nothing = not numbers and not self.search.text()
+            self.pages.setCurrentWidget(self.empty if nothing else self.shelf)
+        self.state_changed.emit()
 
     def _show_trend(self, points: tuple[TrendPoint, ...]) -> None:
         self.trend.show_points(points)
@@ -298,12 +317,15 @@ class LogPage(Page):
         self.leave.clicked.connect(lambda _=False: self.give_up())
         self.learnt = Label()
         self.learnt.setWordWrap(True)
-        head = QHBoxLayout()
-        head.setContentsMargins(12, 8, 12, 0)
-        head.addWidget(self.new)
-        head.addWidget(self.search, 1)
-        head.addWidget(self.give)
-        head.addWidget(self.leave)
+        self.head = QWidget()
+        head = QHBoxLayout(self.head)
+        head.setContentsMargins(0, 0, 0, 0)
+        head.setSpacing(8)
+        self.new.setObjectName("main")
+        for button in (self.give, self.new, self.leave):
+            head.addWidget(button)
+        self.empty = EmptyState("log", tr("What really came out"), tr(_WHAT_FOR))
+        self.empty.show_starts([(tr("Write down what came out …"), self.enter)])
         self.shelves = scroll = QScrollArea()
         scroll.setWidget(self.list)
         scroll.setWidgetResizable(True)
@@ -311,12 +333,13 @@ class LogPage(Page):
         scroll.setFixedWidth(_BESIDE)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         right = QVBoxLayout()
-        right.setContentsMargins(0, 0, 12, 0)
+        right.setContentsMargins(0, 0, 0, 0)
         right.addWidget(self.record, 1)
         right.addStretch(0)
         self.progress = QProgressBar()
         self.progress.setAccessibleName(tr("learning from the log"))
-        self.progress.setFixedWidth(160)
+        self.progress.setTextVisible(False)
+        self.progress.setFixedSize(160, 6)
         self.stop = QPushButton(tr("Stop"))
         self.stop.clicked.connect(lambda _=False: self._user_store.stop_learning())
         self._show_progress(0, 1)
@@ -327,16 +350,19 @@ class LogPage(Page):
         right.addLayout(said)
         right.addWidget(self.trend)
         body = QHBoxLayout()
-        body.setContentsMargins(12, 0, 0, 0)
+        body.setContentsMargins(0, 0, 0, 0)
+        body.setSpacing(16)
         body.addWidget(scroll)
         body.addLayout(right, 1)
         self.shelf = QWidget()
         column = QVBoxLayout(self.shelf)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addLayout(head)
+        column.setContentsMargins(8, 0, 16, 0)
+        column.setSpacing(8)
+        column.addWidget(self.search)
         column.addLayout(body, 1)
         self.pages = QStackedWidget()
         self.pages.addWidget(self.shelf)
+        self.pages.addWidget(self.empty)
         self.pages.addWidget(self.entry)
         page = QVBoxLayout(self)
         page.setContentsMargins(0, 0, 0, 4)

@@ -150,6 +150,11 @@ class RecordList(QWidget):
         if number:
             self._choose(number)
 
+    @property
+    def count(self) -> int:
+        """How many records are listed."""
+        return len(self._numbers)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Up and down choose; Page and Home and End go further."""
         keys, count = Qt.Key, len(self._numbers)

@@ -2,12 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from itertools import groupby
+from typing import NamedTuple
+
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.ribbons import screen_colour
-from zesty_veil.desktop.kit.theme import EDGE, QUIET, RAISED, STRONG, TEXT, WELL, font, grey
+from zesty_veil.desktop.kit.theme import (
+    CAPTION,
+    CARD,
+    EDGE,
+    QUIET,
+    RAISED,
+    STRONG,
+    TEXT,
+    WELL,
+    font,
+    grey,
+)
 from zesty_veil.desktop.rack.model import RackShown
 from zesty_veil.light.grid import Array
 from zesty_veil.log.racks import Kept
@@ -16,6 +31,7 @@ from zesty_veil.tr import tr
 CELL_W, CELL_H = 156, 104
 _GAP, _MARGIN = 10, 12
 _NAME_H = 24
+_HEAD_H = 30
 SHOWN_PASSES = 4
 
 
@@ -45,33 +61,34 @@ def draw_cell(painter: QPainter, rect: QRectF, kept: Kept, rgb: Array, in_hand: 
     draw_drawdown(painter, field, rgb)
     painter.setFont(font(bold=in_hand))
     painter.setPen(grey(TEXT if kept.status == "own" else QUIET))
-    room = int(rect.width()) - 14 - (18 if _marked(kept) else 0)
+    room = int(rect.width()) - 14
     name = painter.fontMetrics().elidedText(kept.paint.name, Qt.TextElideMode.ElideRight, room)
     painter.drawText(QPointF(rect.x() + 7, rect.y() + 17), name)
-    draw_mark(painter, QPointF(rect.right() - 14, rect.y() + 12), kept)
+    right = field.right() - 3
+    for words in badges(kept):
+        right = draw_badge(painter, QPointF(right, field.bottom() - 3), words) - 4
 
 
-def _marked(kept: Kept) -> bool:
-    return kept.status != "own" or bool(kept.cards)
+def badges(kept: Kept) -> list[str]:
+    """Return in a word each what is known of a pot besides its colour."""
+    out = [tr(kept.status)] if kept.status != "own" else []
+    return [*out, tr("measured")] if kept.cards else out
 
 
-def draw_mark(painter: QPainter, at: QPointF, kept: Kept) -> None:
-    """Mark what is known: a dot for a paint measured from a card, a ring for one not at hand.
-
-    An empty pot's ring is crossed out.
-    """
+def draw_badge(painter: QPainter, corner: QPointF, words: str) -> float:
+    """Draw a word on a chip whose lower right corner is given; return its left edge."""
+    face = font(CAPTION)
+    width = QFontMetricsF(face).horizontalAdvance(words) + 10
+    chip = QRectF(corner.x() - width, corner.y() - 15, width, 15)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    painter.setPen(QPen(grey(TEXT), 1.4))
-    if kept.status == "own":
-        if kept.cards:
-            painter.setBrush(grey(TEXT))
-            painter.drawEllipse(at, 3.2, 3.2)
-    else:
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawEllipse(at, 4.5, 4.5)
-        if kept.status == "empty":
-            painter.drawLine(at + QPointF(-5, 5), at + QPointF(5, -5))
+    painter.setPen(QPen(grey(EDGE), 0.8))
+    painter.setBrush(grey(WELL))
+    painter.drawRoundedRect(chip, 4, 4)
+    painter.setPen(grey(TEXT))
+    painter.setFont(face)
+    painter.drawText(chip, Qt.AlignmentFlag.AlignCenter, words)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    return chip.left()
 
 
 class RackGrid(QWidget):
@@ -84,6 +101,9 @@ class RackGrid(QWidget):
         super().__init__()
         self._shown: RackShown | None = None
         self._all: list[str] = []
+        self._kinds: list[str] = []
+        self._grouped = False
+        self._placed: Placed | None = None  # for the width that it has
         self._name = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
@@ -99,31 +119,39 @@ class RackGrid(QWidget):
         """Show a rack, with one paint in hand."""
         self._shown, self._name = shown, name
         self._all = [kept.paint.name for kept in shown.kept]
+        self._kinds = [kept.paint.kind for kept in shown.kept]
+        self._grouped = shown.asked.order == "kind"
+        self._placed = None
         self.updateGeometry()
-        self.setMinimumHeight(self._height(self.width()))
+        self.setMinimumHeight(self._places().height)
         self.update()
 
     def cell(self, name: str) -> QRectF:
         """Return where a paint is drawn; empty if it is not shown."""
         names = self._names()
-        return self._box(names.index(name)) if name in names else QRectF()
+        return self._places().boxes[names.index(name)] if name in names else QRectF()
 
     def sizeHint(self) -> QSize:
-        return QSize(4 * (CELL_W + _GAP) + 2 * _MARGIN, self._height(self.width()))
+        return QSize(4 * (CELL_W + _GAP) + 2 * _MARGIN, self._places().height)
 
     def resizeEvent(self, event: object) -> None:
-        self.setMinimumHeight(self._height(self.width()))
+        self.setMinimumHeight(self._places().height)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
         shown = self._shown
         if shown is not None:
-            first, last = self._rows(event.rect().top()), self._rows(event.rect().bottom()) + 1
-            columns = self._columns()
-            for i in range(max(first, 0) * columns, min(last * columns, len(shown.kept))):
-                kept = shown.kept[i]
-                hand = kept.paint.name == self._name
-                draw_cell(painter, self._box(i), kept, shown.rgb[i], hand)
+            placed = self._places()
+            for top, words in placed.heads:
+                head = QRectF(_MARGIN, top, self.width() - 2 * _MARGIN, _HEAD_H)
+                painter.setFont(font(CARD, bold=True))
+                painter.setPen(grey(TEXT))
+                painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, words)
+            seen = QRectF(event.rect())
+            for i, kept in enumerate(shown.kept):
+                if placed.boxes[i].intersects(seen):
+                    hand = kept.paint.name == self._name
+                    draw_cell(painter, placed.boxes[i], kept, shown.rgb[i], hand)
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -140,11 +168,13 @@ class RackGrid(QWidget):
         """Arrows choose; Enter opens; Home and End go to the ends."""
         names, keys = self._names(), Qt.Key
         steps = {
-            keys.Key_Left: -1, keys.Key_Right: 1, keys.Key_Up: -self._columns(),
-            keys.Key_Down: self._columns(), keys.Key_Home: -len(names), keys.Key_End: len(names),
+            keys.Key_Left: -1, keys.Key_Right: 1, keys.Key_Home: -len(names),
+            keys.Key_End: len(names),
         }  # fmt: skip
         key = Qt.Key(event.key())
-        if names and key in steps:
+        if names and key in (keys.Key_Up, keys.Key_Down):
+            self._choose(self._beyond(-1 if key == keys.Key_Up else 1))
+        elif names and key in steps:
             at = names.index(self._name) if self._name in names else 0
             self._choose(names[min(max(at + steps[key], 0), len(names) - 1)])
         elif key in (keys.Key_Return, keys.Key_Enter) and self._name in names:
@@ -154,6 +184,16 @@ class RackGrid(QWidget):
             return
         event.accept()
 
+    def _beyond(self, way: int) -> str:
+        """Return the paint in the row above (-1) or below that is nearest; itself at the edge."""
+        names, boxes = self._names(), self._places().boxes
+        here = boxes[names.index(self._name)] if self._name in names else boxes[0]
+        rows = sorted({box.y() for box in boxes if (box.y() - here.y()) * way > 0}, reverse=way < 0)
+        if not rows:
+            return self._name or names[0]
+        beside = [i for i, box in enumerate(boxes) if box.y() == rows[0]]
+        return names[min(beside, key=lambda i: abs(boxes[i].x() - here.x()))]
+
     def _choose(self, name: str) -> None:
         self._name = name
         self.update()
@@ -162,30 +202,53 @@ class RackGrid(QWidget):
     def _names(self) -> list[str]:
         return self._all
 
-    def _columns(self, width: int | None = None) -> int:
-        room = (self.width() if width is None else width) - 2 * _MARGIN + _GAP
-        return max(room // (CELL_W + _GAP), 1)
-
-    def _height(self, width: int) -> int:
-        rows = -(-len(self._names()) // self._columns(width))
-        return 2 * _MARGIN + rows * (CELL_H + _GAP) - _GAP if rows else 80
-
-    def _box(self, i: int) -> QRectF:
-        row, column = divmod(i, self._columns())
-        # Cells share what room is left over, so that the field has no empty edge.
-        step = (self.width() - 2 * _MARGIN + _GAP) / self._columns()
-        x, y = _MARGIN + column * step, _MARGIN + row * (CELL_H + _GAP)
-        return QRectF(round(x), y, round(step - _GAP), CELL_H)
-
-    @staticmethod
-    def _rows(y: int) -> int:
-        """Return the row that a height lies in."""
-        return (y - _MARGIN) // (CELL_H + _GAP)
+    def _places(self) -> Placed:
+        """Return where all stands at the width that there is."""
+        if self._placed is None or self._placed.width != self.width():
+            self._placed = placed(
+                self._kinds if self._grouped else [""] * len(self._all), self.width()
+            )
+        return self._placed
 
     def _at(self, point: QPoint) -> str:
-        names, columns = self._names(), self._columns()
-        first = max(self._rows(point.y()), 0) * columns
-        for i in range(first, min(first + columns, len(names))):
-            if self._box(i).contains(QPointF(point)):
-                return names[i]
+        for name, box in zip(self._all, self._places().boxes, strict=True):
+            if box.contains(QPointF(point)):
+                return name
         return ""
+
+
+class Placed(NamedTuple):
+    """Where cells and the heads of groups stand at a width, and how high all of it is."""
+
+    width: int
+    boxes: list[QRectF]
+    heads: list[tuple[float, str]]
+    height: int
+
+
+def columns(width: int) -> int:
+    """Return how many cells stand side by side."""
+    return max((width - 2 * _MARGIN + _GAP) // (CELL_W + _GAP), 1)
+
+
+def placed(groups: Sequence[str], width: int) -> Placed:
+    """Place cells in rows, each group of neighbours under its name; one without a name has none.
+
+    Cells share what room is left over, so that the field has no empty edge.
+    """
+    count = columns(width)
+    step = (width - 2 * _MARGIN + _GAP) / count
+    boxes: list[QRectF] = []
+    heads: list[tuple[float, str]] = []
+    y = float(_MARGIN)
+    for name, members in groupby(groups):
+        if name:
+            heads.append((y, tr(name).capitalize()))
+            y += _HEAD_H
+        size = len(list(members))
+        for i in range(size):
+            row, column = divmod(i, count)
+            x = _MARGIN + column * step
+            boxes.append(QRectF(round(x), y + row * (CELL_H + _GAP), round(step - _GAP), CELL_H))
+        y += -(-size // count) * (CELL_H + _GAP)
+    return Placed(width, boxes, heads, round(y - _GAP + _MARGIN) if boxes else 80)

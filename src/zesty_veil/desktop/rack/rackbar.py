@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QVBoxLayou
 
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numbersrow import number
+from zesty_veil.desktop.kit.panel import Panel
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.kit.searchline import search_line
@@ -16,8 +17,8 @@ from zesty_veil.paint.mixture import THINNERS, Mixture
 from zesty_veil.tr import tr
 
 _ORDER_WORDS = {
-    "rack": "in the rack's order", "name": "by name", "hue": "by hue", "value": "light to dark",
-    "hiding": "by hiding", "strength": "by strength",
+    "kind": "by kind", "rack": "in the rack's order", "name": "by name", "hue": "by hue",
+    "value": "light to dark", "hiding": "by hiding", "strength": "by strength",
 }  # fmt: skip
 
 
@@ -47,23 +48,23 @@ class RackBar(QWidget):
         for thinner in THINNERS:
             self.thinner.addItem(tr(thinner), thinner)
         self.count = Label()
-        self.fresh = QPushButton(tr("Measure a new paint …"))
+        self.fresh = QPushButton(tr("Measure a paint …"))
         self.new = QPushButton(tr("New rack"))
         self.take = QPushButton(tr("Take in …"))
         self.take.setToolTip(tr("A rack from a JSON or CSV file"))
         self.give = QPushButton(tr("Give out …"))
         self.give.setToolTip(tr("This rack as JSON, CSV or GPL"))
         self.leave = QPushButton(tr("Back"))
-        one, two = QHBoxLayout(), QHBoxLayout()
-        for row, top in ((one, 8), (two, 0)):
-            row.setContentsMargins(12, top, 12, 0)
-            row.setSpacing(6)
-        for widget in (self.racks, self.new, self.take, self.give):
+        self.head = QWidget()
+        one, two = QHBoxLayout(self.head), QHBoxLayout()
+        for row in (one, two):
+            row.setContentsMargins(0, 0, 0, 0)
+            row.setSpacing(8)
+        for widget in (self.racks, self.new, self.take, self.give, self.fresh, self.leave):
             one.addWidget(widget)
-        one.addStretch(1)
-        one.addWidget(self.fresh)
-        one.addWidget(self.leave)
-        two.addWidget(Label(tr("Laid")))
+        laid = Label(tr("Laid"))
+        laid.setBuddy(self.thinning)
+        two.addWidget(laid)
         two.addWidget(self.thinning)
         two.addWidget(self.thinner)
         two.addSpacing(8)
@@ -75,18 +76,18 @@ class RackBar(QWidget):
         self.progress.setFixedWidth(160)
         self.progress.setAccessibleName(tr("paints done"))
         three = QHBoxLayout()
-        three.setContentsMargins(12, 0, 12, 0)
-        three.setSpacing(6)
+        three.setContentsMargins(0, 0, 0, 0)
+        three.setSpacing(8)
         three.addWidget(self.going, 1)
         three.addWidget(self.progress)
         three.addWidget(self.stop)
         self.show_going("", 0, 0)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
-        column.addLayout(one)
-        column.addLayout(two)
-        column.addLayout(three)
+        asked = Panel()
+        asked.body.addLayout(two)
+        asked.body.addLayout(three)
+        column.addWidget(asked)
         for changed in (
             self.thinning.valueChanged, self.thinner.activated, self.order.activated,
             self.status.activated, self.search.textChanged,

@@ -40,7 +40,7 @@ from zesty_veil.log.racks import Kept, Rack, free_name
 from zesty_veil.paint.kinds import KINDS
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _FILTER = "Racks (*.json *.csv)"
 _OUT = "Racks (*.json *.csv *.gpl)"
@@ -108,6 +108,24 @@ class RackPage(Page):
         self.refresh()
         self.grid.setFocus()
         return True
+
+    def tools(self) -> QWidget | None:
+        """Return what is done to the rack, or to the card that is measured."""
+        measuring = self.pages.currentWidget() is self.measuring
+        return self.measuring.head if measuring else self.bar.head
+
+    def state_words(self) -> str:
+        """Return which rack it is."""
+        rack = self._user_store.rack
+        return tr("Rack {0}  ·  {1}").format(
+            rack.name, counted(len(rack.paints), "{0} paint", "{0} paints")
+        )
+
+    def show_paint(self, name: str) -> None:
+        """Take a paint in hand."""
+        self.bar.search.clear()
+        self._choose(name)
+        self.refresh()
 
     def refresh(self) -> None:
         """Ask for the drawdowns anew."""
@@ -343,8 +361,8 @@ class RackPage(Page):
         field.addWidget(neighbours)
         self.shelf = QWidget()
         column = QVBoxLayout(self.shelf)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(6)
+        column.setContentsMargins(8, 0, 16, 0)
+        column.setSpacing(8)
         column.addWidget(self.bar)
         column.addLayout(field, 1)
         self.pages = QStackedWidget()

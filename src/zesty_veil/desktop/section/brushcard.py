@@ -45,7 +45,7 @@ from zesty_veil.tr import tr
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
-_DROPS_WIDE = 46
+_DROPS_WIDE = 58
 
 
 class BrushCard(QWidget):

@@ -35,13 +35,18 @@ class Rail(QWidget):
         self.buttons: dict[str, QToolButton] = {}
         group = QButtonGroup(self)
         group.setExclusive(True)
+        below = [self._button("find", tr("Find"), COMMANDS["find"])]
         for station in STATIONS:
             button = self._button(station.id, tr(station.words), station.command())
             button.setCheckable(True)
             group.addButton(button)
-            column.addWidget(button)
+            if station.aside:
+                below.append(button)
+            else:
+                column.addWidget(button)
         column.addStretch(1)
-        column.addWidget(self._button("help", tr("Help"), COMMANDS["keys"]))
+        for button in below:
+            column.addWidget(button)
 
     def show_station(self, id_: str) -> None:
         """Mark the station that is open."""

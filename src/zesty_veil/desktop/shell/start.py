@@ -19,8 +19,10 @@ from zesty_veil.desktop.kit.paper.sheet import write_sheet
 from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.theme import dress
 from zesty_veil.desktop.session.apart.link import helpers
+from zesty_veil.desktop.session.preferences import Preferences, kept_preferences
 from zesty_veil.desktop.session.recent import remember
 from zesty_veil.desktop.shell.readcard import read_card
+from zesty_veil.desktop.shell.theming import wear_choice
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.faultlog import write_down
@@ -32,6 +34,7 @@ from zesty_veil.tr import counted, tr
 
 _MOST_OFFERED = 4
 _TITLE_BAR = QSize(0, 40)
+_USUAL_ZOOM = 100
 
 
 def start(chosen: argparse.Namespace) -> int:
@@ -47,7 +50,8 @@ def start(chosen: argparse.Namespace) -> int:
     if chosen.job == "read-card":
         print(read_card(chosen), end="")
         return 0
-    _size(chosen.size)
+    if chosen.size is not None:
+        _size(chosen.size)
     if chosen.shot is not None:
         os.environ["QT_QPA_PLATFORM"] = "offscreen"
     elif not any(os.environ.get(n) for n in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
@@ -73,17 +77,30 @@ def start(chosen: argparse.Namespace) -> int:
 
 
 def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[str]) -> int:
-    size = _size(chosen.size)
+    preferences = kept_preferences() if chosen.shot is None else Preferences()
+    if preferences.zoom != _USUAL_ZOOM:
+        # Qt reads this once, when the application is made.
+        scale = float(os.environ.get("QT_SCALE_FACTOR") or 1.0) * preferences.zoom / _USUAL_ZOOM
+        os.environ["QT_SCALE_FACTOR"] = f"{scale:g}"
     app = QApplication(sys.argv[:1])
     app.setApplicationName("zesty-veil")
     app.setApplicationDisplayName("Zesty Veil")
     dress(app)
-    window = MainWindow(plan, path)
-    window.resize(*size)
+    wear_choice(preferences.theme if chosen.shot is None else "day")
+    window = MainWindow(plan, path, preferences if chosen.shot is None else None)
+    if chosen.size is not None:
+        window.resize(*_size(chosen.size))
+    hints = app.styleHints()
+    hints.colorSchemeChanged.connect(lambda _: wear_choice(window.preferences.theme))
     if chosen.shot is None:
         # The lowest line is where questions are asked: it must not lie below the screen.
         window.resize(window.size().boundedTo(app.primaryScreen().availableSize() - _TITLE_BAR))
-    window.show()
+    if preferences.maximised:
+        window.showMaximized()
+    else:
+        window.show()
+    if path is not None and chosen.shot is None:
+        window.go_on_at(preferences.station)
     if chosen.job == "open" and chosen.plan is None:
         window.router.go("start")  # nothing to look at yet: what will it be?
     for words in notes:

@@ -39,7 +39,7 @@ class StationRouter(PageRouter):
         self._section, self._document = section, document
         self.context = StationContext(
             document, user_store, section.editor, section.rack, section.look,
-            lambda: section.view.place, lambda: section.coat, recent,
+            lambda: section.view.place, lambda: section.coat, recent, lambda: self.station,
         )  # fmt: skip
         self._owner: dict[Page, str] = {}
         self.stations = {

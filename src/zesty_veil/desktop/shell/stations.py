@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.guess.station import GuessStation
+from zesty_veil.desktop.help.station import HelpStation
 from zesty_veil.desktop.kit.station import Station
 from zesty_veil.desktop.logbook.station import LogStation
 from zesty_veil.desktop.match.station import MatchStation
@@ -21,4 +22,5 @@ STATIONS: tuple[type[Station], ...] = (
     RackStation,
     LogStation,
     GuessStation,
+    HelpStation,
 )

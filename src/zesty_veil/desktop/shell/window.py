@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
+from msgspec.structs import replace
+from PySide6.QtCore import QEvent, QMimeData
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QHelpEvent
 from PySide6.QtWidgets import (
     QFileDialog,
     QHBoxLayout,
@@ -15,21 +16,35 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.help.station import HelpStation
+from zesty_veil.desktop.kit.command import EVERYWHERE
+from zesty_veil.desktop.kit.explain import explain
 from zesty_veil.desktop.kit.messageline import MessageLine
+from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import HearsOfPlans
 from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.section.keys import COAT
 from zesty_veil.desktop.session.autosave import Autosave
 from zesty_veil.desktop.session.document import Document
+from zesty_veil.desktop.session.preferences import Preferences, keep_preferences
 from zesty_veil.desktop.session.userstore import UserStore
+from zesty_veil.desktop.shell.commands import menus
 from zesty_veil.desktop.shell.exporting import Exporter
 from zesty_veil.desktop.shell.filework import PLAN_FILTER, FileWork, file_name
+from zesty_veil.desktop.shell.findable import Findable
+from zesty_veil.desktop.shell.finder import Finder
 from zesty_veil.desktop.shell.header import Header
+from zesty_veil.desktop.shell.keysheet import KeySheet
 from zesty_veil.desktop.shell.menus import Menus
+from zesty_veil.desktop.shell.preferencespanel import PreferencesPanel
 from zesty_veil.desktop.shell.rail import Rail
 from zesty_veil.desktop.shell.stationrouter import StationRouter
+from zesty_veil.desktop.shell.theming import wear_choice
+from zesty_veil.desktop.shell.tour import Tour
+from zesty_veil.desktop.shell.toursteps import steps_of
 from zesty_veil.plan.fileformat import SUFFIX, load
 from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
 # Endings of files that can be dropped on the window besides plans.
@@ -39,8 +54,14 @@ MESHES = frozenset({".stl", ".obj"})
 class MainWindow(QMainWindow):
     """One plan in one window."""
 
-    def __init__(self, plan: Plan, path: Path | None = None) -> None:
+    def __init__(
+        self, plan: Plan, path: Path | None = None, preferences: Preferences | None = None
+    ) -> None:
         super().__init__()
+        self._keeps = preferences is not None  # whether how it stands is kept between starts
+        self.preferences = preferences or Preferences()
+        self._full = False  # whether one page stands alone on the screen
+        self._full_page: Page | None = None
         self.document = Document(plan, path, self)
         self.user_store = UserStore(self)
         self.section = SectionDesk(self.document, self.user_store, self._make_router)
@@ -52,6 +73,8 @@ class MainWindow(QMainWindow):
         wanted = self.router.context
         wanted.plan_wanted.connect(lambda plan: self.when_free(lambda: self._show(plan, None)))
         wanted.file_wanted.connect(lambda path: self.when_free(lambda: self.files.open(path)))
+        wanted.full_wanted.connect(lambda: self.show_full(not self._full))
+        wanted.round_wanted.connect(self.show_round)
         wanted.empty_wanted.connect(self.new_plan)
         wanted.choose_wanted.connect(self.files.choose_and_open)
         self.exporter = Exporter(
@@ -85,6 +108,13 @@ class MainWindow(QMainWindow):
         column.addWidget(self.line)
         self.setCentralWidget(body)
         self.menus = Menus(self.menuBar(), self, self.document, self.section, self.files)
+        self.findable = Findable(
+            self.document, self.section, self.router, self.files, self.menus, self.say
+        )
+        self.finder = Finder(self, self.findable.run)
+        self.preferences_panel = PreferencesPanel(self)
+        self.preferences_panel.theme_chosen.connect(lambda theme: self.prefer(theme=theme))
+        self.preferences_panel.zoom_chosen.connect(lambda zoom: self.prefer(zoom=zoom))
         self.line.asking.connect(self.menus.hold)
         self.router.switched.connect(self._page_turned)
         self.router.state_changed.connect(self._show_header)
@@ -92,7 +122,7 @@ class MainWindow(QMainWindow):
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
         self.setMinimumSize(1160, 640)
-        self.resize(1280, 800)
+        self.resize(self.preferences.width, self.preferences.height)
         self._changed()
         self.section.view.setFocus()
         self.say(self.user_store.trouble)
@@ -100,6 +130,12 @@ class MainWindow(QMainWindow):
     def _make_router(self, section: SectionDesk) -> StationRouter:
         self.router = StationRouter(section, self.document, self.user_store, self._tell_recent)
         return self.router
+
+    def event(self, event: QEvent) -> bool:
+        """Explain a term where the pointer rests, if nothing else is told there."""
+        if event.type() == QEvent.Type.ToolTip and isinstance(event, QHelpEvent):
+            return explain(self, event) or super().event(event)
+        return super().event(event)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if self._dropped(event.mimeData()) is not None:
@@ -133,6 +169,21 @@ class MainWindow(QMainWindow):
         """Run events until files are read and written, and what is shown is the plan."""
         return self.user_store.writes.wait_until_idle() and self.section.wait_until_idle()
 
+    def show_full(self, full: bool) -> None:
+        """Show the page that is open alone on the whole screen, or all again."""
+        if full == self._full:
+            return
+        self._full = full
+        self._full_page = self.router.page
+        for widget in (self.menuBar(), self.rail, self.header):
+            widget.setVisible(not full)
+        if self.router.page is not None:
+            self.router.page.show_full(full)
+        if full:
+            self.showFullScreen()
+        else:
+            self.showNormal()
+
     def new_plan(self) -> None:
         """Begin an empty plan, asking first if this one is not saved."""
         self.when_free(
@@ -164,12 +215,21 @@ class MainWindow(QMainWindow):
             event.ignore()
             self.when_free(lambda: _ignore(self.close()))
             return
+        if self._keeps:
+            self._keep_geometry()
         self.hide()  # what is left is written first, and may take as long as a slow disk does
         self.section.stop()
         self.user_store.close()
         self.files.close()
         self.autosave.close()
         event.accept()
+
+    def _keep_geometry(self) -> None:
+        normal = self.normalGeometry()
+        self.prefer(
+            width=normal.width(), height=normal.height(), maximised=self.isMaximized(),
+            station=self.router.station,
+        )  # fmt: skip
 
     def when_free(self, go_on: Callable[[], None]) -> None:
         """Do something that would lose unsaved work only after asking, in the line below."""
@@ -196,6 +256,8 @@ class MainWindow(QMainWindow):
         self.files.look_at_recent(lambda: told(self.files.recent))
 
     def _page_turned(self) -> None:
+        if self._full and self.router.page is not self._full_page:
+            self.show_full(False)
         self.menus.refresh()
         self.rail.show_station(self.router.station)
         self._show_header()
@@ -215,8 +277,48 @@ class MainWindow(QMainWindow):
         )
 
     def show_keys(self) -> None:
-        """Say the keys that are used most."""
-        self.say(tr("{0}  More in the menus.").format(COAT.hint()))
+        """Lay the keys of what is open over it."""
+        page = self.router.page
+        own = COAT.commands if page is None else page.keys.commands
+        general = (each for commands in menus().values() for each in commands)
+        shown = [each for each in general if each.where == EVERYWHERE or page is None]
+        title = tr("Keys of the section") if page is None else tr("Keys of this page")
+        KeySheet(self, title, [*own, *shown]).open_over(self.router)
+
+    def go_on_at(self, station: str) -> None:
+        """Go to the station that was open when the window was last closed, if it has a page now."""
+        if station in self.router.stations and station != HelpStation.id:
+            self.router.go(station)
+
+    def show_help(self, page: str) -> None:
+        """Open a page of the help."""
+        self.findable.show_help(page)
+
+    def find_anything(self) -> None:
+        """Find a command, a paint, a passage, a plan or help."""
+        self.finder.open_among(self.findable.entries(), self)
+
+    def show_round(self) -> None:
+        """Show somebody round over the demo, asking first where work would be lost."""
+        self.when_free(self._show_round)
+
+    def _show_round(self) -> None:
+        self._show(sample("glasswright"), None)
+        Tour(self, self.router.go, steps_of(self.section, self.router)).show_step(0)
+
+    def show_preferences(self) -> None:
+        """Open what can be chosen about the window."""
+        self.preferences_panel.show_preferences(self.preferences)
+        self.preferences_panel.adjustSize()
+        at = self.rect().center() - self.preferences_panel.rect().center()
+        self.preferences_panel.open_at(self.mapToGlobal(at), self)
+
+    def prefer(self, **changes: object) -> None:
+        """Keep a choice about the window, and do what can be done about it now."""
+        self.preferences = replace(self.preferences, **changes)
+        wear_choice(self.preferences.theme)
+        wanted = self.preferences
+        self.user_store.writes.do(lambda: keep_preferences(wanted))
 
 
 def _with_key(action: QAction) -> str:

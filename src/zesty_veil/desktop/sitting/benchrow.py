@@ -44,10 +44,12 @@ class BenchRow:
     def fill(self, numbers: QBoxLayout) -> None:
         """Put the controls into a row, with their words."""
         for words, widget in (
-            ("Figures", self.figures), ("air", self.celsius), ("humidity", self.humidity),
-            ("evening", self.evening),
+            (tr("Figures"), self.figures), (tr("Air"), self.celsius),
+            (tr("Humidity"), self.humidity), (tr("Evening"), self.evening),
         ):  # fmt: skip
-            numbers.addWidget(Label(tr(words)))
+            label = Label(words)
+            label.setBuddy(widget)
+            numbers.addWidget(label)
             numbers.addWidget(widget)
         numbers.addWidget(self.hairdryer)
         numbers.addWidget(self.retarder)

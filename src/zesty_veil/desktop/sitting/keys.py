@@ -13,6 +13,7 @@ SITTING = Keys(
     Command("rescue", "Came out wrong", ("R",), "rescue"),
     Command("leave sitting", "Back", ("Esc",), "back"),
     Command("begin anew", "Begin anew", ("N",)),
+    Command("full screen", "Full screen", ("F11",)),
 )
 SITTING_START = Keys(
     "sitting start",

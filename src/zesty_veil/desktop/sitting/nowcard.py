@@ -91,7 +91,7 @@ class NowCard(QWidget):
         y = max(drops, how) + 10
         start = room.x() + 96
         for words, rgb in (
-            ("now", told.before),
+            (tr("now"), told.before),
             (tr("then, dry"), told.dry),
             (tr("while wet"), told.wet),
         ):
@@ -99,12 +99,12 @@ class NowCard(QWidget):
             self._label(painter, QRectF(room.x(), y, 90, 28), words, ink)
             draw_ribbon(painter, rect, rgb)
             y += 30
-        self._label(painter, QRectF(room.x(), y, 90, _FILMS), "films", ink)
+        self._label(painter, QRectF(room.x(), y, 90, _FILMS), tr("films"), ink)
         films = QRectF(start, y + 4, room.right() - start, _FILMS - 4)
         self._section(painter, films, told, ink)
         y += _FILMS + 8
         quiet = grey(QUIET) if not self.waits else ink
-        ground = f"On {ground_of(told.passage)}. {told.caution}"
+        ground = tr("On {0}. {1}").format(ground_of(told.passage), told.caution)
         self._line(painter, room, y, ground, font(BODY), quiet)
 
     def _drops(self, painter: QPainter, room: QRectF, y: float, told: Told, ink: QColor) -> float:

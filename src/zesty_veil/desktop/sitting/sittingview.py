@@ -16,12 +16,14 @@ from PySide6.QtWidgets import (
     QPushButton,
     QScrollArea,
     QVBoxLayout,
+    QWidget,
 )
 
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
 from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.panel import Panel
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
@@ -39,7 +41,7 @@ from zesty_veil.services.sittingcard import (
     pass_of,
     telling,
 )
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _TICK_MS = 500
 _LANES = 148  # high at most, in pixels; more lanes are scrolled
@@ -59,6 +61,8 @@ class SittingView(Page):
     """
 
     keys = SITTING
+    whole = True
+    full_wanted = Signal()  # the card alone on the screen, or all again
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
     def __init__(
@@ -102,6 +106,11 @@ class SittingView(Page):
             SITTING.tooltip("begin anew", tr("Schedule the plan as it is now")),
             self.begin,
         )
+        self.full = _button(
+            tr("Full screen"),
+            SITTING.tooltip("full screen", tr("The card alone on the whole screen, or all again")),
+            self.full_wanted.emit,
+        )
         self.leave = _button(
             tr("Back"),
             SITTING.tooltip("leave sitting", tr("Back to the section; the sitting goes on")),
@@ -112,7 +121,8 @@ class SittingView(Page):
         # How long a schedule takes to find is not known before it is found.
         self.progress = QProgressBar()
         self.progress.setRange(0, 0)
-        self.progress.setFixedWidth(160)
+        self.progress.setTextVisible(False)
+        self.progress.setFixedSize(160, 6)
         self.progress.setVisible(False)
         self.progress.setAccessibleName(tr("scheduling"))
         self._lay_out()
@@ -245,6 +255,7 @@ class SittingView(Page):
     def _take(self, sitting: Sitting) -> None:
         """Take another state, and have it written down."""
         self.sitting = sitting
+        self.state_changed.emit()
         path = sitting_path(self._document.path, sitting.plan.title)
         self._writes.do(
             lambda: bench.keep_sitting(sitting, path),
@@ -306,33 +317,57 @@ class SittingView(Page):
 
     def _lay_out(self) -> None:
         numbers, keys = QHBoxLayout(), QHBoxLayout()
-        for row, top in ((numbers, 8), (keys, 0)):
-            row.setContentsMargins(12, top, 12, 0)
-            row.setSpacing(6)
+        for row in (numbers, keys):
+            row.setContentsMargins(0, 0, 0, 0)
+            row.setSpacing(8)
         self.bench.fill(numbers)
         numbers.addStretch(1)
+        self.asked = Panel()
+        self.asked.body.addLayout(numbers)
         said = QHBoxLayout()
-        said.setContentsMargins(12, 0, 12, 0)
         said.addWidget(self.words, 1)
         said.addWidget(self.progress)
+        self.laid.setObjectName("main")
         for button in (self.laid, self.redo, self.later, self.hold, self.wrong):
-            keys.addWidget(button)
-        keys.addStretch(1)
-        for button in (self.again, self.leave):
-            keys.addWidget(button)
+            button.setProperty("wet", True)
+            keys.addWidget(button, 2 if button is self.laid else 1)
+        self._bar = QWidget()
+        bar = QHBoxLayout(self._bar)
+        bar.setContentsMargins(0, 0, 0, 0)
+        bar.setSpacing(8)
+        for button in (self.full, self.again, self.leave):
+            bar.addWidget(button)
         self.field = QScrollArea()
         self.field.setWidget(self.lanes)
         self.field.setWidgetResizable(True)
         self.field.setFrameShape(QFrame.Shape.NoFrame)
         self.field.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         page = QVBoxLayout(self)
-        page.setContentsMargins(0, 0, 8, 4)
-        page.setSpacing(6)
-        page.addLayout(numbers)
-        page.addLayout(keys)
+        page.setContentsMargins(8, 0, 16, 8)
+        page.setSpacing(8)
+        page.addWidget(self.asked)
         page.addLayout(said)
         page.addWidget(self.card, 1)
+        page.addLayout(keys)
         page.addWidget(self.field)
+
+    def tools(self) -> QWidget | None:
+        """Return what is done to the sitting as a whole."""
+        return self._bar
+
+    def state_words(self) -> str:
+        """Return how far the sitting is."""
+        if self.sitting is None:
+            return ""
+        count = sum(len(chain) for chain in bench.chains_of(self.sitting))
+        return tr("{0} of {1} laid").format(
+            len(self.sitting.laid), counted(count, "{0} pass", "{0} passes")
+        )
+
+    def show_full(self, full: bool) -> None:
+        """Leave away what is settled before painting, or show it again."""
+        self.asked.setVisible(not full)
+        self.full.setText(tr("Window") if full else tr("Full screen"))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Do what the key means here."""
@@ -344,6 +379,7 @@ class SittingView(Page):
             "rescue": self.rescue,
             "begin anew": self.begin,
             "leave sitting": self.go,
+            "full screen": self.full_wanted.emit,
         }
         act = acts.get(self.keys.pressed(event) or "")
         if act is None:

@@ -21,6 +21,7 @@ class SittingStation(Station):
     def view(self) -> SittingView:
         """The page of a plan that has coats."""
         page = SittingView(self.context.document, self.context.user_store.writes)
+        page.full_wanted.connect(self.context.full_wanted.emit)
         page.rescue_wanted.connect(self.context.rescue_wanted.emit)
         self.add(page)
         return page

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
+import numpy.typing as npt
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.formview import image_of
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import (
     CAPTION,
@@ -32,10 +35,16 @@ class StartCard(QPushButton):
     """A plan that can be opened; without ribbons, something else that begins work."""
 
     def __init__(
-        self, title: str, words: str, ribbons: Array | None = None, small: bool = False
+        self,
+        title: str,
+        words: str,
+        ribbons: Array | None = None,
+        small: bool = False,
+        picture: npt.NDArray[np.uint8] | None = None,
     ) -> None:
         super().__init__()
         self._title, self._words, self._ribbons, self._small = title, words, ribbons, small
+        self._picture = image_of(picture)
         self.setAccessibleName(title)
         self.setAccessibleDescription(words)
         self.setToolTip(f"{title}  –  {words}" if words else title)
@@ -43,7 +52,7 @@ class StartCard(QPushButton):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
-        return QSize(184, 98 if self._small else 152)
+        return QSize(184, 98 if self._small else 182)
 
     def minimumSizeHint(self) -> QSize:
         return QSize(140, self.sizeHint().height())
@@ -56,9 +65,14 @@ class StartCard(QPushButton):
         painter.setPen(QPen(grey(TEXT if self.hasFocus() else EDGE), 2 if self.hasFocus() else 1))
         painter.setBrush(grey(WELL if chosen else RAISED))
         painter.drawRoundedRect(box, 4, 4)
-        high = 16 if self._small else 62
+        high = 16 if self._small else 92
         well = QRectF(box.x() + _PAD, box.y() + _PAD, box.width() - 2 * _PAD, high)
         self._draw_ribbons(painter, well)
+        if self._picture is not None and not self._small:
+            side = well.height() - 4
+            form = QRectF(well.right() - side - 8, well.y() + 2, side, side)
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(form, self._picture)
         # A title may take two lines; one that is longer still is whole in the tooltip.
         words = QRectF(well.x(), well.bottom() + 4, well.width(), box.bottom() - well.bottom() - 26)
         flags = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
@@ -88,9 +102,10 @@ class StartCard(QPushButton):
         painter.setBrush(SURROUNDS["middle"].colour)
         painter.drawRoundedRect(well, 3, 3)
         high = (well.height() - 16) / 3
+        form = 0.0 if self._picture is None else well.height() + 4
         for row, rgb in enumerate(self._ribbons):
             top = well.y() + 4 + row * (high + 4)
-            draw_ribbon(painter, QRectF(well.x() + 6, top, well.width() - 12, high), rgb)
+            draw_ribbon(painter, QRectF(well.x() + 6, top, well.width() - 12 - form, high), rgb)
 
 
 class GlazeRibbons(QWidget):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
@@ -31,6 +31,7 @@ from zesty_veil.services.starting import (
 from zesty_veil.tr import tr
 
 _MOST_RECENT = 4
+_ACROSS = 3  # cards side by side
 _RIGHT = 300
 _THINNINGS = (0.0, 0.5, 1.0, 2.0, 3.0, 5.0, 7.0)
 
@@ -52,6 +53,7 @@ class StartPage(Page):
     empty_wanted = Signal()
     choose_wanted = Signal()
     rack_wanted = Signal()
+    round_wanted = Signal()  # to be shown round
 
     def __init__(self, rack: RackView) -> None:
         super().__init__()
@@ -111,11 +113,13 @@ class StartPage(Page):
         self.shelves.ask(Shelf(DEMOS, self._files))
 
     def _show_card(self, shown: PlanCard) -> None:
-        card = StartCard(shown.title, shown.words, shown.ribbons, small=shown.demo is None)
+        card = StartCard(
+            shown.title, shown.words, shown.ribbons, small=shown.demo is None, picture=shown.picture
+        )
         self.cards.append(card)
         if shown.demo is not None:
             card.clicked.connect(lambda _=False, d=shown.demo: self.demo_wanted.emit(d))
-            self.begin.addWidget(card, 0, DEMOS.index(shown.demo))
+            self.begin.addWidget(card, *divmod(DEMOS.index(shown.demo), _ACROSS))
         else:
             card.clicked.connect(lambda _=False, f=shown.file: self.file_wanted.emit(f))
             self.again.addWidget(card)
@@ -180,8 +184,8 @@ class StartPage(Page):
         self.begin.setSpacing(8)
         self.empty = StartCard(tr("Empty plan"), tr("one passage, and what you lay on it"))
         self.empty.clicked.connect(lambda _=False: self.empty_wanted.emit())
-        self.begin.addWidget(self.empty, 0, len(DEMOS))
-        for column_ in range(len(DEMOS) + 1):
+        self.begin.addWidget(self.empty, *divmod(len(DEMOS), _ACROSS))
+        for column_ in range(_ACROSS):
             self.begin.setColumnStretch(column_, 1)
         left.addLayout(self.begin)
         left.addSpacing(16)
@@ -199,7 +203,15 @@ class StartPage(Page):
         own = QPushButton(tr("Bring in my own paints …"))
         own.setToolTip(tr("Open the rack: take in a file of paints, or measure a card"))
         own.clicked.connect(lambda _=False: self.rack_wanted.emit())
-        left.addWidget(own, 0, Qt.AlignmentFlag.AlignLeft)
+        self.round = QPushButton(tr("Show me round"))
+        self.round.setToolTip(tr("Five steps over the demo: what is where, and what it is for"))
+        self.round.clicked.connect(lambda _=False: self.round_wanted.emit())
+        ways = QHBoxLayout()
+        ways.setSpacing(8)
+        ways.addWidget(self.round)
+        ways.addWidget(own)
+        ways.addStretch(1)
+        left.addLayout(ways)
         right.addWidget(_heading(tr("Go on with")))
         self.again = QVBoxLayout()
         self.again.setSpacing(8)
@@ -215,7 +227,7 @@ class StartPage(Page):
         beside.setLayout(right)
         beside.setFixedWidth(_RIGHT)
         page = QHBoxLayout(self)
-        page.setContentsMargins(32, 24, 24, 16)
+        page.setContentsMargins(24, 8, 24, 16)
         page.setSpacing(32)
         page.addLayout(left, 1)
         page.addWidget(beside)

@@ -28,6 +28,7 @@ class StartStation(Station):
         page.empty_wanted.connect(context.empty_wanted.emit)
         page.choose_wanted.connect(context.choose_wanted.emit)
         page.rack_wanted.connect(lambda: context.station_wanted.emit("rack"))
+        page.round_wanted.connect(context.round_wanted.emit)
         self.add(page)
         return page
 

@@ -1,0 +1,32 @@
+"""The help as a station: it opens at the page of the one that it is asked for from."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from zesty_veil.desktop.help.helppage import HelpPage
+from zesty_veil.desktop.help.keys import HELP
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.station import Station
+
+
+class HelpStation(Station):
+    """Pages to read."""
+
+    id, words, key = "help", "Help", "F1"
+    keys = (HELP,)
+    aside = True
+
+    @cached_property
+    def view(self) -> HelpPage:
+        """The page."""
+        page = HelpPage()
+        self.add(page)
+        return page
+
+    def page(self) -> Page:
+        """Return the help, at the page of the station that is open."""
+        asked_from = self.context.station()
+        if asked_from != self.id:
+            self.view.show_page(asked_from)
+        return self.view

@@ -1,0 +1,48 @@
+"""What a window keeps between starts: theme, size of type, its own size, the station. No Qt."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, get_args
+
+import msgspec
+
+from zesty_veil.errors import FileError
+from zesty_veil.files import make_private, put_aside, read_limited, write_atomically
+from zesty_veil.paths import preferences_path
+
+ThemeChoice = Literal["follow", "day", "night"]
+THEME_CHOICES: tuple[ThemeChoice, ...] = get_args(ThemeChoice)
+# How large type and controls are, in percent.
+ZOOMS = (80, 100, 120, 140, 160)
+_MOST_BYTES = 20_000
+_Side = Annotated[int, msgspec.Meta(ge=200, le=20_000)]
+
+
+class Preferences(msgspec.Struct, frozen=True):
+    """What somebody has chosen, and how the window stood when it was last closed."""
+
+    theme: ThemeChoice = "follow"
+    zoom: Annotated[int, msgspec.Meta(ge=min(ZOOMS), le=max(ZOOMS))] = 100
+    width: _Side = 1280
+    height: _Side = 800
+    maximised: bool = False
+    station: str = "section"
+
+
+def kept_preferences() -> Preferences:
+    """Return what was kept; what is missing or damaged is as at the first start."""
+    path = preferences_path()
+    if not path.exists():
+        return Preferences()
+    try:
+        return msgspec.json.decode(read_limited(path, _MOST_BYTES, "preferences"), type=Preferences)
+    except (FileError, msgspec.DecodeError, UnicodeDecodeError):
+        # Nobody can mend it by hand, and nothing of the work is in it.
+        put_aside(path)
+        return Preferences()
+
+
+def keep_preferences(wanted: Preferences) -> None:
+    """Write preferences down; raises FileError."""
+    make_private(preferences_path().parent)
+    write_atomically(preferences_path(), msgspec.json.encode(wanted), private=True)

@@ -40,6 +40,9 @@ from zesty_veil.tr import tr
 # Targets closer than this to each other on the axis are the same place.
 _SAME_PLACE = 0.02
 
+# So near to an end nobody has read a place; and so far a new coat thins out, of the axis.
+_READ, _THINS = 0.04, 0.2
+
 
 def held(number: float, low: float, high: float) -> float:
     """Return the number nearest to `number` within limits."""
@@ -239,6 +242,20 @@ def usual_coat(paint: Paint, span: tuple[float, float] = (0.0, 1.0)) -> Coat:
     """Return a coat of a paint as a painter would lay it when nothing is said."""
     mixture = Mixture((Part(paint.name),), "water", KINDS[paint.kind].thinning)
     return Coat(mixture, USUAL_TOOL[paint.kind], span=span)
+
+
+def placed_coat(paint: Paint, passage: Passage, place: float) -> Coat:
+    """Return a usual coat where it makes sense on a passage.
+
+    The first coat lies all over, and so does what is clear. Others lie from the place that is read
+    to the far end; with nothing read but an end, over the outer half. They thin out towards the
+    light.
+    """
+    coat = usual_coat(paint)
+    if not passage.coats or KINDS[paint.kind].clear:
+        return coat
+    start = place if _READ <= place <= 1 - _READ else 0.5
+    return replace(coat, span=(round(start, 4), 1.0), feather=(round(min(_THINS, start), 4), 0.0))
 
 
 def add_coat(plan: Plan, passage: int, coat: Coat, at: int | None = None) -> Plan:

@@ -11,6 +11,7 @@ from zesty_veil.light.cielab import lab_from_lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import has
 from zesty_veil.light.value import value
+from zesty_veil.predict.colournames import called
 from zesty_veil.predict.words import describe
 from zesty_veil.tr import tr
 
@@ -20,7 +21,8 @@ _L, _C, _H = np.arange(4.0, 99.0, 4.0), np.arange(0.0, 110.0, 6.0), np.arange(0.
 def named(words: str) -> Array:
     """Return the CIELAB, (3,), in the middle of what some words of `describe` mean.
 
-    Words may be left out from the front: "orange" is any orange.
+    Words may be left out from the front: "orange" is any orange. Words that predictions are not
+    told in, such as purple or pale blue, are looked up in a table.
 
     Raises
     ------
@@ -28,14 +30,18 @@ def named(words: str) -> Array:
         If no colour is so called.
     """
     asked = " ".join(words.casefold().split())
-    found = [lab for called, lab in _called() if called == asked]
+    found = [lab for words_, lab in _called() if words_ == asked]
+    known = called(asked) if not found and asked else None
+    if known is not None:
+        return known
     if not found:
-        found = [lab for called, lab in _called() if called.endswith(f" {asked}")]
+        found = [lab for words_, lab in _called() if words_.endswith(f" {asked}")]
     if not found or not asked:
+        words = words.strip()
         raise InputError(
-            tr("'{0}' is no colour; write #rrggbb, L,a,b, or words: 'strong orange'.").format(
-                words.strip()
-            )
+            tr(
+                "'{0}' is no colour; write #rrggbb, L,a,b, or words: 'strong orange', 'pale blue'."
+            ).format(words)
         )
     every = np.array(found)
     # The mean may itself have another name; the nearest to it that has this one does not.

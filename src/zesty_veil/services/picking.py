@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,20 +10,21 @@ import numpy as np
 from zesty_veil.advise.match.bank import bank
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.edits import usual_coat, with_passes
-from zesty_veil.plan.model import Plan
+from zesty_veil.plan.edits import swap_paint, usual_coat, with_parts, with_passes
+from zesty_veil.plan.model import Coat, Plan
 from zesty_veil.predict.lay import laid_up
 from zesty_veil.predict.look import ViewingConditions, on_screen
 
-_PASSES = (1, 2)
 _FLAT = 0.0
 
 
 @dataclass(frozen=True)
 class Picking:
-    """A place of a passage where a coat of one of some paints is to lie.
+    """A place of a passage where one of some paints is to lie: in a coat of its own, or in one.
 
-    above : the coat over which it will lie; none for the ground. place : on the axis, 0-1.
+    above : the coat over which a new one will lie; none for the ground. place : on the axis, 0-1.
+    within : the coat into which the paint comes instead, in place of the paint `swapped`, or as a
+    drop more without one.
     """
 
     plan: Plan
@@ -32,35 +33,59 @@ class Picking:
     place: float
     paints: tuple[Paint, ...]
     look: ViewingConditions
+    within: int | None = None
+    swapped: str = ""
 
 
 @dataclass(frozen=True)
 class Picked:
-    """By paint, what is seen there with one and with two passes of it, (2, 3) encoded sRGB."""
+    """By paint, what is seen there with it and with one pass more, (2, 3) encoded sRGB."""
 
     asked: Picking
     rgb: dict[str, Array]
 
 
-def picked(asked: Picking, should_continue: Callable[[], bool]) -> Iterator[Picked]:
-    """Yield how every paint would come out, under the coats that lie over it already.
+def coat_with(coat: Coat, paint: Paint, swapped: str = "") -> Coat:
+    """Return a coat with a paint in place of another, or with a drop of it more."""
+    if swapped:
+        return swap_paint(coat, swapped, paint.name)
+    had = {part.paint: part.parts for part in coat.mixture.parts}
+    return with_parts(coat, paint.name, had.get(paint.name, 0) + 1)
 
-    All of them go through the optics at once, as for a search.
+
+def picked(asked: Picking, should_continue: Callable[[], bool]) -> Iterator[Picked]:
+    """Yield how paints would come out, under the coats that lie over them already.
+
+    All of them go through the optics at once, as for a search; those that glow or glitter take
+    longer and come after the others.
     """
+    usual = [p for p in asked.paints if p.glow is None and p.flakes is None]
+    special = [p for p in asked.paints if p.glow is not None or p.flakes is not None]
+    found: dict[str, Array] = {}
+    for paints in (usual, special):
+        if paints and should_continue():
+            found = {**found, **_shown(asked, paints)}
+            yield Picked(asked, found)
+
+
+def _shown(asked: Picking, paints: Sequence[Paint]) -> dict[str, Array]:
     passage = asked.plan.passages[asked.passage]
-    rack = {**asked.plan.rack(), **{paint.name: paint for paint in asked.paints}}
-    at = 0 if asked.above is None else asked.above + 1
+    rack = {**asked.plan.rack(), **{paint.name: paint for paint in paints}}
+    if asked.within is None:
+        first = last = 0 if asked.above is None else asked.above + 1
+        usual = [usual_coat(paint) for paint in paints]
+    else:
+        first, last = asked.within, asked.within + 1
+        usual = [coat_with(passage.coats[first], paint, asked.swapped) for paint in paints]
     u, relief = np.array([asked.place]), np.array([_FLAT])
-    below = laid_up(passage, passage.coats[:at], rack, u, relief)
-    usual = [usual_coat(paint) for paint in asked.paints]
-    coats = [with_passes(coat, passes) for coat in usual for passes in _PASSES]
+    below = laid_up(passage, passage.coats[:first], rack, u, relief)
+    coats = [with_passes(coat, coat.passes + more) for coat in usual for more in (0, 1)]
     metal = below.mirror is not None
     options = bank(coats, rack, _FLAT, passage, metal, asked.place)
-    over = [bank((coat,), rack, _FLAT, passage, metal, asked.place) for coat in passage.coats[at:]]
+    above = passage.coats[last:]
+    over = [bank((coat,), rack, _FLAT, passage, metal, asked.place) for coat in above]
     labs = np.zeros((len(coats), 3))
-    for numbers, found in options.labs_on(below, asked.look, over):
-        if not should_continue():
-            return
-        labs[numbers] = found[0]
-    rgb = on_screen(labs, asked.look)[0].reshape(len(usual), len(_PASSES), 3)
-    yield Picked(asked, {p.name: one for p, one in zip(asked.paints, rgb, strict=True)})
+    for numbers, seen in options.labs_on(below, asked.look, over):
+        labs[numbers] = seen[0]
+    rgb = on_screen(labs, asked.look)[0].reshape(len(usual), 2, 3)
+    return {paint.name: one for paint, one in zip(paints, rgb, strict=True)}

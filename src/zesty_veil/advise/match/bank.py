@@ -23,6 +23,7 @@ from zesty_veil.paint.mixture import (
     Mixture,
     Part,
     Thinner,
+    blend,
     neat_blend,
     thinned,
 )
@@ -233,7 +234,8 @@ def bank(
             (heap,) = heaps(pour)
             plain.append((number, heap.mix, amounts(pour, heap)))
         else:
-            odd[number] = tuple(layers(pour, straight))
+            own = tuple(paints[part.paint] for part in parts)
+            odd[number] = _odd(coat, own, like, place, relief, straight)
     cost = Cost(
         np.array([whole(coat, passage) for coat in coats]),
         np.array([coat.passes for coat in coats], dtype=np.intp),
@@ -253,6 +255,28 @@ def bank(
         cover = np.ones(len(plain))
         together = Layer.of(mix, neat, dry, cover, straight, texture=texture)
     return Bank(tuple(coats), cost, rows, together, odd)
+
+
+@lru_cache(maxsize=1_000)
+def _odd(
+    coat: Coat,
+    paints: tuple[Paint, ...],
+    passage: Passage,
+    place: float | None,
+    relief: float,
+    straight: bool,
+) -> tuple[Layer, ...]:
+    """Return the films of a coat that cannot be worked out together with others.
+
+    Kept, because what glows takes longest of all, and a picker asks for the same again and again.
+    """
+    mix = blend(coat.mixture, {paint.name: paint for paint in paints})
+    bare = replace(coat, mixture=replace(coat.mixture, parts=()))
+    if place is None:
+        down = _laid(in_full(bare), passage, _MIDDLE, relief)
+    else:
+        down = _laid(bare, passage, place, relief)
+    return tuple(layers(poured(coat, mix, down), straight))
 
 
 @lru_cache(maxsize=20_000)

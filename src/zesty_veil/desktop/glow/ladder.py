@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
+from zesty_veil.desktop.kit.accessible import Listed
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import BODY, CAPTION, EDGE, STRONG, TEXT, WELL, font, grey
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
@@ -57,6 +60,25 @@ class Ladder(QWidget):
         self._achieved[passage] = rgb, off
         self._describe()
         self.update()
+
+    def listed(self) -> list[Listed]:
+        """Return the cells for assistive technology, surface by surface."""
+        out = []
+        for i, lit in enumerate(self._lits):
+            known = self._achieved.get(lit.ringed.passage)
+            rows = [ring.number - 1 for ring in lit.ringed.rings]
+            rows += list(range(self._rings, self._rows()))
+            for k, row in enumerate(rows):
+                ring = tr("ring {0}").format(row + 1) if row < self._rings else tr("away")
+                value = tr("value {0:.1f}").format(lit.values[k])
+                if known is not None and k < len(known[1]):
+                    value += tr(", dE {0:.1f}").format(known[1][k])
+                name = f"{lit.ringed.surface.passage}, {ring}"
+                chosen = i == self._in_view
+                out.append(
+                    Listed(name, value, self.cell(i, row), chosen, partial(self.chosen.emit, i))
+                )
+        return out
 
     def _rows(self) -> int:
         """Return how many rows there are: rings, the gap if there is one, and the side away."""

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.accessible import Listed
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import CARD, SURROUNDS, font, grey
 from zesty_veil.light.srgb import srgb
@@ -45,6 +48,17 @@ class GuessField(QWidget):
             self.choice = choice
             self.update()
             self.picked.emit(choice)
+
+    def listed(self) -> list[Listed]:
+        """Return the five colours for assistive technology."""
+        if self._question is None:
+            return []
+        out = []
+        for i in range(CHOICES):
+            value = tr("picked") if i == self.choice else ""
+            name = tr("colour {0}").format(i + 1)
+            out.append(Listed(name, value, self.box(i), i == self.choice, partial(self.pick, i)))
+        return out
 
     def box(self, choice: int) -> QRectF:
         """Return where a colour to pick is drawn."""

@@ -95,8 +95,8 @@ class PassageEditor:
             changed = moved(coat, grip, mm / passage.length_mm)
             self.change(index, changed, tr("reach of {0}").format(coat_name(coat)), f"nudge {grip}")
 
-    def preview(self, paint: Paint | None, after: int | None) -> None:
-        """Show the passage with a usual coat of a paint, or as it is, without changing it."""
+    def preview(self, paint: Paint | None, after: int | None, place: float = 0.0) -> None:
+        """Show the passage with a coat of a paint as `add` lays it, or as it is; change nothing."""
         self._document.abort()
         passage = self.passage
         if paint is None or passage is None:
@@ -104,13 +104,18 @@ class PassageEditor:
         at = len(passage.coats) if after is None else after + 1
         try:
             plan = edits.hold(self._document.plan, paint)
-            plan = edits.add_coat(plan, self.passage_index, edits.usual_coat(paint), at)
+            plan = edits.add_coat(
+                plan, self.passage_index, edits.placed_coat(paint, passage, place), at
+            )
         except VeilError:
             return  # whoever chooses it is told why
         self._document.preview(plan)
 
-    def add(self, paint: Paint, after: int | None) -> int | None:
-        """Add a usual coat of a paint above a coat, or on top; return its number."""
+    def add(self, paint: Paint, after: int | None, place: float = 0.0) -> int | None:
+        """Add a coat of a paint above a coat, or on top, where it makes sense; return its number.
+
+        `place` is the one that is read.
+        """
         passage = self.passage
         if passage is None:
             self._complain(tr("There is no passage to paint; add one on the left first."))
@@ -118,13 +123,26 @@ class PassageEditor:
         at = len(passage.coats) if after is None else after + 1
         try:
             plan = edits.hold(self._document.plan, paint)
-            coat = edits.usual_coat(paint)
+            coat = edits.placed_coat(paint, passage, place)
             plan = edits.add_coat(plan, self.passage_index, coat, at)
         except VeilError as error:
             self._complain(str(error))
             return None
         self._document.edit(plan, tr("coat of {0}").format(paint.name))
         return at
+
+    def end_preview(self) -> None:
+        """Show the plan as it is again."""
+        self._document.abort()
+
+    def preview_within(self, index: int, coat: Coat, paint: Paint) -> None:
+        """Show a coat changed by a paint, without changing the plan."""
+        try:
+            plan = edits.hold(self._document.plan, paint)
+            plan = edits.set_coat(plan, self.passage_index, index, coat)
+        except VeilError:
+            return  # whoever chooses it is told why
+        self._document.preview(plan)
 
     def remove(self, index: int) -> None:
         """Take a coat away."""

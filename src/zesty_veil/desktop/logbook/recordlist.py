@@ -6,11 +6,13 @@ It may hold tens of thousands. Only what is seen is drawn, and only of that are 
 from __future__ import annotations
 
 from collections import OrderedDict
+from functools import partial
 
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.accessible import Listed
 from zesty_veil.desktop.kit.theme import (
     EDGE,
     ON_STRONG,
@@ -87,6 +89,19 @@ class RecordList(QWidget):
             self._thumbs.pop(gone, None)
             self._asked.discard(gone)
         self.update()
+
+    def listed(self) -> list[Listed]:
+        """Return the records that were read, for assistive technology."""
+        return [
+            Listed(
+                line.title,
+                ", ".join(filter(None, (_day(line), line.words or line.step))),
+                self.row(line.number),
+                line.number == self.in_hand,
+                partial(self._choose, line.number),
+            )
+            for line in self.lines
+        ]
 
     def row(self, number: int) -> QRectF:
         """Return where a record is drawn."""

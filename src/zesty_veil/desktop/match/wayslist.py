@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.accessible import Listed
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, font
 from zesty_veil.desktop.kit.writing import write
 from zesty_veil.desktop.match.bestat import best_at
@@ -100,6 +103,20 @@ class WaysList(QWidget):
                 coat = layout(way, row).under(point.x(), point.y()) if way.films else None
                 return index, coat
         return None
+
+    def listed(self) -> list[Listed]:
+        """Return the ways for assistive technology."""
+        names = way_marks(self.ways)
+        return [
+            Listed(
+                tr("way {0}").format(names[i]),
+                tr("dE {0:.1f}, {1}").format(way.mean, costs(way)),
+                self.row(i),
+                i == self.in_hand,
+                partial(self.take, i),
+            )
+            for i, way in enumerate(self.ways)
+        ]
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

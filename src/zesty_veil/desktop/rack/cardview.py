@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.bench.card import CARD_PASSES
+from zesty_veil.desktop.kit.accessible import Listed
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, STRONG, TEXT, font, grey
 from zesty_veil.light.grid import Array
@@ -59,6 +62,22 @@ class CardView(QWidget):
     def next(self) -> None:
         """Take the next patch in hand."""
         self.choose(PATCH_PLACES[(PATCH_PLACES.index(self.in_hand) + 1) % len(PATCH_PLACES)])
+
+    def listed(self) -> list[Listed]:
+        """Return the patches for assistive technology."""
+        out = []
+        for backing, passes in PATCH_PLACES:
+            patch = self._patches.get((backing, passes))
+            count = counted(passes, "{0} pass", "{0} passes") if passes else tr("bare")
+            name = tr("over {0}, {1}").format(backing, count)
+            colour = tr("no colour yet")
+            if patch is not None:
+                L, a, b = patch.colour
+                colour = tr("L {0:.0f}, a {1:.0f}, b {2:.0f}").format(L, a, b)
+            place = (backing, passes)
+            chosen = place == self.in_hand
+            out.append(Listed(name, colour, self.box(place), chosen, partial(self.choose, place)))
+        return out
 
     def box(self, place: PatchPlace) -> QRectF:
         """Return where a patch is drawn."""

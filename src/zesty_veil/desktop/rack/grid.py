@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 from itertools import groupby
 from typing import NamedTuple
 
@@ -10,6 +11,7 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.accessible import Listed
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.theme import (
     CAPTION,
@@ -130,6 +132,22 @@ class RackGrid(QWidget):
         """Return where a paint is drawn; empty if it is not shown."""
         names = self._names()
         return self._places().boxes[names.index(name)] if name in names else QRectF()
+
+    def listed(self) -> list[Listed]:
+        """Return the paints for assistive technology."""
+        shown = self._shown
+        if shown is None:
+            return []
+        return [
+            Listed(
+                kept.paint.name,
+                ", ".join((tr(kept.paint.kind), *kept.paint.pigments, *badges(kept))),
+                self._places().boxes[i],
+                kept.paint.name == self._name,
+                partial(self._choose, kept.paint.name),
+            )
+            for i, kept in enumerate(shown.kept)
+        ]
 
     def sizeHint(self) -> QSize:
         return QSize(4 * (CELL_W + _GAP) + 2 * _MARGIN, self._places().height)

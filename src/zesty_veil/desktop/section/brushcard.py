@@ -40,6 +40,7 @@ from zesty_veil.predict.contribution import Contribution
 from zesty_veil.predict.onepass import OnePass
 from zesty_veil.predict.words import change_word
 from zesty_veil.services.forecast import DrawnCoat
+from zesty_veil.services.picking import Picking
 from zesty_veil.thresholds import HIDDEN_DE00
 from zesty_veil.tr import tr
 
@@ -54,7 +55,12 @@ class BrushCard(QWidget):
     move_wanted = Signal(int)  # +1 up, -1 down
     remove_wanted = Signal()
 
-    def __init__(self, editor: PassageEditor, rack: RackView) -> None:
+    def __init__(
+        self,
+        editor: PassageEditor,
+        rack: RackView,
+        within: Callable[[int, str], Picking | None] = lambda coat, swapped: None,
+    ) -> None:
         super().__init__()
         self._editor = editor
         self._index: int | None = None
@@ -85,7 +91,7 @@ class BrushCard(QWidget):
         for group in (self.pot, self.brush, self.lies, self.does):
             column.addWidget(group)
             group.folded.connect(self._folded)
-        self._fill_pot(rack)
+        self._fill_pot(rack, within)
         self._fill_brush()
         self._fill_place()
         self._fill_words()
@@ -128,9 +134,9 @@ class BrushCard(QWidget):
     def _folded(self, _: bool) -> None:
         self._by_hand = True
 
-    def _fill_pot(self, rack: RackView) -> None:
+    def _fill_pot(self, rack: RackView, within: Callable[[int, str], Picking | None]) -> None:
         editor = self._editor
-        self.mixture = MixtureRows(editor, rack)
+        self.mixture = MixtureRows(editor, rack, within)
         self.pot.body.addWidget(self.mixture)
         grid = _grid(self.pot)
         self.thinner = QComboBox()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
@@ -83,7 +84,7 @@ class SectionDesk(QWidget):
         self.view = SectionView(self.editor)
         self.view.selected.connect(lambda i: self.choose_coat(None if i < 0 else i))
         self.view.key_pressed.connect(self._key)
-        self.card = BrushCard(self.editor, self.rack)
+        self.card = BrushCard(self.editor, self.rack, self._within)
         self.card.move_wanted.connect(self.move_coat)
         self.card.remove_wanted.connect(self.remove_coat)
         complain = self.complained.emit
@@ -125,6 +126,7 @@ class SectionDesk(QWidget):
         """End the worker; nothing is computed any more."""
         self.forecasting.stop()
         self.head.paints.stop()
+        self.card.mixture.stop()
         self.router.close_jobs()
 
     def start_over(self) -> None:
@@ -158,7 +160,7 @@ class SectionDesk(QWidget):
 
     def add_coat(self, paint: Paint) -> None:
         """Add a usual coat of a paint above the one in hand."""
-        at = self.editor.add(paint, self._coat)
+        at = self.editor.add(paint, self._coat, self.view.place)
         if at is not None:
             self.choose_coat(at)
 
@@ -288,7 +290,12 @@ class SectionDesk(QWidget):
         )  # fmt: skip
 
     def _preview(self, paint: Paint | None) -> None:
-        self.editor.preview(paint, self._coat)
+        self.editor.preview(paint, self._coat, self.view.place)
+
+    def _within(self, coat: int, swapped: str) -> Picking | None:
+        """Return where a paint would come into a coat, in place of another or as a drop more."""
+        here = self._here()
+        return None if here is None else replace(here, within=coat, swapped=swapped)
 
     def _changed(self) -> None:
         plan = self._document.plan

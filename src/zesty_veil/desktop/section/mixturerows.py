@@ -16,6 +16,7 @@ from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Plan, coat_name
+from zesty_veil.services.picking import Picking, coat_with
 from zesty_veil.tr import tr
 
 
@@ -41,19 +42,28 @@ class _Row(QWidget):
 class MixtureRows(QWidget):
     """Shows and changes which paints are in the pot, in drops."""
 
-    def __init__(self, editor: PassageEditor, rack: RackView) -> None:
+    def __init__(
+        self,
+        editor: PassageEditor,
+        rack: RackView,
+        within: Callable[[int, str], Picking | None] = lambda coat, swapped: None,
+    ) -> None:
         super().__init__()
-        self._editor, self._rack = editor, rack
+        self._editor, self._rack, self._within = editor, rack, within
         self._index: int | None = None
         self._coat: Coat | None = None
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(5)
         self.rows: list[_Row] = []
+        self._swaps: list[PaintMenu] = []
         self.add = QToolButton()
         self.add.setText(tr("+ Mix in another paint"))
         self.add.setObjectName("link")
-        self.add.setMenu(PaintMenu(rack, self._mixed_in, self))
+        self.mixing = PaintMenu(
+            rack, self._mixed_in, self, lambda: self._here(None), lambda p: self._preview(None, p)
+        )
+        self.add.setMenu(self.mixing)
         self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self._column.addWidget(self.add)
 
@@ -84,8 +94,37 @@ class MixtureRows(QWidget):
             row.drops.update()
         return before != len(parts)
 
+    def stop(self) -> None:
+        """End the workers of the menus."""
+        for menu in (self.mixing, *self._swaps):
+            menu.stop()
+
+    def _swapped_name(self, number: int | None) -> str | None:
+        """Return the paint that is swapped, '' where one is mixed in; none if it is gone."""
+        if self._coat is None or self._index is None:
+            return None
+        if number is None:
+            return ""
+        parts = self._coat.mixture.parts
+        return parts[number].paint if number < len(parts) else None
+
+    def _here(self, number: int | None) -> Picking | None:
+        name = self._swapped_name(number)
+        return None if name is None or self._index is None else self._within(self._index, name)
+
+    def _preview(self, number: int | None, paint: Paint | None) -> None:
+        self._editor.end_preview()  # what was shown before must not be changed further
+        name = self._swapped_name(number)
+        if paint is not None and name is not None and self._index is not None:
+            assert self._coat is not None
+            self._editor.preview_within(self._index, coat_with(self._coat, paint, name), paint)
+
     def _grow(self, number: int) -> None:
-        swap = PaintMenu(self._rack, lambda p: self._swapped(number, p), self)
+        swap = PaintMenu(
+            self._rack, lambda p: self._swapped(number, p), self, lambda: self._here(number),
+            lambda p: self._preview(number, p),
+        )  # fmt: skip
+        self._swaps.append(swap)
         row = _Row(swap, lambda s: self._stepped(number, s))
         self._column.insertWidget(number, row)
         self.rows.append(row)
@@ -119,6 +158,5 @@ class MixtureRows(QWidget):
     def _mixed_in(self, paint: Paint) -> None:
         if self._coat is None:
             return
-        had = {p.paint: p.parts for p in self._coat.mixture.parts}
-        changed = edits.with_parts(self._coat, paint.name, had.get(paint.name, 0) + 1)
+        changed = coat_with(self._coat, paint)
         self._change(changed, tr("{0} into {1}").format(paint.name, coat_name(self._coat)), paint)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
@@ -15,14 +17,17 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
+from zesty_veil.desktop.kit.accessible import Listed
 from zesty_veil.desktop.kit.geometry import Grip, grip_at
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
+from zesty_veil.desktop.kit.writing import rectangle
 from zesty_veil.desktop.section.draw import draw_moving, draw_paint, label_box
 from zesty_veil.desktop.section.drawribbons import draw_ribbons
 from zesty_veil.desktop.section.scene import Scene, build
+from zesty_veil.plan.model import coat_name
 from zesty_veil.services.forecast import Forecast
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _DRAG_FROM_PX = 4
 _NOTCH = 120
@@ -159,6 +164,41 @@ class SectionView(QWidget):
         """Let the scene be built anew when it is next asked for: once, whatever changed by then."""
         self._stale = True
         self.update()
+
+    def listed(self) -> list[Listed]:
+        """Return the coats for assistive technology, from the lowest up."""
+        scene = self.scene
+        if scene is None:
+            return []
+        out = []
+        for i, coat in enumerate(scene.passage.coats):
+            box = rectangle(label_box(scene, i))
+            length = scene.passage.length_mm
+            value = tr("{0}, {1:.1f} to {2:.1f} mm").format(
+                counted(coat.passes, "{0} pass", "{0} passes"),
+                coat.span[0] * length, coat.span[1] * length,
+            )  # fmt: skip
+            name = tr("coat {0}: {1}").format(i + 1, coat_name(coat))
+            select = partial(self.selected.emit, i)
+            out.append(Listed(name, value, box, i == scene.selected, select))
+        return out
+
+    def words_at(self, place: QPoint) -> str:
+        """Return the words that stand at a place: of a row, or of a coat's label."""
+        scene = self.scene
+        if scene is None:
+            return ""
+        parts, y = scene.frame, place.y()
+        if place.x() < parts.value.x or y < parts.ruler.y:
+            rows = (
+                *zip((tr("ridge"), tr("flat"), tr("recess")), parts.ribbons, strict=True),
+                (tr("value"), parts.value), (tr("steps"), parts.steps),
+                (tr("target"), parts.targets), (tr("dE"), parts.off), (tr("axis"), parts.ruler),
+                (tr("ground"), parts.ground),
+            )  # fmt: skip
+            return next((words for words, box in rows if box.y <= y < box.bottom), "")
+        coat = self._label_at(QPointF(place))
+        return "" if coat is None else coat_name(scene.passage.coats[coat])
 
     def paintEvent(self, event: QPaintEvent) -> None:
         scene = self.scene

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.help.station import HelpStation
+from zesty_veil.desktop.kit.accessible import install
 from zesty_veil.desktop.kit.command import EVERYWHERE
 from zesty_veil.desktop.kit.explain import explain
 from zesty_veil.desktop.kit.messageline import MessageLine
@@ -58,6 +59,7 @@ class MainWindow(QMainWindow):
         self, plan: Plan, path: Path | None = None, preferences: Preferences | None = None
     ) -> None:
         super().__init__()
+        install()
         self._keeps = preferences is not None  # whether how it stands is kept between starts
         self.preferences = preferences or Preferences()
         self._full = False  # whether one page stands alone on the screen

@@ -90,6 +90,7 @@ def test_painted_views_are_lists_whose_items_are_taken_in_hand(window: MainWindo
     assert rack.grid.in_hand == paints.child(3).text(TEXT.Name)
     window.router.go("match")
     match = window.router.at(MatchStation).view
+    match.add_target("strong orange")
     assert match.wait_until_idle()
     ways = interface(match.list)
     assert ways.childCount() == len(match.list.ways) > 0

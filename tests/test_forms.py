@@ -18,6 +18,7 @@ from zesty_veil.plan.model import FORM_NAMES
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.forms import onform
+from zesty_veil.predict.forms.edges import edge_of
 from zesty_veil.predict.forms.facing import facing, tilt
 from zesty_veil.predict.forms.onform import (
     FormConditions,
@@ -151,7 +152,8 @@ def test_a_spray_lands_on_what_faces_its_nozzle() -> None:
     assert lit[1][right][0] > lit[1][top][0] > lit[1][left][0]
     # Turned by a right angle, the same light falls on the same ball; but for its axis, which
     # does not matter where nothing but primer and spray lie.
-    assert np.abs(np.rot90(lit[0].astype(int), -1) - lit[1]).max() <= 3
+    turned, inside = np.rot90(lit[0].astype(int), -1), lit[1][..., 3] == 255
+    assert np.abs(turned - lit[1])[inside & (turned[..., 3] == 255)].max() <= 3
 
 
 def test_where_the_nozzle_is_does_not_change_the_table() -> None:
@@ -181,9 +183,26 @@ def test_a_passage_in_front_hides_what_surrounds_it() -> None:
     alone = scene([("folds", seen)], 80, FormConditions())
     both = scene([("folds", seen), ("orb", seen)], 80, FormConditions())
     orb, folds = form("orb", 80).mask, form("folds", 80).mask
-    assert (both[..., 3] == 255 * (orb | folds)).all()
-    assert (both[~orb] == alone[~orb]).all()
+    edges = np.zeros(80 * 80, dtype=bool)
+    for name in ("orb", "folds"):
+        edges[edge_of(name, 80).at] = True
+    inner = ~edges.reshape(80, 80)
+    assert (both[..., 3] == 255 * (orb | folds))[inner].all()
+    assert (both[~orb & inner] == alone[~orb & inner]).all()
     assert (both[orb] != alone[orb]).any()
+
+
+@pytest.mark.parametrize("size", [80, 400])
+def test_edges_are_without_stairs(size: int) -> None:
+    """The area that a disc covers is pi r^2 to a pixel's part, and its edge holds every share."""
+    seen = table(small_plan().passages[0], small_plan().rack(), ViewingConditions())
+    alpha = scene([("orb", seen)], size, FormConditions())[..., 3] / 255.0
+    across = np.flatnonzero(alpha[size // 2] > 0.5)
+    radius = across.size / 2
+    assert abs(alpha.sum() / (np.pi * radius**2) - 1) < 2 / radius
+    edge = alpha[(alpha > 0) & (alpha < 1)]
+    assert edge.size > 2 * radius
+    assert np.histogram(edge, bins=4, range=(0, 1))[0].min() > 0
 
 
 def test_grey_has_no_colour_and_flat_has_no_light() -> None:

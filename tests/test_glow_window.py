@@ -84,7 +84,7 @@ def test_a_light_is_dragged_painted_written_and_undone(lit: MainWindow) -> None:
     pixel = picture.pixelColor(cell.topLeft().toPoint() + QPoint(4, 4))
     assert np.abs(np.array([pixel.red(), pixel.green(), pixel.blue()]) - wanted).max() < 3
     assert found.achieved[0] is not None
-    pixel = picture.pixelColor(cell.topRight().toPoint() + QPoint(-4, 4))
+    pixel = picture.pixelColor(cell.bottomLeft().toPoint() + QPoint(4, -4))
     achieved = found.achieved[0][0] * 255
     assert np.abs(np.array([pixel.red(), pixel.green(), pixel.blue()]) - achieved).max() < 3
     # One press writes them; one undo takes all of it back.

@@ -217,6 +217,9 @@ def test_a_large_rack_is_drawn_as_it_is_seen(small: MainWindow) -> None:
     small.user_store.look()
     assert small.user_store.wait_until_idle()
     page = racking.opened(small)
+    page.bar.order.setCurrentIndex(page.bar.order.findData("rack"))
+    page.bar.changed.emit()
+    racking.settle(small)
     assert page.bar.count.text() == "300 paints"
     assert page.grid.minimumHeight() > 5 * page.shelves.height()
     QTest.keyClick(page.grid, Qt.Key.Key_End)

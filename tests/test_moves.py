@@ -146,21 +146,21 @@ def test_targets_in_the_window(small: MainWindow) -> None:
 
 
 def test_how_far_off_stands_beside_its_own_target(small: MainWindow) -> None:
-    """At the far end there is no room on the right; the number stood far left, in another's."""
+    """At the far end too the number stands under its swatch, and not in another's place."""
     view = small.section.view
     view.read_at(1.0)
     small.wait_until_idle()
     QTest.keyClick(view, Qt.Key.Key_K)
     small.wait_until_idle()
     box, shown = scene(small).frame.targets, picture(small)
-    left, y = round(box.right - 16), range(round(box.y), round(box.bottom))
+    left, y = round(box.right - 16), range(round(box.y + 20), round(box.bottom))
     field = shown.pixelColor(left - 60, round(box.y + box.height / 2))
 
     def inked(xs: range) -> bool:
         return any(shown.pixelColor(x, row) != field for x in xs for row in y)
 
-    assert inked(range(left - 16, left - 2))
-    assert not inked(range(left - 60, left - 24))
+    assert inked(range(left + 2, left + 14))
+    assert not inked(range(left - 60, left - 12))
 
 
 def test_moves_by_keys(window: MainWindow) -> None:

@@ -51,7 +51,7 @@ def test_work_from_nothing_to_kill_and_back(small: MainWindow, tmp_path: Path) -
         assert name in names
     # Four coats, the mid mix over a border, a small highlight of two coats and a small dark.
     assert len(passage.coats) == 8
-    assert [coat.span[0] for coat in passage.coats[:3]] == [0.0, 0.2, 0.4]
+    assert [coat.span[0] for coat in passage.coats[:3]] == [0.0, 0.7, 0.9]
     assert passage.coats[3].mixture.thinner == "medium"
 
     assert opens(small, path)

@@ -60,8 +60,9 @@ def test_the_rail_leads_from_every_station_to_every_station(small: MainWindow) -
 
 
 def test_function_keys_lead_everywhere_in_the_order_of_the_rail(small: MainWindow) -> None:
-    assert [station.key for station in STATIONS] == [f"F{n}" for n in range(2, 10)]
-    for station, key in zip(STATIONS, range(Qt.Key.Key_F2, Qt.Key.Key_F9 + 1), strict=True):
+    work = [station for station in STATIONS if not station.aside]
+    assert [station.key for station in work] == [f"F{n}" for n in range(2, 10)]
+    for station, key in zip(work, range(Qt.Key.Key_F2, Qt.Key.Key_F9 + 1), strict=True):
         QTest.keyClick(QApplication.focusWidget() or small, Qt.Key(key))
         assert small.router.station == station.id
     open_pages(small)

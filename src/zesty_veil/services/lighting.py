@@ -22,7 +22,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
-from zesty_veil.predict.forms.edges import over
+from zesty_veil.predict.forms.edges import laid_over
 from zesty_veil.predict.forms.lit import distance, reach_of
 from zesty_veil.predict.forms.shapes import form
 from zesty_veil.predict.look import ViewingConditions
@@ -97,7 +97,7 @@ def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     pixels = np.full((rgb.shape[0], 4), 255, dtype=np.uint8)
     pixels[:, :3] = np.clip(rgb, 0, 1) * 255 + 0.5
     out = np.zeros((asked.size, asked.size, 4), dtype=np.uint8)
-    over(out, pixels, bare)
+    laid_over(out, pixels, bare)
     return out
 
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPe
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
-from zesty_veil.desktop.kit.accessible import Listed
+from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import BODY, CAPTION, EDGE, STRONG, TEXT, WELL, font, grey
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
@@ -61,7 +61,7 @@ class Ladder(QWidget):
         self._describe()
         self.update()
 
-    def listed(self) -> list[Listed]:
+    def listed(self) -> list[ListedItem]:
         """Return the cells for assistive technology, surface by surface."""
         out = []
         for i, lit in enumerate(self._lits):
@@ -76,7 +76,7 @@ class Ladder(QWidget):
                 name = f"{lit.ringed.surface.passage}, {ring}"
                 chosen = i == self._in_view
                 out.append(
-                    Listed(name, value, self.cell(i, row), chosen, partial(self.chosen.emit, i))
+                    ListedItem(name, value, self.cell(i, row), chosen, partial(self.chosen.emit, i))
                 )
         return out
 

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.accessible import Listed
+from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import CARD, SURROUNDS, font, grey
 from zesty_veil.light.srgb import srgb
@@ -49,7 +49,7 @@ class GuessField(QWidget):
             self.update()
             self.picked.emit(choice)
 
-    def listed(self) -> list[Listed]:
+    def listed(self) -> list[ListedItem]:
         """Return the five colours for assistive technology."""
         if self._question is None:
             return []
@@ -57,7 +57,9 @@ class GuessField(QWidget):
         for i in range(CHOICES):
             value = tr("picked") if i == self.choice else ""
             name = tr("colour {0}").format(i + 1)
-            out.append(Listed(name, value, self.box(i), i == self.choice, partial(self.pick, i)))
+            out.append(
+                ListedItem(name, value, self.box(i), i == self.choice, partial(self.pick, i))
+            )
         return out
 
     def box(self, choice: int) -> QRectF:

@@ -19,7 +19,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QAccessibleWidget, QWidget
 
 
-class Listed(NamedTuple):
+class ListedItem(NamedTuple):
     """One painted item: what it is called, what is to be said of it, where it is, what it does."""
 
     name: str
@@ -56,7 +56,7 @@ class _Item(QAccessibleInterface):
         self._view, self._number = view, number
         self._action = _Action(self)
 
-    def listed(self) -> Listed | None:
+    def listed(self) -> ListedItem | None:
         """Return the item as it is now; none if there are fewer by now."""
         items = self._view.listed()  # type: ignore[attr-defined]
         return items[self._number] if self._number < len(items) else None

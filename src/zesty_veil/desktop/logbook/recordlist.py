@@ -12,7 +12,7 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.accessible import Listed
+from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.theme import (
     EDGE,
     ON_STRONG,
@@ -90,10 +90,10 @@ class RecordList(QWidget):
             self._asked.discard(gone)
         self.update()
 
-    def listed(self) -> list[Listed]:
+    def listed(self) -> list[ListedItem]:
         """Return the records that were read, for assistive technology."""
         return [
-            Listed(
+            ListedItem(
                 line.title,
                 ", ".join(filter(None, (_day(line), line.words or line.step))),
                 self.row(line.number),

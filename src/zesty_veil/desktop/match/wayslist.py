@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.accessible import Listed
+from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround, font
 from zesty_veil.desktop.kit.writing import write
 from zesty_veil.desktop.match.bestat import best_at
@@ -104,11 +104,11 @@ class WaysList(QWidget):
                 return index, coat
         return None
 
-    def listed(self) -> list[Listed]:
+    def listed(self) -> list[ListedItem]:
         """Return the ways for assistive technology."""
         names = way_marks(self.ways)
         return [
-            Listed(
+            ListedItem(
                 tr("way {0}").format(names[i]),
                 tr("dE {0:.1f}, {1}").format(way.mean, costs(way)),
                 self.row(i),

@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.bench.card import CARD_PASSES
-from zesty_veil.desktop.kit.accessible import Listed
+from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, STRONG, TEXT, font, grey
 from zesty_veil.light.grid import Array
@@ -63,7 +63,7 @@ class CardView(QWidget):
         """Take the next patch in hand."""
         self.choose(PATCH_PLACES[(PATCH_PLACES.index(self.in_hand) + 1) % len(PATCH_PLACES)])
 
-    def listed(self) -> list[Listed]:
+    def listed(self) -> list[ListedItem]:
         """Return the patches for assistive technology."""
         out = []
         for backing, passes in PATCH_PLACES:
@@ -76,7 +76,9 @@ class CardView(QWidget):
                 colour = tr("L {0:.0f}, a {1:.0f}, b {2:.0f}").format(L, a, b)
             place = (backing, passes)
             chosen = place == self.in_hand
-            out.append(Listed(name, colour, self.box(place), chosen, partial(self.choose, place)))
+            out.append(
+                ListedItem(name, colour, self.box(place), chosen, partial(self.choose, place))
+            )
         return out
 
     def box(self, place: PatchPlace) -> QRectF:

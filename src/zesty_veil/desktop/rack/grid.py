@@ -11,7 +11,7 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.accessible import Listed
+from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.theme import (
     CAPTION,
@@ -105,7 +105,7 @@ class RackGrid(QWidget):
         self._all: list[str] = []
         self._kinds: list[str] = []
         self._grouped = False
-        self._placed: Placed | None = None  # for the width that it has
+        self._placed: CellPlaces | None = None  # for the width that it has
         self._name = ""
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
@@ -133,13 +133,13 @@ class RackGrid(QWidget):
         names = self._names()
         return self._places().boxes[names.index(name)] if name in names else QRectF()
 
-    def listed(self) -> list[Listed]:
+    def listed(self) -> list[ListedItem]:
         """Return the paints for assistive technology."""
         shown = self._shown
         if shown is None:
             return []
         return [
-            Listed(
+            ListedItem(
                 kept.paint.name,
                 ", ".join((tr(kept.paint.kind), *kept.paint.pigments, *badges(kept))),
                 self._places().boxes[i],
@@ -220,7 +220,7 @@ class RackGrid(QWidget):
     def _names(self) -> list[str]:
         return self._all
 
-    def _places(self) -> Placed:
+    def _places(self) -> CellPlaces:
         """Return where all stands at the width that there is."""
         if self._placed is None or self._placed.width != self.width():
             self._placed = placed(
@@ -235,7 +235,7 @@ class RackGrid(QWidget):
         return ""
 
 
-class Placed(NamedTuple):
+class CellPlaces(NamedTuple):
     """Where cells and the heads of groups stand at a width, and how high all of it is."""
 
     width: int
@@ -249,7 +249,7 @@ def columns(width: int) -> int:
     return max((width - 2 * _MARGIN + _GAP) // (CELL_W + _GAP), 1)
 
 
-def placed(groups: Sequence[str], width: int) -> Placed:
+def placed(groups: Sequence[str], width: int) -> CellPlaces:
     """Place cells in rows, each group of neighbours under its name; one without a name has none.
 
     Cells share what room is left over, so that the field has no empty edge.
@@ -269,4 +269,4 @@ def placed(groups: Sequence[str], width: int) -> Placed:
             x = _MARGIN + column * step
             boxes.append(QRectF(round(x), y + row * (CELL_H + _GAP), round(step - _GAP), CELL_H))
         y += -(-size // count) * (CELL_H + _GAP)
-    return Placed(width, boxes, heads, round(y - _GAP + _MARGIN) if boxes else 80)
+    return CellPlaces(width, boxes, heads, round(y - _GAP + _MARGIN) if boxes else 80)

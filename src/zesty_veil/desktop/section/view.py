@@ -17,7 +17,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.accessible import Listed
+from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.geometry import Grip, grip_at
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
@@ -165,7 +165,7 @@ class SectionView(QWidget):
         self._stale = True
         self.update()
 
-    def listed(self) -> list[Listed]:
+    def listed(self) -> list[ListedItem]:
         """Return the coats for assistive technology, from the lowest up."""
         scene = self.scene
         if scene is None:
@@ -180,7 +180,7 @@ class SectionView(QWidget):
             )  # fmt: skip
             name = tr("coat {0}: {1}").format(i + 1, coat_name(coat))
             select = partial(self.selected.emit, i)
-            out.append(Listed(name, value, box, i == scene.selected, select))
+            out.append(ListedItem(name, value, box, i == scene.selected, select))
         return out
 
     def words_at(self, place: QPoint) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QVBoxLayout, QWidget
 
@@ -57,6 +57,13 @@ class KeySheet(QFrame):
         self.show()
         self.raise_()
         self.setFocus()
+
+    def event(self, event: QEvent) -> bool:
+        """Take keys that are commands elsewhere, too: they only close this."""
+        if event.type() == QEvent.Type.ShortcutOverride:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Go away; keys that only shift others do nothing."""

@@ -17,7 +17,7 @@ from zesty_veil.tr import tr
 _WIDE = 380
 
 
-class Step(NamedTuple):
+class TourStop(NamedTuple):
     """One stop: a station, what is framed on it, and what is said."""
 
     station: str
@@ -26,7 +26,7 @@ class Step(NamedTuple):
     part: Callable[[], QWidget | None]
 
 
-class Frame(QWidget):
+class TourFrame(QWidget):
     """A strong frame round a part of the window; the pointer goes through it."""
 
     def __init__(self, parent: QWidget) -> None:
@@ -56,7 +56,7 @@ class Tour(QFrame):
     """
 
     def __init__(
-        self, window: QWidget, go: Callable[[str], object], steps: tuple[Step, ...]
+        self, window: QWidget, go: Callable[[str], object], steps: tuple[TourStop, ...]
     ) -> None:
         super().__init__(window)
         self._window = window
@@ -65,7 +65,7 @@ class Tour(QFrame):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         self._go, self._steps, self.at = go, steps, 0
-        self.frame = Frame(window)
+        self.frame = TourFrame(window)
         self.title, self.words, self.count = heading(""), Label(), quiet_words()
         self.words.setWordWrap(True)
         self.count.setWordWrap(False)
@@ -117,7 +117,7 @@ class Tour(QFrame):
         self.frame.deleteLater()
 
     def _place(self, part: QWidget | None) -> None:
-        """Frame the part, and stand where the frame leaves most room."""
+        """TourFrame the part, and stand where the frame leaves most room."""
         window = self._window
         self.adjustSize()
         room = window.rect().adjusted(12, 12, -12, -12)

@@ -6,15 +6,15 @@ from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.shell.stationrouter import StationRouter
-from zesty_veil.desktop.shell.tour import Step
+from zesty_veil.desktop.shell.tour import TourStop
 from zesty_veil.desktop.sitting.station import SittingStation
 from zesty_veil.tr import tr
 
 
-def steps_of(section: SectionDesk, router: StationRouter) -> tuple[Step, ...]:
+def steps_of(section: SectionDesk, router: StationRouter) -> tuple[TourStop, ...]:
     """Return where somebody is shown round."""
     return (
-        Step(
+        TourStop(
             "section", tr("The section through the paint"),
             tr(
                 "From left to right the passage, from the light to the far end. Above what it will "
@@ -23,7 +23,7 @@ def steps_of(section: SectionDesk, router: StationRouter) -> tuple[Step, ...]:
             ),
             lambda: section.view,
         ),
-        Step(
+        TourStop(
             "section", tr("The coat in hand"),
             tr(
                 "What is in the pot in drops, which tool, how many passes, where it lies, and what "
@@ -31,7 +31,7 @@ def steps_of(section: SectionDesk, router: StationRouter) -> tuple[Step, ...]:
             ),
             lambda: section.card,
         ),
-        Step(
+        TourStop(
             "light", tr("A painted light"),
             tr(
                 "Drag the light before the form. The ladder says in rings what each surface wants; "
@@ -39,7 +39,7 @@ def steps_of(section: SectionDesk, router: StationRouter) -> tuple[Step, ...]:
             ),
             lambda: router.at(LightStation).view.view,
         ),
-        Step(
+        TourStop(
             "match", tr("From a colour to coats"),
             tr(
                 "Write a colour or take it from a picture: these are ways there, with how near, "
@@ -47,7 +47,7 @@ def steps_of(section: SectionDesk, router: StationRouter) -> tuple[Step, ...]:
             ),
             lambda: router.at(MatchStation).view.list,
         ),
-        Step(
+        TourStop(
             "sitting", tr("Painting by the clock"),
             tr(
                 "What to drip and lay now, while other films dry. Space says that it is laid. That "

@@ -6,7 +6,6 @@ from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
-from scipy.ndimage import gaussian_filter
 
 from zesty_veil.kept import kept_within
 from zesty_veil.light.grid import Array
@@ -16,7 +15,8 @@ from zesty_veil.predict.forms.shapes import FORMS, Shape, form
 # Small pictures are looked at in so many rows and columns of each pixel; in larger ones, where
 # that takes too long and stairs are small, the mask is smoothed.
 _FINER, _SMALL = 3, 320
-_SOFT, _STEEP = 0.7, 1.7
+_STEEP = 1.7
+_ENDS = ((0, -2), (2, 0))
 _ROUND = [(y, x) for y in (-1, 0, 1) for x in (-1, 0, 1) if (y, x) != (0, 0)]
 
 
@@ -56,11 +56,23 @@ def _share(shape: Shape, size: int, mask: npt.NDArray[np.bool_]) -> Array:
         _, fine, _ = FORMS[shape.name][1](size * _FINER)
         parts = fine.reshape(size, _FINER, size, _FINER).astype(np.float64)
         return np.asarray(parts.mean(axis=(1, 3)))
-    soft = gaussian_filter(mask.astype(np.float64), _SOFT)
-    return np.asarray(np.clip((soft - 0.5) * _STEEP + 0.5, 0, 1))
+    return np.clip((_softened(mask) - 0.5) * _STEEP + 0.5, 0, 1)
 
 
-def over(out: npt.NDArray[np.uint8], pixels: npt.NDArray[np.uint8], worn: Shape | str) -> None:
+def _softened(mask: npt.NDArray[np.bool_]) -> Array:
+    """Return a mask as the mean of what lies round each pixel, (n, n) 0-1.
+
+    Not by scipy: whoever only predicts on the command line does without it.
+    """
+    soft = np.pad(mask.astype(np.float64), 1, mode="edge")
+    for axis in (0, 1):
+        first, last = (np.take(soft, range(a, soft.shape[axis] + b), axis) for a, b in _ENDS)
+        middle = np.take(soft, range(1, soft.shape[axis] - 1), axis)
+        soft = (first + 2 * middle + last) / 4
+    return soft
+
+
+def laid_over(out: npt.NDArray[np.uint8], pixels: npt.NDArray[np.uint8], worn: Shape | str) -> None:
     """Put a form over a picture, in place.
 
     Parameters

@@ -21,7 +21,7 @@ from zesty_veil.light.illuminant import weights
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import axis, fold
-from zesty_veil.predict.forms.edges import over
+from zesty_veil.predict.forms.edges import laid_over
 from zesty_veil.predict.forms.facing import facing, nozzle_of
 from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
@@ -247,5 +247,5 @@ def scene(
     """
     out = np.zeros((size, size, 4), dtype=np.uint8)
     for worn, seen in layers:
-        over(out, _pixels(worn, size, seen, how), worn)
+        laid_over(out, _pixels(worn, size, seen, how), worn)
     return np.ascontiguousarray(out[:, ::-1]) if how.mirrored else out

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from msgspec import structs
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
 from driving import coats
 from zesty_veil.desktop.kit.paintmenu import PaintMenu
 from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.log.racks import Kept, Rack, Racks
+from zesty_veil.log.store import opened as opened_log
 from zesty_veil.plan import edits
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import DAYLIGHT
-from zesty_veil.services.picking import Picking, picked
+from zesty_veil.services.picking import Picking, coat_with, picked
 
 KEY = Qt.Key
 
@@ -39,7 +42,7 @@ def test_each_paint_is_shown_as_the_plan_would_show_it(small: MainWindow) -> Non
     plan, paints = small.document.plan, small.section.rack.paints()
     for above, place in ((None, 0.3), (0, 0.4), (1, 0.8)):
         asked = Picking(plan, 0, above, place, paints, DAYLIGHT)
-        (found,) = picked(asked, lambda: True)
+        *_, found = picked(asked, lambda: True)
         assert set(found.rgb) == {paint.name for paint in paints}
         for paint in paints[::6]:
             for k, passes in enumerate((1, 2)):
@@ -110,4 +113,85 @@ def test_the_patches_on_the_list_are_those_colours(small: MainWindow, menu: Pain
         seen = np.array([drawn.red(), drawn.green(), drawn.blue()])
         assert np.abs(seen - np.round(wanted[k] * 255)).max() <= 1
     menu.close()
+    assert small.wait_until_idle()
+
+
+def test_a_paint_mixed_in_or_swapped_is_shown_as_the_plan_would_show_it(small: MainWindow) -> None:
+    plan, paints = small.document.plan, small.section.rack.paints()
+    old = plan.passages[0].coats[1].mixture.parts[0].paint
+    for swapped in ("", old):
+        asked = Picking(plan, 0, None, 0.5, paints, DAYLIGHT, within=1, swapped=swapped)
+        *_, found = picked(asked, lambda: True)
+        for paint in paints[1::7]:
+            for k in (0, 1):
+                coat = coat_with(plan.passages[0].coats[1], paint, swapped)
+                coat = edits.with_passes(coat, coat.passes + k)
+                other = edits.set_coat(edits.hold(plan, paint), 0, 1, coat)
+                field = predict(other.passages[0], other.rack(), np.array([0.5]), np.zeros(1))
+                np.testing.assert_allclose(found.rgb[paint.name][k], field.rgb[0, 0], atol=1e-6)
+
+
+def test_arrows_show_a_swap_from_what_was_there_and_enter_does_it(small: MainWindow) -> None:
+    small.section.choose_coat(1)
+    assert small.wait_until_idle()
+    rows = small.section.card.mixture
+    before, past = coats(small), len(small.document.history.past)
+    old = before[1].mixture.parts[0].paint
+    swap = rows.rows[0].button.menu()
+    assert isinstance(swap, PaintMenu)
+    swap.aboutToShow.emit()
+    assert swap.jobs.wait_until_idle()
+    for name in ("Furnace Red", "Kelp Green"):
+        swap.picker.search.clear()
+        QTest.keyClicks(swap.picker.search, name)
+        QTest.qWait(200)
+        (part,) = small.document.plan.passages[0].coats[1].mixture.parts
+        assert part.paint == name
+    swap.aboutToHide.emit()
+    assert coats(small) == before
+    assert before[1].mixture.parts[0].paint == old
+    QTest.keyClicks(swap.picker.search, "")
+    swap.picker.choose("Furnace Red")
+    assert coats(small)[1].mixture.parts[0].paint == "Furnace Red"
+    assert len(small.document.history.past) == past + 1
+    rows.mixing.aboutToShow.emit()
+    rows.mixing.picker.choose("Kelp Green")
+    assert [p.paint for p in coats(small)[1].mixture.parts] == ["Furnace Red", "Kelp Green"]
+    assert small.wait_until_idle()
+
+
+def test_a_new_coat_lies_where_it_makes_sense(small: MainWindow) -> None:
+    red = next(p for p in small.section.rack.paints() if p.name == "Furnace Red")
+    varnish = next(p for p in small.section.rack.paints() if p.kind == "varnish")
+    passage = small.document.plan.passages[0]
+    assert edits.placed_coat(red, edits.with_coats(passage, ()), 0.3).span == (0.0, 1.0)
+    read = edits.placed_coat(red, passage, 0.3)
+    assert read.span == (0.3, 1.0)
+    assert read.feather == (0.2, 0.0)
+    for end in (0.0, 1.0):  # nothing is read but an end
+        assert edits.placed_coat(red, passage, end).span == (0.5, 1.0)
+    assert edits.placed_coat(varnish, passage, 0.3).span == (0.0, 1.0)
+
+
+def test_a_rack_of_three_hundred_paints_is_typed_through(small: MainWindow) -> None:
+    base = small.section.rack.paints()
+    many = tuple(
+        structs.replace(paint, name=f"{paint.name} {n}") for n in range(6) for paint in base
+    )[:300]
+    with opened_log() as store:
+        Racks(store).put(Rack("Large", tuple(Kept(paint) for paint in many)))
+        Racks(store).choose("Large")
+    small.user_store.look()
+    assert small.user_store.wait_until_idle()
+    menu = small.section.head.paints
+    menu.aboutToShow.emit()
+    assert menu.jobs.wait_until_idle()
+    names = {paint.name for paint in many}
+    assert len(names & set(listed(menu))) == 300
+    assert names <= set(menu.picker._colours)
+    QTest.keyClicks(menu.picker.search, "kelp 4")
+    assert menu.picker.paint is not None
+    assert menu.picker.paint.name == "Kelp Green 4"
+    QTest.keyClick(menu.picker.search, KEY.Key_Return)
+    assert coats(small)[-1].mixture.parts[0].paint == "Kelp Green 4"
     assert small.wait_until_idle()

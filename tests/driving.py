@@ -155,3 +155,14 @@ def drop(window: MainWindow, path: Path) -> bool:
     fall = QDropEvent(QPointF(at), Qt.DropAction.CopyAction, what, Qt.MouseButton.LeftButton, none)
     QApplication.sendEvent(window, fall)
     return fall.isAccepted()
+
+
+def settled(window: MainWindow) -> None:
+    """Let a window, its station and its store do all that they have begun."""
+    for _ in range(4):
+        QApplication.processEvents()
+        window.user_store.wait_until_idle()
+        window.wait_until_idle()
+        page = window.router.page
+        if page is not None and hasattr(page, "wait_until_idle"):
+            page.wait_until_idle()

@@ -310,6 +310,8 @@ def test_light_and_surround(small: MainWindow) -> None:
 
 def test_a_hidden_coat_is_told(small: MainWindow) -> None:
     add_from_rack(small, "Lamp Black")
+    for box, mm in zip(small.section.card.span, (0, 10), strict=True):
+        box.setValue(mm)  # a new coat lies from the reading on
     for _ in range(5):
         small.section.more_passes(1)
     now = scene(small)

@@ -21,7 +21,7 @@ from zesty_veil.tr import tr
 _LABEL, _ROW, _GAP, _LINE = 64.0, 42.0, 4.0, 62.0
 # Names of surfaces stand over one line or two.
 _HEADS = 22.0, 38.0
-_LEAST_ROW = 18.0
+_LEAST_ROW = 16.0
 # Where a cell is lower than this, what comes stands beside what is wanted and not below it.
 _BESIDE = 27.0
 _HEAD_FLAGS = Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap

@@ -71,7 +71,7 @@ class SurfaceRow(QWidget):
         self.second_strength = number(
             tr("white in the second light, in times of day"), 0.1, 10, 0.1, ""
         )
-        self.second_strength.setPrefix(tr("strength "))
+        self.second_strength.setPrefix("× ")
         self.gap = number(tr("how wide the dark gap between the two is"), 5, 50, 5, " %", 0)
         self.gap.setPrefix(tr("gap "))
         self.second_strength.valueChanged.connect(
@@ -81,12 +81,13 @@ class SurfaceRow(QWidget):
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)
+        grid.setColumnStretch(1, 1)
         grid.setVerticalSpacing(6)
         for row, (words, widgets) in enumerate(
             (
-                (tr("Own colour"), (self.own, self.finish, self.inside)),
-                (tr("Light's colour"), (self.light, None, self.line)),
-                (tr("Second light"), (self.second, self.second_strength, self.gap)),
+                (tr("Surface"), (self.own, self.finish, self.inside)),
+                (tr("Light"), (self.light, None, self.line)),
+                (tr("Second"), (self.second, self.second_strength, self.gap)),
             )
         ):
             name = Label(tr(words))

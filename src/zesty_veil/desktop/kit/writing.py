@@ -7,11 +7,12 @@ from PySide6.QtGui import QColor, QFontMetricsF, QPainter
 
 from zesty_veil.desktop.kit.frame import MARGIN
 from zesty_veil.desktop.kit.geometry import Box
-from zesty_veil.desktop.kit.theme import BODY, font
+from zesty_veil.desktop.kit.theme import BODY, CAPTION, font
 
 LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
 MIDDLE = Qt.AlignmentFlag.AlignCenter
+_WRAPPED = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
 
 
 def write(
@@ -29,6 +30,31 @@ def write(
     painter.setPen(ink)
     shown = QFontMetricsF(face).elidedText(words, Qt.TextElideMode.ElideRight, rect.width())
     painter.drawText(rect, align, shown)
+
+
+def write_wrapped(
+    painter: QPainter, rect: QRectF, words: str, ink: QColor, bold: bool = False
+) -> None:
+    """Write words over as many lines as a rectangle has; smaller if need be, then shortened."""
+    said = words
+    for size in (BODY, CAPTION):
+        metrics = QFontMetricsF(font(size, bold=bold))
+        if _fits(metrics, rect, words):
+            break
+    else:
+        parts = words.split(" ")
+        while len(parts) > 1 and not _fits(metrics, rect, said):
+            parts.pop()
+            said = " ".join(parts) + " …"
+    painter.setFont(font(size, bold=bold))
+    painter.setPen(ink)
+    painter.drawText(rect, int(_WRAPPED), said)
+
+
+def _fits(metrics: QFontMetricsF, rect: QRectF, words: str) -> bool:
+    room = QRectF(0, 0, rect.width(), 10 * rect.height())
+    taken = metrics.boundingRect(room, int(_WRAPPED), words)
+    return taken.height() <= rect.height() and taken.width() <= rect.width()
 
 
 def name_rect(box: Box) -> QRectF:

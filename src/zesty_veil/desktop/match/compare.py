@@ -48,7 +48,7 @@ class ComparePlot(QWidget):
         return QSize(320, 300)
 
     def minimumSizeHint(self) -> QSize:
-        return QSize(260, 180)
+        return QSize(260, 110)
 
     def show_ways(self, ways: tuple[ShownWay, ...], in_hand: int) -> None:
         """Show other ways, and which is in hand."""
@@ -73,9 +73,9 @@ class ComparePlot(QWidget):
         self._axes(painter, field)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         names = way_marks(self._ways)
-        for index in (*range(len(self._ways)), self._in_hand):  # the one in hand over the others
-            if index < len(self._ways):
-                self._mark(painter, index, names[index])
+        # The one in hand lies over the others.
+        for index in sorted(range(len(self._ways)), key=lambda i: i == self._in_hand):
+            self._mark(painter, index, names[index])
         painter.end()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

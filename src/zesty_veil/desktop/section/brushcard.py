@@ -46,7 +46,7 @@ from zesty_veil.tr import tr
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
-_DROPS_WIDE = 58
+_DROPS_WIDE = 62
 
 
 class BrushCard(QWidget):

@@ -57,7 +57,7 @@ def _ruler(painter: QPainter, scene: Scene, surround: Surround) -> None:
     numbered = list(np.arange(0, length + step * 1e-6, step))
     for tick in numbered:
         x = box.x + tick / length * box.width
-        if box.right - x < 40 and tick not in (numbered[-1],):
+        if box.right - x < 48 and tick not in (numbered[-1],):
             continue
         cell = QRectF(x - 30, box.y + 11, 60, 18)
         unit = " mm" if tick == numbered[-1] else ""

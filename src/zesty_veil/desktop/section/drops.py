@@ -37,8 +37,8 @@ class _Drawn(QWidget):
             self._draw_drop(painter, 10, 1.0)
             painter.setFont(font())
             painter.setPen(grey(TEXT))
-            rect = QRectF(22, 0, self.width() - 22, self.height())
-            painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, f"× {self.count:g}")
+            rect = QRectF(20, 0, self.width() - 20, self.height())
+            painter.drawText(rect, Qt.AlignmentFlag.AlignVCenter, f"×{self.count:g}")
         else:
             for i in range(math.ceil(self.count)):
                 self._draw_drop(painter, 10 + i * _STEP, min(self.count - i, 1.0))

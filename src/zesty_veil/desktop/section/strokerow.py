@@ -74,6 +74,8 @@ class StrokeRow(QWidget):
         row.addWidget(self.wick)
         row.addWidget(self.nozzle, 1)
         row.addWidget(self.cover, 1)
+        for box in (self.nozzle, self.cover):  # a brush until a coat says otherwise
+            box.hide()
 
     def show_coat(self, coat: Coat) -> str:
         """Show a coat; return the word for what this row is about."""

@@ -12,7 +12,8 @@ from zesty_veil.desktop.kit.writing import LEFT, RIGHT, write
 from zesty_veil.services.sittingcard import pass_of
 from zesty_veil.tr import tr
 
-_LABEL, _ROW, _TIME = 220.0, 20.0, 108.0
+_LABEL, _TIME = 220.0, 108.0
+_ROW, _LOW_ROW = 20.0, 14.0  # pixels of a lane, and of one where there is little room
 
 
 class Lanes(QWidget):
@@ -22,15 +23,22 @@ class Lanes(QWidget):
         super().__init__()
         self._sitting: Sitting | None = None
         self._now = 0.0
+        self._row = _ROW
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
         self.setAccessibleName(tr("figures and passages"))
 
     def sizeHint(self) -> QSize:
         rows = len(chains_of(self._sitting)) if self._sitting is not None else 4
-        return QSize(640, round(rows * _ROW + 8))
+        return QSize(640, round(rows * self._row + 8))
 
     def minimumSizeHint(self) -> QSize:
         return self.sizeHint()
+
+    def set_low(self, low: bool) -> None:
+        """Draw the lanes lower, where the card needs the room."""
+        self._row = _LOW_ROW if low else _ROW
+        self.updateGeometry()
+        self.update()
 
     def show_sitting(self, sitting: Sitting, now: float) -> None:
         """Show a sitting at a time of the clock."""
@@ -51,15 +59,15 @@ class Lanes(QWidget):
         many = sitting.plan.figures > 1
         said = []
         for c, chain in enumerate(chains_of(sitting)):
-            y = 4 + c * _ROW
+            y = 4 + c * self._row
             what = pass_of(sitting, (c, 0))
             name = sitting.plan.passages[what.passage].name
             words = f"{chain[0].figure + 1}  {name}" if many else name
             on = where is not None and where[0] == c
-            write(painter, QRectF(8, y, _LABEL - 16, _ROW), words, grey(TEXT), LEFT, bold=on)
+            write(painter, QRectF(8, y, _LABEL - 16, self._row), words, grey(TEXT), LEFT, bold=on)
             width = (self.width() - _LABEL - _TIME) / max(len(chain), 1)
             for k in range(len(chain)):
-                box = QRectF(_LABEL + k * width + 1, y + 3, max(width - 2, 1), _ROW - 6)
+                box = QRectF(_LABEL + k * width + 1, y + 3, max(width - 2, 1), self._row - 6)
                 level = STRONG if (c, k) in done else WELL
                 painter.fillRect(box, grey(level))
                 if (c, k) == where:
@@ -70,7 +78,7 @@ class Lanes(QWidget):
             if left > 0:
                 last = max((k for k in range(len(chain)) if (c, k) in done), default=-1)
                 edge = _LABEL + (last + 1) * width
-                box = QRectF(edge - max(width, 6), y + 3, max(width, 6) - 1, _ROW - 6)
+                box = QRectF(edge - max(width, 6), y + 3, max(width, 6) - 1, self._row - 6)
                 painter.fillRect(box, QBrush(grey(PRESSED), Qt.BrushStyle.Dense4Pattern))
             state = (
                 tr("dries {0}").format(clock(left))
@@ -81,7 +89,7 @@ class Lanes(QWidget):
             )
             if not any((c, k) in done for k in range(len(chain))):
                 state = ""
-            rect = QRectF(self.width() - _TIME, y, _TIME - 8, _ROW)
+            rect = QRectF(self.width() - _TIME, y, _TIME - 8, self._row)
             write(painter, rect, state, grey(TEXT), RIGHT)
             laid = sum((c, k) in done for k in range(len(chain)))
             said.append(

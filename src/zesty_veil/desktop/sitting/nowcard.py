@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.marks import drop_path
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import (
     BODY,
+    CAPTION,
     CARD,
     EDGE,
     NUMBER,
@@ -28,7 +29,9 @@ from zesty_veil.tr import tr
 _PAD = 18.0
 _DROP = 26.0
 _MOST_DROPS = 8
-_FILMS, _OLD = 64.0, 0xA8
+_FILMS, _LEAST_FILMS, _FILMS_SHARE = 64.0, 18.0, 0.4  # high, and of what the words leave
+_RIBBON, _LEAST_RIBBON = 30.0, 14.0
+_OLD = 0xA8
 # The room of the countdown, at the top right.
 _CLOCK = 300.0
 _TALLY = (46.0, 12.0, 4.0)  # height, step, width of a stroke
@@ -88,24 +91,28 @@ class NowCard(QWidget):
         how = self._tally(painter, right, y, ink)
         for words in told.words:
             how = self._line(painter, right, how, words, font(TITLE), ink)
-        y = max(drops, how) + 10
+        y = max(drops, how) + 6
+        quiet = grey(QUIET) if not self.waits else ink
+        ground = tr("On {0}. {1}").format(ground_of(told.passage), told.caution)
+        said = _height(room, ground, font(BODY))
+        # The drawings take what the words leave: what must be read is never cut off.
+        left_over = room.bottom() - y - said - 8
+        films = min(max(_FILMS_SHARE * left_over, _LEAST_FILMS), _FILMS)
+        ribbon = min(max((left_over - films) / 3, _LEAST_RIBBON), _RIBBON)
+        label = font(CARD if ribbon > CARD + 4 else CAPTION)
         start = room.x() + 96
         for words, rgb in (
             (tr("now"), told.before),
             (tr("then, dry"), told.dry),
             (tr("while wet"), told.wet),
         ):
-            rect = QRectF(start, y, room.right() - start, 28)
-            self._label(painter, QRectF(room.x(), y, 90, 28), words, ink)
+            rect = QRectF(start, y, room.right() - start, ribbon - 2)
+            self._label(painter, QRectF(room.x(), y, 90, ribbon - 2), words, label, ink)
             draw_ribbon(painter, rect, rgb)
-            y += 30
-        self._label(painter, QRectF(room.x(), y, 90, _FILMS), tr("films"), ink)
-        films = QRectF(start, y + 4, room.right() - start, _FILMS - 4)
-        self._section(painter, films, told, ink)
-        y += _FILMS + 8
-        quiet = grey(QUIET) if not self.waits else ink
-        ground = tr("On {0}. {1}").format(ground_of(told.passage), told.caution)
-        self._line(painter, room, y, ground, font(BODY), quiet)
+            y += ribbon
+        self._label(painter, QRectF(room.x(), y, 90, films), tr("films"), label, ink)
+        self._section(painter, QRectF(start, y + 4, room.right() - start, films - 4), told, ink)
+        self._line(painter, room, y + films + 6, ground, font(BODY), quiet)
 
     def _drops(self, painter: QPainter, room: QRectF, y: float, told: Told, ink: QColor) -> float:
         """Draw what to drip on the palette, drop by drop."""
@@ -166,9 +173,9 @@ class NowCard(QWidget):
             below = above
 
     @staticmethod
-    def _label(painter: QPainter, rect: QRectF, words: str, ink: QColor) -> None:
+    def _label(painter: QPainter, rect: QRectF, words: str, face: QFont, ink: QColor) -> None:
         painter.setPen(ink)
-        painter.setFont(font(CARD))
+        painter.setFont(face)
         painter.drawText(rect, _MIDDLE_RIGHT, words)
 
     @staticmethod
@@ -180,11 +187,17 @@ class NowCard(QWidget):
             return y
         painter.setFont(face)
         painter.setPen(ink)
-        flags = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft
-        box = QFontMetricsF(face).boundingRect(QRectF(room.x(), y, room.width(), 400), flags, words)
-        painter.drawText(QRectF(room.x(), y, room.width(), box.height() + 2), flags, words)
-        return y + box.height() + 2
+        high = _height(room, words, face)
+        painter.drawText(QRectF(room.x(), y, room.width(), high), int(_WRAPPED), words)
+        return y + high
 
 
+def _height(room: QRectF, words: str, face: QFont) -> float:
+    """Return how high words are, broken where a room ends."""
+    box = QRectF(room.x(), 0, room.width(), 400)
+    return QFontMetricsF(face).boundingRect(box, int(_WRAPPED), words).height() + 2
+
+
+_WRAPPED = Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignLeft
 _MIDDLE_LEFT = Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter
 _MIDDLE_RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter

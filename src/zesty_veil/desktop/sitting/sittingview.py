@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
     QApplication,
     QFrame,
@@ -45,6 +45,7 @@ from zesty_veil.tr import counted, tr
 
 _TICK_MS = 500
 _LANES = 148  # high at most, in pixels; more lanes are scrolled
+_LOW = 600  # pixels of a page below which the lanes are lower, for the card's sake
 
 
 class SittingView(Page):
@@ -321,12 +322,15 @@ class SittingView(Page):
             row.setContentsMargins(0, 0, 0, 0)
             row.setSpacing(8)
         self.bench.fill(numbers)
-        numbers.addStretch(1)
-        self.asked = Panel()
-        self.asked.body.addLayout(numbers)
+        self.asked = QWidget()
+        self.asked.setLayout(numbers)
         said = QHBoxLayout()
+        said.setSpacing(16)
+        said.addWidget(self.asked)
         said.addWidget(self.words, 1)
         said.addWidget(self.progress)
+        above = Panel()
+        above.body.addLayout(said)
         self.laid.setObjectName("main")
         for button in (self.laid, self.redo, self.later, self.hold, self.wrong):
             button.setProperty("wet", True)
@@ -345,8 +349,7 @@ class SittingView(Page):
         page = QVBoxLayout(self)
         page.setContentsMargins(8, 0, 16, 8)
         page.setSpacing(8)
-        page.addWidget(self.asked)
-        page.addLayout(said)
+        page.addWidget(above)
         page.addWidget(self.card, 1)
         page.addLayout(keys)
         page.addWidget(self.field)
@@ -363,6 +366,9 @@ class SittingView(Page):
         return tr("{0} of {1} laid").format(
             len(self.sitting.laid), counted(count, "{0} pass", "{0} passes")
         )
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self.lanes.set_low(event.size().height() < _LOW)
 
     def show_full(self, full: bool) -> None:
         """Leave away what is settled before painting, or show it again."""

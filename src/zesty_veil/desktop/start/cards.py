@@ -21,7 +21,7 @@ from zesty_veil.desktop.kit.theme import (
     font,
     grey,
 )
-from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
+from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write, write_wrapped
 from zesty_veil.light.grid import Array
 from zesty_veil.services.starting import TRIAL_PASSES, GlazeShown
 from zesty_veil.tr import tr
@@ -75,12 +75,7 @@ class StartCard(QPushButton):
             painter.drawImage(form, self._picture)
         # A title may take two lines; one that is longer still is whole in the tooltip.
         words = QRectF(well.x(), well.bottom() + 4, well.width(), box.bottom() - well.bottom() - 26)
-        flags = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
-        painter.setFont(font(bold=True))
-        painter.setPen(grey(TEXT))
-        metrics = QFontMetricsF(painter.font())
-        title = metrics.elidedText(self._title, Qt.TextElideMode.ElideRight, 1.8 * words.width())
-        painter.drawText(words, int(flags), title)
+        write_wrapped(painter, words, self._title, grey(TEXT), bold=True)
         painter.setFont(font(CAPTION))
         painter.setPen(grey(QUIET))
         metrics = QFontMetricsF(painter.font())

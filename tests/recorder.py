@@ -90,7 +90,7 @@ def drawn_texts(window: QWidget) -> list[DrawnText]:
     """Return the texts of all widgets of a window that can be seen."""
     found = []
     for widget in [window, *window.findChildren(QWidget)]:
-        if not widget.isVisible() or widget.window() is not window:
+        if not widget.isVisible() or widget.window() is not window.window():
             continue
         if widget.visibleRegion().isEmpty():
             continue
@@ -180,4 +180,4 @@ def _placeholder(text: DrawnText) -> bool:
     edit = text.widget
     if isinstance(edit.parentWidget(), QAbstractSpinBox):
         return True  # a number is never typed beyond its room unseen
-    return isinstance(edit, QLineEdit | QPlainTextEdit) and text.words == edit.placeholderText()
+    return isinstance(edit, QLineEdit) and not edit.text()

@@ -12,10 +12,12 @@ from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QVBoxLayout, QW
 
 from driving import settled
 from recorder import cut_texts, drawn_texts, overlapping_texts
+from zesty_veil.desktop.kit.paintmenu import PaintMenu
+from zesty_veil.desktop.rack.station import RackStation
 from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.plan.model import Passage, Plan
-from zesty_veil.plan.samples import SAMPLES, sample
+from zesty_veil.plan.samples import sample
 
 SIZES = (1160, 640), (1280, 800), (1366, 768), (1920, 1080)
 
@@ -66,6 +68,42 @@ def test_no_text_of_an_empty_plan_is_cut(qtbot, dressed: QApplication) -> None: 
     assert faults(window, SIZES[0]) == []
     window.document.forget()
     window.close()
+
+
+def wrong(root: QWidget) -> list[str]:
+    texts = drawn_texts(root)
+    assert texts
+    return [*cut_texts(texts), *overlapping_texts(texts)]
+
+
+def test_no_text_is_cut_whatever_is_in_hand_or_open(window: MainWindow) -> None:
+    window.resize(*SIZES[0])
+    section = window.section
+    for index, passage in enumerate(window.document.plan.passages):
+        section.choose_passage(index)
+        for coat in range(len(passage.coats)):
+            section.choose_coat(coat)
+            settled(window)
+            assert not wrong(window), (passage.name, coat)
+    section.passages.details.open_beside(section.passages)
+    window.preferences_panel.show_preferences(window.preferences)
+    window.preferences_panel.open_below(window.rail)
+    menu = section.add_button.menu()
+    assert isinstance(menu, PaintMenu)
+    menu.popup(window.mapToGlobal(window.rect().topLeft()))
+    assert menu.jobs.wait_until_idle()
+    for opened in (section.passages.details, window.preferences_panel, menu):
+        assert not wrong(opened)
+        opened.close()
+    window.router.go("rack")
+    page = window.router.at(RackStation).view
+    for kept in window.user_store.rack.paints:
+        page.show_paint(kept.paint.name)
+        settled(window)
+        assert not wrong(window), kept.paint.name
+    page.measure(None)
+    settled(window)
+    assert not wrong(window)
 
 
 @pytest.mark.parametrize("scale", ["1.5", "2"])

@@ -24,6 +24,7 @@ _MATRIX = np.array(
 # The white of the standard: what the matrix above sends to 1, 1, 1 within its four decimals.
 _WHITE = np.array([0.9505, 1.0, 1.0890])
 # The rounding of a four-decimal matrix alone goes this far outside [0, 1].
+_UNSEEN = 2.0  # L* of a shift that is not seen beside a loss of chroma; common practice
 _SLACK = 1e-4
 
 
@@ -104,7 +105,8 @@ def given_up(colour: Array, rgb: Array) -> str:
     true, shown = (lch(np.asarray(one)) for one in (colour, lab_of(rgb)))
     dL, dC = float(true[0] - shown[0]), float(true[1] - shown[1])
     words = [f"{dC:.0f} paler"] if dC >= 0.5 else []
-    if abs(dL) >= 0.5:
+    # Of two that are given up, what nobody sees beside the other is not told.
+    if abs(dL) >= (_UNSEEN if words else 0.5):
         words.append(f"{abs(dL):.0f} {'darker' if dL > 0 else 'lighter'}")
     return f"shown {', '.join(words)}" if words else "clipped"
 

@@ -37,7 +37,7 @@ class _Question(NamedTuple):
 
 
 class MessageLine(QWidget):
-    """One line. Questions come first, then what has to be said, then remarks on what is in view."""
+    """Two lines. Questions come first, then what has to be said, then remarks on what is seen."""
 
     mend_wanted = Signal(object)  # Remark
     asking = Signal(bool)  # whether a question waits that must be answered
@@ -55,6 +55,7 @@ class MessageLine(QWidget):
         self._over.setInterval(_OFFER_MS)
         self._over.timeout.connect(lambda: self.withdraw("offer"))
         self.words = Label()
+        self.words.setWordWrap(True)  # a long sentence takes two lines
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.mend = QPushButton()
         self.mend.clicked.connect(self._mend)

@@ -24,8 +24,10 @@ def write(
     bold: bool = False,
     pixels: float = BODY,
 ) -> None:
-    """Write words in a rectangle, cut short where it ends."""
+    """Write words in a rectangle; smaller where it ends too soon for them, and then cut short."""
     face = font(pixels, bold=bold)
+    if QFontMetricsF(face).horizontalAdvance(words) > rect.width():
+        face = font(min(pixels, CAPTION), bold=bold)
     painter.setFont(face)
     painter.setPen(ink)
     shown = QFontMetricsF(face).elidedText(words, Qt.TextElideMode.ElideRight, rect.width())

@@ -44,27 +44,28 @@ class PaintForm(QWidget):
         self.thinner, self.tool = Choice(tr("thinner")), Choice(tr("tool it was laid with"))
         for thinner in THINNERS:
             self.thinner.addItem(tr(thinner), thinner)
+        self.tool.setMinimumContentsLength(18)
         for name, tool in tools().items():
             if not tool.ridges_only:
                 self.tool.addItem(tr(tool.label), name)
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
-        grid.setHorizontalSpacing(6)
+        grid.setHorizontalSpacing(12)
         grid.setVerticalSpacing(6)
         fields: tuple[tuple[str, QWidget], ...] = (
-            ("Paint", self.name), ("maker", self.maker), ("kind", self.kind),
-            ("pigments", self.pigments), ("thinned", self.thinning), ("with", self.thinner),
-            ("tool", self.tool), ("finish", self.finish),
+            ("Paint", self.name), ("Maker", self.maker), ("Kind", self.kind),
+            ("Pigments", self.pigments), ("Thinned", self.thinning), ("With", self.thinner),
+            ("Tool", self.tool), ("Finish", self.finish),
         )  # fmt: skip
         for i, (words, widget) in enumerate(fields):
-            row, column = divmod(i, 2)
-            grid.addWidget(Label(tr(words)), row, 2 * column)
-            grid.addWidget(widget, row, 2 * column + 1)
+            label = Label(tr(words))
+            label.setBuddy(widget)
+            grid.addWidget(label, i, 0)
+            grid.addWidget(widget, i, 1)
             widget.setAccessibleName(
-                widget.accessibleName() or tr("{0} of the card's paint").format(words)
+                widget.accessibleName() or tr("{0} of the card's paint").format(tr(words).lower())
             )
         grid.setColumnStretch(1, 1)
-        grid.setColumnStretch(3, 1)
         for line in (self.name, self.maker, self.pigments):
             line.editingFinished.connect(self.changed.emit)
         for choice in (self.finish, self.thinner, self.tool):

@@ -46,7 +46,7 @@ from zesty_veil.tr import tr
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
-_DROPS_WIDE = 62
+_DROPS_WIDE, _RATIO_WIDE = 62, 40
 
 
 class BrushCard(QWidget):
@@ -154,6 +154,7 @@ class BrushCard(QWidget):
         thinned.addWidget(self.thinner, 1)
         thinned.addWidget(self.thin)
         self._ratio.setBuddy(self.thinner)
+        grid.setColumnMinimumWidth(0, _RATIO_WIDE)  # its row has more to hold than the others
         _row(grid, 0, self._ratio, thinned)
 
     def _fill_brush(self) -> None:

@@ -4,20 +4,28 @@ from __future__ import annotations
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtGui import (
+    QBrush,
+    QColor,
+    QFontMetricsF,
+    QPainter,
+    QPainterPath,
+    QPen,
+    QPolygonF,
+)
 
 from zesty_veil.desktop.kit.frame import LABEL, MARGIN
 from zesty_veil.desktop.kit.geometry import Box, grips
 from zesty_veil.desktop.kit.marks import draw_end_grip, draw_toe_grip
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, reading_ink, screen_colour
-from zesty_veil.desktop.kit.theme import CAPTION, Surround
+from zesty_veil.desktop.kit.theme import CAPTION, Surround, font
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.section.drawlabels import LABEL_LINE, draw_label
 from zesty_veil.desktop.section.drawribbons import draw_readings
 from zesty_veil.desktop.section.scene import Scene
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.plan.model import ground_words
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 # From the far end of the films to their labels.
 _LEADER = 25.0
@@ -78,8 +86,12 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
     write(painter, name_rect(box), tr("ground"), surround.text, RIGHT)
     # The words stand at the light end and must read on what is there.
     ink = reading_ink(rgb[: rgb.shape[0] // 3].mean(axis=0))
-    words = ground_words(scene.passage.ground)
-    write(painter, rectangle(box).adjusted(10, 0, -10, 0), words, ink)
+    room, ground = rectangle(box).adjusted(10, 0, -10, 0), scene.passage.ground
+    words = ground_words(ground)
+    if QFontMetricsF(font(CAPTION)).horizontalAdvance(words) > room.width():
+        coats = counted(len(ground.coats), "{0} coat", "{0} coats")
+        words = tr("{0} primer, prepared with {1}").format(tr(ground.primer), coats)
+    write(painter, room, words, ink)
 
 
 def stratum_path(scene: Scene, index: int) -> QPainterPath:

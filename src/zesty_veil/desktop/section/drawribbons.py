@@ -38,7 +38,7 @@ def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
         elif scene.forecast.beside is not None:
             low = QRectF(rect.x(), rect.center().y(), rect.width(), rect.height() / 2)
             draw_ribbon(painter, low, scene.forecast.beside[:, SITES.index(name)])
-        write(painter, name_rect(box), name, surround.text, RIGHT)
+        write(painter, name_rect(box), tr(name), surround.text, RIGHT)
     value = rectangle(parts.value)
     greys = np.repeat(_grey_of(field.value[:, FLAT])[:, None], 3, axis=1)
     draw_ribbon(painter, value, greys)

@@ -62,7 +62,8 @@ class Scene:
         if not field.in_gamut[at, site_index]:
             look = self.forecast.request.look
             true = by_day(field.lab[at, site_index], look.light, look.observer)
-            numbers += f"  {given_up(true, field.rgb[at, site_index])}"
+            given = given_up(true, field.rgb[at, site_index])
+            numbers = f"L {L:.0f} C {C:.0f} h {h:.0f}, {given}"
         return describe(lch, value), numbers, value
 
     def value_words(self) -> str:

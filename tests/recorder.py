@@ -68,22 +68,26 @@ class _Engine(QPaintEngine):
     drawRects = drawLines = drawEllipse = drawPoints = drawTiledPixmap = _nothing  # noqa: N815
 
 
-class _Paper(QPaintDevice):
-    """As large as a window, and takes nothing but texts."""
+class TextPaper(QPaintDevice):
+    """A sheet of some pixels that takes nothing but texts."""
 
-    def __init__(self, widget: QWidget) -> None:
+    def __init__(self, width: int, height: int, like: QPaintDevice) -> None:
         super().__init__()
-        self._engine, self._widget = _Engine(), widget
+        self._engine, self._like = _Engine(), like
+        self._size = {_METRIC.PdmWidth: width, _METRIC.PdmHeight: height}
+
+    @property
+    def seen(self) -> list[tuple[str, QRectF]]:
+        """The texts that were drawn, each with its box."""
+        return self._engine.seen
 
     def paintEngine(self) -> _Engine:
         return self._engine
 
     def metric(self, what: QPaintDevice.PaintDeviceMetric) -> int:
-        if what in (_METRIC.PdmWidth, _METRIC.PdmHeight):
-            return self._widget.width() if what == _METRIC.PdmWidth else self._widget.height()
         if what == _METRIC.PdmDevicePixelRatio:
             return 1
-        return self._widget.metric(what)
+        return self._size.get(what) or self._like.metric(what)
 
 
 def drawn_texts(window: QWidget) -> list[DrawnText]:
@@ -94,11 +98,10 @@ def drawn_texts(window: QWidget) -> list[DrawnText]:
             continue
         if widget.visibleRegion().isEmpty():
             continue
-        paper = _Paper(widget)
+        paper = TextPaper(widget.width(), widget.height(), widget)
         widget.render(paper, QPoint(), QRegion(), QWidget.RenderFlag.DrawWindowBackground)
-        seen = paper.paintEngine().seen
         fine = widget.devicePixelRatio()
-        found += [DrawnText(words, _coarser(box, fine), widget) for words, box in seen]
+        found += [DrawnText(words, _coarser(box, fine), widget) for words, box in paper.seen]
     return found
 
 

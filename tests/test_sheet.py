@@ -10,18 +10,25 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from conftest import small_plan
+from recorder import TextPaper
 from zesty_veil.bench.air import Air
+from zesty_veil.bench.amounts import pots
 from zesty_veil.bench.card import HEIGHT_MM, WIDTH_MM, card_marks, greys, patches
-from zesty_veil.desktop.kit.paper.sheet import sheet_html, sheet_ribbons, write_sheet
+from zesty_veil.desktop.kit.paper.flow import PageBlock, Paper, paginated
+from zesty_veil.desktop.kit.paper.sheet import draw_sheet, write_sheet
 from zesty_veil.desktop.kit.paper.testcard import draw_card, write_card
 from zesty_veil.errors import VeilError
+from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
+from zesty_veil.services.sheet import sheet_of
 
 
 @pytest.mark.parametrize(("paper", "points"), [("A4", (595, 842)), ("Letter", (612, 792))])
@@ -40,34 +47,109 @@ def test_a_sheet_is_a_pdf_of_its_paper(
     assert [p.name for p in tmp_path.iterdir()] == ["sheet.pdf"]
 
 
-def test_a_sheet_says_everything_in_words() -> None:
+_USUAL = Air()
+
+
+def drawn(plan: Plan, air: Air = _USUAL) -> tuple[list[str], QImage]:
+    """Return the texts of a plan's sheet, and what its first page looks like at 60 dpi."""
+    sheet, dpi, pages = sheet_of(plan, air), 60, [QImage()]
+    texts: list[str] = []
+    like = QImage(10, 10, QImage.Format.Format_RGB32)
+    page = TextPaper(round(182 * dpi / 25.4), round(269 * dpi / 25.4), like)
+    painter = QPainter(page)
+    draw_sheet(Paper(painter, dpi), (182, 269), sheet, lambda: texts.append("next page"))
+    painter.end()
+    texts += [words for words, _ in page.seen]
+    image = QImage(page.width(), 3000, QImage.Format.Format_RGB32)
+    image.fill(0xFFFFFFFF)
+    painter = QPainter(image)
+    draw_sheet(Paper(painter, dpi), (182, 1000), sheet, lambda: pages.append(QImage()))
+    painter.end()
+    return texts, image
+
+
+def test_a_sheet_says_everything_in_words(dressed: QApplication) -> None:
     plan = replace(sample("glasswright"), figures=3)
-    text = sheet_html(plan, Air(humidity=70))
-    for passage in plan.passages:
-        assert passage.name in text
+    texts, _ = drawn(plan, Air(humidity=70))
+    text = " ".join(texts)
     for words in (
         "3 figures", "70 % humidity", "respirator", "Do not point a brush", "only the ridges",
         "medium", "For the whole batch", "µl", "black primer, Lime White sprayed from above",
+        "Drip each out once", "next page",
     ):  # fmt: skip
         assert words in text, words
-    boxes = sum(c.passes for p in plan.passages for c in (*p.ground.coats, *p.coats))
-    assert text.count("☐") == boxes
-    calm = small_plan()
-    assert "respirator" not in sheet_html(calm, Air())
-    odd = replace(calm, title="A <b>plan & more")
-    assert "A &lt;b&gt;plan &amp; more" in sheet_html(odd, Air())
+    for passage in plan.passages:
+        assert passage.name in text
+    assert f"1 / {texts.count('next page') + 1}" in text
+    calm, _ = drawn(small_plan())
+    assert "respirator" not in " ".join(calm)
+    odd, _ = drawn(replace(small_plan(), title="A <b>plan & more"))
+    assert "A <b>plan & more" in " ".join(odd)
+
+
+def test_its_steps_are_the_plans(dressed: QApplication) -> None:
+    plan = sample("glasswright")
+    sheet = sheet_of(plan, Air())
+    found = {pot.letter: pot for pot in sheet.pots}
+    assert len(found) == len(sheet.pots) == len(pots(plan, plan.rack()))
+    for passage, printed in zip(plan.passages, sheet.passages, strict=True):
+        coats = (*passage.ground.coats, *passage.coats)
+        assert [step.passes for step in printed.steps] == [coat.passes for coat in coats]
+        assert printed.strata.shape[0] == len(coats)
+        for number, (step, coat) in enumerate(zip(printed.steps, coats, strict=True), 1):
+            assert step.number == number
+            assert {part.paint for part in coat.mixture.parts} == {
+                name for name, _ in found[step.pot].drops
+            }
+            assert f"{passage.name} " in found[step.pot].serves
+            assert ("respirator" in step.caution) == (coat.tool in ("spray", "airbrush"))
 
 
 def test_its_ribbons_are_what_is_predicted(dressed: QApplication) -> None:
     plan = sample("glasswright")
     passage = plan.passages[0]
-    image = sheet_ribbons(plan, passage)
+    printed = sheet_of(plan, Air()).passages[0]
     rgb = predict(passage, plan.rack(), axis(2), np.array([1.0, 0.0, -1.0])).rgb
-    for k, y in enumerate((10, 50, 90)):
-        for place, x in ((0, 2), (1, image.width() - 3)):
-            pixel = image.pixelColor(x, y)
-            seen = np.array([pixel.red(), pixel.green(), pixel.blue()]) / 255
-            assert np.abs(seen - rgb[place, k]).max() < 0.03
+    np.testing.assert_allclose(printed.ribbons[:, [0, -1]], np.swapaxes(rgb, 0, 1), atol=1e-6)
+    _, image = drawn(replace(plan, passages=(passage,)))
+    colours = {image.pixel(x, y) & 0xFFFFFF for x in range(0, 430) for y in range(300, 900)}
+    for k, place in ((0, 0), (1, -1)):
+        r, g, b = (round(255 * float(v)) for v in printed.ribbons[k, place])
+        assert any(
+            abs((c >> 16) - r) + abs((c >> 8 & 255) - g) + abs((c & 255) - b) < 24 for c in colours
+        )
+
+
+def test_every_pass_has_its_box_to_tick(dressed: QApplication) -> None:
+    plan = small_plan()
+    (passage,) = plan.passages
+    many = tuple(edits.with_passes(coat, coat.passes + 5) for coat in passage.coats)
+
+    class Counted(Paper):
+        boxes = 0
+
+        def box(self, x: float, y: float, width: float, height: float) -> QRectF:
+            self.boxes += width == height == 4.2
+            return super().box(x, y, width, height)
+
+    for coats in (passage.coats, many):
+        image = QImage(430, 640, QImage.Format.Format_RGB32)
+        painter = QPainter(image)
+        paper = Counted(painter, 60)
+        shown = replace(plan, passages=(replace(passage, coats=coats),))
+        draw_sheet(paper, (182, 269), sheet_of(shown, Air()), lambda: None)
+        painter.end()
+        assert paper.boxes == sum(coat.passes for coat in coats)
+
+
+def test_steps_stay_whole_and_a_head_stays_with_its_first_step() -> None:
+    def block(high: float, together: bool = False) -> PageBlock:
+        return PageBlock(high, lambda y: None, together)
+
+    pages = paginated([block(50), block(60, True), block(30, True), block(40), block(500)], 200)
+    assert [[b.high for _, b in page] for page in pages] == [[50, 60, 30, 40], [500]]
+    pages = paginated([block(80), block(60, True), block(30, True), block(40)], 200)
+    assert [[b.high for _, b in page] for page in pages] == [[80], [60, 30, 40]]
 
 
 def test_what_cannot_be_written_gets_a_sentence(dressed: QApplication, tmp_path: Path) -> None:

@@ -77,6 +77,8 @@ def span_words(coat: Coat, passage: Passage) -> str:
     if high > end:
         thins.append(f"to {_mm(high)} mm at the far end")
     words = f"from {_mm(start)} to {_mm(end)} mm"
+    if start <= 0 and end >= length:
+        words = f"all over, from 0 to {_mm(length)} mm"
     if _mm(start) == _mm(end) and thins:
         full = "the far end" if end >= length else "the light" if start <= 0 else f"{_mm(end)} mm"
         words = f"from {_mm(low)} to {_mm(high)} mm, in full only at {full}"

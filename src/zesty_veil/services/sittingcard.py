@@ -95,8 +95,8 @@ def telling(asked: Telling, should_continue: Callable[[], bool]) -> Iterator[Tol
     if not should_continue():
         return
     before, dry, wet, film, milky = _colours(plan, passage, what)
-    strata = _strata(passage, what)
-    words: tuple[str, ...] = (_tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
+    strata = strata_of(passage, what.coat + 1, _PLACES)
+    words: tuple[str, ...] = (tool_words(coat), f"{span_words(coat, passage)}.".capitalize())
     if milky > MILKY_L:
         words = (*words, tr("Looks milky while it is wet, and clears as it dries."))
     caution = tr(_SPRAY if coat.tool in SPRAYS else _BRUSH)
@@ -125,17 +125,22 @@ def _colours(plan: Plan, passage: Passage, what: Pass) -> tuple[Array, Array, Ar
     return rgb[0], rgb[1], rgb[2], np.asarray(film), milky
 
 
-def _strata(passage: Passage, what: Pass) -> Array:
-    u = axis(_PLACES)
+def strata_of(passage: Passage, count: int, places: int) -> Array:
+    """Return how thick the first coats of a passage lie, (count, places), as roots of micrometres.
+
+    Roots, so that a glaze is seen beside a base coat.
+    """
+    u = axis(places)
     out = []
-    for coat in laid_on(passage)[: what.coat + 1]:
+    for coat in laid_on(passage)[:count]:
         # A coat that touches ridges or recesses alone is drawn where it lies.
         relief = np.array([RELIEF[coat.sites[0] if "flat" not in coat.sites else "flat"]])
         out.append(np.sqrt(1000 * thickness(coat, passage, u, relief).dry[:, 0]))
     return np.array(out)
 
 
-def _tool_words(coat: Coat) -> str:
+def tool_words(coat: Coat) -> str:
+    """Return the tool of a coat and how it is led, as a sentence."""
     words = tools()[coat.tool].label
     if coat.tool == "glaze":
         words += ": damp, not wet"

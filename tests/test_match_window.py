@@ -52,7 +52,7 @@ def begin(match: MatchView, words: str) -> None:
 def only(match: MatchView, *names: str) -> None:
     """Leave out all paints but some, so that a search is soon done."""
     for paint in demo_rack():
-        match.limits.use(paint.name, paint.name in names)
+        match.limits.use([paint.name], paint.name in names)
 
 
 def test_match_begins_by_a_press_while_no_colour_is_wanted(small: MainWindow) -> None:
@@ -368,10 +368,24 @@ def test_tools_and_paints_are_left_out(small: MainWindow) -> None:
     match.limits.mixes.setValue(0)
     for action in match.limits.tools.menu().actions():
         action.setChecked(action.data() == "glaze")
-    match.limits.fill_paints()
-    for action in match.limits.paints.menu().actions():
-        if action.isCheckable():
-            action.setChecked(action.text() in ("Lime White", "Kiln Yellow", "Furnace Red"))
+    menu = match.limits.ticks
+    menu.aboutToShow.emit()
+    menu.none.click()
+    assert match.limits.usable() == ()
+    for name in ("Lime White", "Kiln Yellow", "Furnace Red"):
+        menu.picker.search.setText(name)
+        QTest.keyClick(menu.picker.search, Qt.Key.Key_Return)
+    # All or none are those that the typed words leave.
+    menu.picker.search.setText("kelp")
+    menu.every.click()
+    assert any("Kelp" in paint.name for paint in match.limits.usable())
+    menu.none.click()
+    menu.picker.search.clear()
+    assert {paint.name for paint in match.limits.usable()} == {
+        "Lime White", "Kiln Yellow", "Furnace Red",
+    }  # fmt: skip
+    assert menu.jobs.wait_until_idle()
+    menu.aboutToHide.emit()
     assert match.wait_until_idle()
     used = [coat for way in match.list.ways for coat in way.coats]
     assert {coat.tool for coat in used} == {"glaze"}

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QRectF, QSize, Qt, QTimer
+from PySide6.QtCore import QRectF, QSize, QTimer
 from PySide6.QtGui import QIcon, QPainter, QPixmap
 from PySide6.QtWidgets import QMenu, QWidget, QWidgetAction
 
 from zesty_veil.desktop.kit.paintpicker import PaintPicker
-from zesty_veil.desktop.kit.plain import entry
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
@@ -20,7 +19,6 @@ from zesty_veil.services.picking import Picked, Picking, picked
 
 SWATCH = QSize(24, 24)
 _REST_MS = 90
-_MOST, _A_PART = 90, 40  # paints in one menu before it is parted, and in each part
 
 
 def paint_icon(swatch: Swatch | None) -> QIcon:
@@ -117,30 +115,3 @@ class PaintMenu(QMenu):
         self._unlook()
         self.close()
         self._chosen(paint)
-
-
-def empty(menu: QMenu) -> None:
-    """Take all entries out of a menu, with the menus below it."""
-    for below in menu.findChildren(QMenu, options=Qt.FindChildOption.FindDirectChildrenOnly):
-        below.deleteLater()
-    menu.clear()
-
-
-def in_parts(menu: QMenu, paints: Sequence[Paint], add: Callable[[QMenu, Paint], None]) -> None:
-    """Fill a menu with paints; many of them as menus of some each, filled when they open."""
-    if len(paints) <= _MOST:
-        for paint in paints:
-            add(menu, paint)
-        return
-    for start in range(0, len(paints), _A_PART):
-        part = paints[start : start + _A_PART]
-        below = QMenu(entry(f"{part[0].name} … {part[-1].name}"), menu)
-        below.setStyleSheet(menu.styleSheet())
-        below.aboutToShow.connect(lambda b=below, p=part: _fill_part(b, p, add))
-        menu.addMenu(below)
-
-
-def _fill_part(menu: QMenu, paints: Sequence[Paint], add: Callable[[QMenu, Paint], None]) -> None:
-    if menu.isEmpty():
-        for paint in paints:
-            add(menu, paint)

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import (
     QEvent,
     QModelIndex,
     QObject,
     QPersistentModelIndex,
+    QPointF,
     QRectF,
     QSize,
     Qt,
     Signal,
 )  # fmt: skip
-from PySide6.QtGui import QKeyEvent, QPainter, QStandardItem, QStandardItemModel
+from PySide6.QtGui import QKeyEvent, QPainter, QPen, QStandardItem, QStandardItemModel
 from PySide6.QtWidgets import (
     QLineEdit,
     QListView,
@@ -55,6 +58,7 @@ class PaintPicker(QWidget):
         self._colours: dict[str, Array] = {}
         self._words: dict[str, str] = {}  # what a paint is found by
         self._solid: dict[str, int] = {}
+        self._rows = _Rows()
         self.search: QLineEdit = search_line(
             tr("find a paint"), tr("Find a name, kind, pigment, colour")
         )
@@ -63,7 +67,8 @@ class PaintPicker(QWidget):
         self.model = QStandardItemModel(self)
         self.list = QListView()
         self.list.setModel(self.model)
-        self.list.setItemDelegate(_Rows(self.list))
+        self._rows.setParent(self.list)
+        self.list.setItemDelegate(self._rows)
         self.list.setUniformItemSizes(False)
         self.list.setMouseTracking(True)
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -95,6 +100,15 @@ class PaintPicker(QWidget):
             paint = item.data(_PAINT)
             if paint is not None:
                 item.setData(self._colours.get(paint.name), _COLOURS)
+
+    def show_ticks(self, ticked: Callable[[str], bool]) -> None:
+        """Show before each paint whether it is ticked, which is told by its name."""
+        self._rows.ticked = ticked
+
+    def shown(self) -> tuple[Paint, ...]:
+        """Return the paints that the typed words leave."""
+        rows = (self.model.item(row).data(_PAINT) for row in range(self.model.rowCount()))
+        return tuple(dict.fromkeys(paint for paint in rows if paint is not None))
 
     @property
     def paint(self) -> Paint | None:
@@ -190,6 +204,8 @@ def _words_of(paint: Paint, colours: Array | None) -> str:
 class _Rows(QStyledItemDelegate):
     """Draws a paint: two colours, its name, its pigments; or the name of a group."""
 
+    ticked: Callable[[str], bool] | None = None
+
     def sizeHint(
         self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> QSize:
@@ -207,6 +223,15 @@ class _Rows(QStyledItemDelegate):
         over = bool(option.state & QStyle.StateFlag.State_MouseOver)
         painter.fillRect(box, grey(STRONG if chosen else WELL if over else RAISED))
         ink = grey(ON_STRONG if chosen else TEXT)
+        if self.ticked is not None:
+            tick = QRectF(box.x() + 8, box.center().y() - 8, 16, 16)
+            painter.setPen(QPen(ink, 1.2))
+            painter.drawRect(tick)
+            if self.ticked(str(index.data())):
+                painter.setPen(QPen(ink, 2))
+                points = ((3.5, 8.5), (6.5, 12), (12.5, 4.5))
+                painter.drawPolyline([tick.topLeft() + QPointF(*point) for point in points])
+            box.setLeft(tick.right() + 4)
         colours = index.data(_COLOURS)
         for i in range(2):
             patch = QRectF(box.x() + 6 + i * (_PATCH + 1), box.y() + 3, _PATCH, box.height() - 6)

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
+
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from zesty_veil.advise.match.limits import MOST_COATS_IN_WAY, USUAL_TOOLS, Limits
 from zesty_veil.desktop.kit.numberbox import CountBox
-from zesty_veil.desktop.kit.paintmenu import empty, in_parts, paint_icon
-from zesty_veil.desktop.kit.plain import Label, entry
+from zesty_veil.desktop.kit.painttick import PaintTicks
+from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.model import MOST_PASSES
+from zesty_veil.services.picking import Picking
 from zesty_veil.tr import tr
 
 _ANY_TIME = 0
@@ -43,11 +46,19 @@ class LimitsBar(QWidget):
         The paints at hand.
     start, measured
         What the ways start from, which stands before the limits.
+    here
+        Returns where paints would lie, to show them as they would come out there.
     """
 
     changed = Signal()
 
-    def __init__(self, rack: RackView, start: QWidget, measured: QWidget) -> None:
+    def __init__(
+        self,
+        rack: RackView,
+        start: QWidget,
+        measured: QWidget,
+        here: Callable[[], Picking | None],
+    ) -> None:
         super().__init__()
         self._rack = rack
         self._left_out: set[str] = set()
@@ -56,15 +67,15 @@ class LimitsBar(QWidget):
         self.passes = self._box(tr("passes at most, of all coats together"), 1, MOST_PASSES, 24)
         self.minutes = self._box(tr("minutes at most"), _ANY_TIME, _MOST_MINUTES, _ANY_TIME)
         self.minutes.setSpecialValueText(tr("any"))
-        self.tools = self._menu(tr("Tools"), tr("Tools at hand"))
+        self.tools = self._menu(tr("Tools"), tr("Tools at hand"), _Staying(self))
         for name in _TOOLS:
             action = self.tools.menu().addAction(tools()[name].label)
             action.setCheckable(True)
             action.setChecked(name in USUAL_TOOLS)
             action.setData(name)
             action.toggled.connect(lambda _: self.changed.emit())
-        self.paints = self._menu(tr("Paints"), tr("Paints that may be used"))
-        self.paints.menu().aboutToShow.connect(self.fill_paints)
+        self.ticks = PaintTicks(rack, self, here, self._usable, self.use)
+        self.paints = self._menu(tr("Paints"), tr("Paints that may be used"), self.ticks)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
@@ -94,42 +105,28 @@ class LimitsBar(QWidget):
         """Return the paints that may be used."""
         return tuple(paint for paint in self._rack.paints() if paint.name not in self._left_out)
 
-    def use(self, name: str, used: bool) -> None:
-        """Allow a paint, or leave it out."""
-        (self._left_out.discard if used else self._left_out.add)(name)
+    def use(self, names: Sequence[str], used: bool) -> None:
+        """Allow paints, or leave them out."""
+        if used:
+            self._left_out.difference_update(names)
+        else:
+            self._left_out.update(names)
         self._told()
 
-    def fill_paints(self) -> None:
-        """Fill the menu with the paints at hand."""
-        menu = self.paints.menu()
-        empty(menu)
-        for words, everything in ((tr("All of them"), True), (tr("None of them"), False)):
-            action = menu.addAction(words)
-            action.triggered.connect(lambda _=False, e=everything: self._use_all(e))
-        menu.addSeparator()
-        in_parts(menu, self._rack.paints(), self._add_paint)
-
-    def _add_paint(self, menu: QMenu, paint: Paint) -> None:
-        action = menu.addAction(paint_icon(self._rack.swatch(paint)), entry(paint.name))
-        action.setCheckable(True)
-        action.setChecked(paint.name not in self._left_out)
-        action.toggled.connect(lambda on, name=paint.name: self.use(name, on))
-
-    def _use_all(self, everything: bool) -> None:
-        self._left_out = set() if everything else {paint.name for paint in self._rack.paints()}
-        self._told()
+    def _usable(self, name: str) -> bool:
+        return name not in self._left_out
 
     def _told(self) -> None:
         out = len(self._rack.paints()) - len(self.usable())
         self.paints.setText(tr("Paints, {0} left out").format(out) if out else tr("Paints"))
         self.changed.emit()
 
-    def _menu(self, words: str, tip: str) -> QToolButton:
+    def _menu(self, words: str, tip: str, menu: QMenu) -> QToolButton:
         button = QToolButton()
         button.setText(words)
         button.setToolTip(tip)
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        button.setMenu(_Staying(self))
+        button.setMenu(menu)
         return button
 
     def _box(self, name: str, least: int, most: int, usual: int) -> CountBox:

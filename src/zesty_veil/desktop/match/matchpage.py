@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QFrame,
@@ -25,6 +27,7 @@ from zesty_veil.desktop.match.thinningtable import ThinningTable
 from zesty_veil.desktop.match.wantedbar import WantedBar
 from zesty_veil.desktop.match.wayslist import WaysList
 from zesty_veil.desktop.session.rackview import RackView
+from zesty_veil.services.picking import Picking
 from zesty_veil.tr import tr
 
 _BESIDE = 344
@@ -45,10 +48,10 @@ class MatchPage(Page):
     look_tools = True
     whole = True
 
-    def __init__(self, rack: RackView) -> None:
+    def __init__(self, rack: RackView, here: Callable[[], Picking | None]) -> None:
         super().__init__()
         self.wanted = WantedBar()
-        self.limits = LimitsBar(rack, self.wanted.start, self.wanted.measured)
+        self.limits = LimitsBar(rack, self.wanted.start, self.wanted.measured, here)
         self.list = WaysList()
         self.plot = ComparePlot()
         self.table = ThinningTable()

@@ -30,6 +30,7 @@ from zesty_veil.services.finding import (
     laid_way,
     target_ribbon,
 )
+from zesty_veil.services.picking import Picking
 from zesty_veil.services.thinnings import Copying, Thinned, Thinnings, copying, thinnings
 from zesty_veil.tr import counted, tr
 
@@ -62,7 +63,7 @@ class MatchView(MatchPage):
         place: Callable[[], float],
         coat: Callable[[], int | None],
     ) -> None:
-        super().__init__(rack)
+        super().__init__(rack, self._picking)
         self._document, self._editor = document, editor
         self._rack, self._look, self._place, self._coat = rack, look, place, coat
         self._search: WaySearch | None = None
@@ -244,6 +245,18 @@ class MatchView(MatchPage):
         self._enable(True)
         self.jobs.ask(self._search)
 
+    def _picking(self) -> Picking | None:
+        """Return where a paint would lie: on what the ways start from, at the place read."""
+        passage, plan = self._editor.passage, self._document.plan
+        if passage is None or self.wanted.measured_is_missing:
+            return None
+        index = self._editor.passage_index
+        try:
+            started = edits.set_passage(plan, index, self.wanted.starts(passage)[0])
+        except VeilError:
+            return None  # what is written there is no colour; the page says so already
+        return Picking(started, index, None, self._place(), self._rack.paints(), self._look())
+
     def keep_way(self) -> None:
         """Keep the way in hand beside whatever is found next, or let it go again."""
         way = self.list.way
@@ -295,6 +308,7 @@ class MatchView(MatchPage):
         """End the workers."""
         for jobs in (self.pictures, self.jobs, self.copies, self.others):
             jobs.close()
+        self.limits.ticks.stop()
 
     def _want(self, targets: tuple[Target, ...], whence: str) -> None:
         plan = edits.aim_at(self._document.plan, self._editor.passage_index, targets)

@@ -78,7 +78,7 @@ class GlowView(Page):
         self.view.end_moved.connect(self.move_end)
         self.ladder = Ladder()
         self.ladder.chosen.connect(self.look_at)
-        self.row = SurfaceRow()
+        self.row = SurfaceRow(rack)
         self.row.surface_changed.connect(self._change_surface)
         self.row.colour_changed.connect(lambda colour: self._set(colour=colour))
         self.row.second_changed.connect(lambda fields: self._set(**fields))
@@ -217,6 +217,7 @@ class GlowView(Page):
         """End the workers."""
         self.lights.close()
         self.jobs.close()
+        self.row.stop()
 
     def _change_surface(self, surface: Surface) -> None:
         if self.glow is not None:
@@ -363,8 +364,8 @@ class GlowView(Page):
         above.addLayout(right, 5)
         below = QHBoxLayout()
         below.setSpacing(8)
-        below.addWidget(light, 8)
-        below.addWidget(colour, 15)
+        below.addWidget(light, 7)
+        below.addWidget(colour, 16)
         below.addWidget(answer, 11)
         page = QVBoxLayout(self)
         page.setContentsMargins(8, 0, 16, 8)

@@ -8,10 +8,11 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QPushButton, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
-from zesty_veil.desktop.kit.entryline import EntryLine
+from zesty_veil.desktop.kit.colourfield import ColourField
 from zesty_veil.desktop.kit.numbersrow import number
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.glow import Glow, Surface
@@ -31,11 +32,10 @@ class SurfaceRow(QWidget):
     second_changed = Signal(dict)  # of fields of a Glow
     complained = Signal(str)
 
-    def __init__(self) -> None:
+    def __init__(self, rack: RackView) -> None:
         super().__init__()
         self._surface: Surface | None = None
-        self.own = EntryLine()
-        self.own.setAccessibleName(tr("own colour of the surface in view"))
+        self.own = ColourField(tr("own colour of the surface in view"), "", rack)
         self.own.setToolTip(tr("Its colour by daylight, before any light is painted; Enter"))
         self.own.returnPressed.connect(self._own_written)
         self.finish = Choice(tr("finish of the surface in view"))
@@ -56,16 +56,14 @@ class SurfaceRow(QWidget):
             button.setObjectName("narrow")
         self.line.setToolTip(tr("The light is as long as a blade or a tube; drag either end"))
         self.line.clicked.connect(self._line_chosen)
-        self.light = EntryLine()
-        self.light.setPlaceholderText(tr("its fire's"))
-        self.light.setAccessibleName(tr("colour of the light, if it is no fire"))
+        self.light = ColourField(tr("colour of the light, if it is no fire"), tr("the fire"), rack)
         self.light.setToolTip(
             tr("A colour for a light that is no fire; Enter. Empty: the fire's own")
         )
         self.light.returnPressed.connect(self._light_written)
-        self.second = EntryLine()
-        self.second.setPlaceholderText(tr("none"))
-        self.second.setAccessibleName(tr("colour of a second light, from the other side"))
+        self.second = ColourField(
+            tr("colour of a second light, from the other side"), tr("none"), rack
+        )
         self.second.setToolTip(tr("A second light on the far ends, with a dark gap between; Enter"))
         self.second.returnPressed.connect(self._second_written)
         self.second_strength = number(
@@ -96,6 +94,11 @@ class SurfaceRow(QWidget):
             for column, widget in enumerate(widgets, 1):
                 if widget is not None:
                     grid.addWidget(widget, row, column)
+
+    def stop(self) -> None:
+        """End the workers of the colours' panels."""
+        for field in (self.own, self.light, self.second):
+            field.stop()
 
     def show_surface(self, glow: Glow, surface: Surface) -> None:
         """Show the surface in view, and the light's colour."""

@@ -50,7 +50,7 @@ class MatchPage(Page):
 
     def __init__(self, rack: RackView, here: Callable[[], Picking | None]) -> None:
         super().__init__()
-        self.wanted = WantedBar()
+        self.wanted = WantedBar(rack)
         self.limits = LimitsBar(rack, self.wanted.start, self.wanted.measured, here)
         self.list = WaysList()
         self.plot = ComparePlot()

@@ -309,6 +309,7 @@ class MatchView(MatchPage):
         for jobs in (self.pictures, self.jobs, self.copies, self.others):
             jobs.close()
         self.limits.ticks.stop()
+        self.wanted.target.stop()
 
     def _want(self, targets: tuple[Target, ...], whence: str) -> None:
         plan = edits.aim_at(self._document.plan, self._editor.passage_index, targets)

@@ -8,9 +8,11 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from zesty_veil.advise.match.ramp import MOST_RAMP_TARGETS
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.colourfield import ColourField
 from zesty_veil.desktop.kit.entryline import EntryLine
 from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, coat_name
 from zesty_veil.services.colours import parse_colour
 from zesty_veil.tr import tr
@@ -30,14 +32,16 @@ class WantedBar(QWidget):
     take_wanted = Signal()
     keep_wanted = Signal()
 
-    def __init__(self) -> None:
+    def __init__(self, rack: RackView) -> None:
         super().__init__()
         self.passage = Choice(tr("passage that coats are found for"))
         self.passage.setToolTip(tr("The passage that coats are found for"))
         self.passage.setMinimumContentsLength(26)
         self.passage.activated.connect(self.passage_chosen.emit)
-        self.target = _entry(tr("#rrggbb, L,a,b, words"), 172)
-        self.target.setAccessibleName(tr("colour wanted at the place that is read"))
+        self.target = ColourField(
+            tr("colour wanted at the place that is read"), tr("#rrggbb, L,a,b, words"), rack
+        )
+        self.target.setFixedWidth(204)
         self.target.setToolTip(tr("A colour wanted at the place that is read; Enter adds it"))
         self.target.returnPressed.connect(lambda: self.written.emit(self.target.text()))
         self.like = Choice(tr("passage whose colours are wanted here too"))
@@ -70,13 +74,12 @@ class WantedBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
-        for words, widgets in (
+        wanted = (self.target, self.like, self.open_picture, self.count, self.take, self.keep)
+        asked: tuple[tuple[str, tuple[QWidget, ...]], ...] = (
             (tr("For"), (self.passage,)),
-            (
-                tr("Wanted"),
-                (self.target, self.like, self.open_picture, self.count, self.take, self.keep),
-            ),
-        ):
+            (tr("Wanted"), wanted),
+        )
+        for words, widgets in asked:
             label = Label(words)
             label.setBuddy(widgets[0])
             row.addWidget(label)

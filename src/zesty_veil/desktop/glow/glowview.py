@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -60,6 +60,8 @@ class GlowView(Page):
 
     keys = LIGHT
     whole = True
+
+    sitting_wanted = Signal()
 
     def __init__(self, document: Document, editor: PassageEditor, rack: RackView) -> None:
         super().__init__()
@@ -198,6 +200,8 @@ class GlowView(Page):
             return
         self.give_up()
         self._document.edit(found.plan, tr("painted light"))
+        written = tr("The light is written into the plan. Next: lay it, pass by pass.")
+        self.offered.emit(written, tr("Begin the sitting"), self.sitting_wanted.emit)
 
     def give_up(self) -> None:
         """Go back; what was tried is forgotten."""

@@ -22,6 +22,7 @@ class Notes(QListWidget):
 
     def __init__(self) -> None:
         super().__init__()
+        self.setObjectName("clear")
         self.setWordWrap(True)
         self.setAccessibleName(tr("warnings about the light"))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

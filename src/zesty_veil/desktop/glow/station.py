@@ -21,6 +21,7 @@ class LightStation(Station):
     def view(self) -> GlowView:
         """The page of a plan in which something shines."""
         page = GlowView(self.context.document, self.context.editor, self.context.rack)
+        page.sitting_wanted.connect(lambda: self.context.station_wanted.emit("sitting"))
         self.add(page)
         return page
 

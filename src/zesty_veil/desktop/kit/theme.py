@@ -185,6 +185,9 @@ def stylesheet() -> str:
         background: {_css(STRONG)}; color: {_css(ON_STRONG)}; border-color: {_css(STRONG)}; }}
     QPushButton:disabled, QToolButton:disabled {{ background: {_css(PANEL)};
         color: {_css(DISABLED)}; border-color: {_css(RULE)}; }}
+    QPushButton#main:disabled {{ background: {_css(PANEL)};
+        color: {_css(DISABLED)}; border-color: {_css(RULE)}; }}
+    QListWidget#clear {{ background: transparent; border: none; }}
     QPushButton:focus, QToolButton:focus, QListView:focus, QComboBox:focus,
     QLineEdit#field:focus {{ border: 2px solid {_css(TEXT)}; }}
     QPushButton#main:focus, QPushButton:checked:focus {{ border: 2px solid {_css(EDGE)}; }}

@@ -101,9 +101,10 @@ class BrushCard(QWidget):
         self.remove.setAccessibleName(tr("take this coat away"))
         self.remove.setToolTip(tooltip("remove coat"))
         self.remove.clicked.connect(self.remove_wanted)
+        self._order = (self.down, self.up, self.remove)
         order = QHBoxLayout()
         order.setSpacing(4)
-        for button in (self.down, self.up, self.remove):
+        for button in self._order:
             button.setObjectName("narrow")
             order.addWidget(button, 1)
         column.addLayout(order)
@@ -222,6 +223,8 @@ class BrushCard(QWidget):
                 child.setEnabled(known or child in folds)
         self._swatch.layer = layer if known else None
         self._swatch.update()
+        for part in (self._swatch, self.pot, self.brush, self.lies, *self._order):
+            part.setVisible(known)
         if not known or passage is None or index is None:
             self._title.setText(tr("No coat in hand"))
             self._place.setText("")

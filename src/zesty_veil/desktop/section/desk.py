@@ -56,6 +56,7 @@ class SectionDesk(QWidget):
 
     complained = Signal(str)
     remarked = Signal(object)  # tuple of Remark
+    station_wanted = Signal(str)  # by its id
 
     def __init__(
         self,
@@ -84,6 +85,8 @@ class SectionDesk(QWidget):
         self.view = SectionView(self.editor)
         self.view.selected.connect(lambda i: self.choose_coat(None if i < 0 else i))
         self.view.key_pressed.connect(self._key)
+        self.view.first.coat_wanted.connect(self.open_rack)
+        self.view.first.station_wanted.connect(self.station_wanted.emit)
         self.card = BrushCard(self.editor, self.rack, self._within)
         self.card.move_wanted.connect(self.move_coat)
         self.card.remove_wanted.connect(self.remove_coat)

@@ -151,9 +151,6 @@ def label_box(scene: Scene, index: int) -> Box:
 
 def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
     gutter = scene.frame.gutter
-    if not scene.passage.coats:
-        words = tr("No coat yet. Press N, or “Add a coat” above.")
-        write(painter, rectangle(scene.frame.strata), words, surround.text, MIDDLE)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     for index in _labelled(scene):
         box = label_box(scene, index)

@@ -24,6 +24,7 @@ from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 from zesty_veil.desktop.kit.writing import rectangle
 from zesty_veil.desktop.section.draw import draw_moving, draw_paint, label_box
 from zesty_veil.desktop.section.drawribbons import draw_ribbons
+from zesty_veil.desktop.section.firstcoat import FirstCoat
 from zesty_veil.desktop.section.scene import Scene, build
 from zesty_veil.plan.model import coat_name
 from zesty_veil.services.forecast import Forecast
@@ -98,6 +99,8 @@ class SectionView(QWidget):
         self._label_from: int | None = None
         self._wheel = 0
         self._kept = _Kept()
+        self.first = FirstCoat(self)
+        self.first.set_surround(self._surround)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -144,10 +147,12 @@ class SectionView(QWidget):
         """Draw another forecast."""
         self._forecast = forecast
         self._rebuild()
+        self._show_first()
 
     def set_surround(self, surround: Surround) -> None:
         """Put the colours into another grey field."""
         self._surround = surround
+        self.first.set_surround(surround)
         self.update()
 
     def select(self, coat: int | None) -> None:
@@ -215,6 +220,14 @@ class SectionView(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._rebuild()
+        self._show_first()
+
+    def _show_first(self) -> None:
+        """Lead on where nothing is laid yet."""
+        scene = self.scene
+        bare = scene is not None and not scene.passage.coats
+        top = scene.frame.strata.y if scene is not None else 0
+        self.first.show_over(self, bare, round(top))
 
     def leaveEvent(self, event: QEvent) -> None:
         if self._pressed is None:

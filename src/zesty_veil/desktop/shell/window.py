@@ -121,6 +121,7 @@ class MainWindow(QMainWindow):
         self.router.switched.connect(self._page_turned)
         self.router.state_changed.connect(self._show_header)
         self.router.offered.connect(self.line.offer)
+        self.section.station_wanted.connect(self.router.go)
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
         self.setMinimumSize(1160, 640)

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import pairwise
 
 import pytest
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QAccessible, QAccessibleActionInterface, QAccessibleInterface
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -15,6 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from driving import settled
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.rack.station import RackStation
 from zesty_veil.desktop.shell.stations import STATIONS
@@ -104,3 +107,41 @@ def test_painted_views_are_lists_whose_items_are_taken_in_hand(window: MainWindo
     assert window.wait_until_idle()
     assert not gone.isValid()
     assert gone.text(TEXT.Name) == ""
+
+
+@pytest.mark.parametrize("station", [kind.id for kind in STATIONS])
+def test_every_control_says_at_the_pointer_what_it_does(window: MainWindow, station: str) -> None:
+    window.router.go(station)
+    settled(window)
+    silent = [
+        (type(widget).__name__, widget.accessibleName())
+        for widget in window.findChildren(QWidget)
+        if isinstance(widget, _MUST_BE_NAMED)
+        and widget.isVisible()
+        and not widget.toolTip()
+        and not widget.objectName().startswith("qt_")
+        and not isinstance(widget.parentWidget(), QAbstractSpinBox | QComboBox)
+    ]
+    assert silent == []
+
+
+@pytest.mark.parametrize("station", [kind.id for kind in STATIONS])
+def test_tab_leads_through_a_page_as_it_is_seen(window: MainWindow, station: str) -> None:
+    """Down and to the right: never up within a column, nor back within a row."""
+    window.router.go(station)
+    settled(window)
+    first = at = window.rail.buttons["start"]
+    places: list[tuple[int, int, str]] = []
+    while True:
+        takes = at.focusPolicy() & Qt.FocusPolicy.TabFocus
+        if at.isVisible() and at.isEnabled() and takes and at.window() is window:
+            corner = at.mapTo(window, QPoint(0, 0))
+            places.append((corner.x(), corner.y(), at.accessibleName() or type(at).__name__))
+        at = at.nextInFocusChain()
+        if at is first:
+            break
+    assert len(places) > 5
+    for (x, y, name), (x2, y2, other) in pairwise(places):
+        up, back = y2 < y - 20 and x2 < x + 20, abs(y2 - y) <= 20 and x2 < x
+        assert not up, (name, other)
+        assert not back, (name, other)

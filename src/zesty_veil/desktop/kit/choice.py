@@ -6,6 +6,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QPaintEvent
 from PySide6.QtWidgets import QComboBox, QStyle, QStyleOptionComboBox, QStylePainter
 
+from zesty_veil.desktop.kit.plain import name_control
+
 
 class Choice(QComboBox):
     """A combo box as wide as it is given room, whatever stands in it."""
@@ -13,7 +15,7 @@ class Choice(QComboBox):
     def __init__(self, name: str) -> None:
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(name)
+        name_control(self, name)
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
 
     def paintEvent(self, event: QPaintEvent) -> None:

@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.icons import icon
-from zesty_veil.desktop.kit.plain import Label, entry
+from zesty_veil.desktop.kit.plain import Label, entry, tip
 from zesty_veil.desktop.kit.theme import TITLE, font
 
 _PICTURE = 64
@@ -54,6 +54,7 @@ class EmptyState(QWidget):
         for words, act in starts:
             button = QPushButton(entry(words))
             button.setMinimumHeight(32)
+            button.setToolTip(tip(words))
             button.clicked.connect(lambda _=False, a=act: a())
             self.starts.addWidget(button)
             self.buttons.append(button)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from PySide6.QtWidgets import QLineEdit
 
+from zesty_veil.desktop.kit.plain import name_control
+
 # A colour as #rrggbb must stand whole.
 _LEAST = 92
 
@@ -16,6 +18,6 @@ class EntryLine(QLineEdit):
         self.setObjectName("field")
         self.setMinimumWidth(_LEAST)
         if name:
-            self.setAccessibleName(name)
+            name_control(self, name)
         if hint:
             self.setPlaceholderText(hint)

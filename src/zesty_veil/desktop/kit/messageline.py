@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.advise.remark import Remark
-from zesty_veil.desktop.kit.plain import Label, entry, tip
+from zesty_veil.desktop.kit.plain import Label, entry, name_control, tip
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.tr import tr
 
@@ -60,7 +60,7 @@ class MessageLine(QWidget):
         self.mend = QPushButton()
         self.mend.clicked.connect(self._mend)
         self.next = QPushButton(tr("Next"))
-        self.next.setAccessibleName(tr("next remark"))
+        name_control(self.next, tr("next remark"))
         self.next.clicked.connect(self._next)
         self.answers: dict[str, QPushButton] = {}
         row = QHBoxLayout(self)
@@ -180,7 +180,7 @@ class MessageLine(QWidget):
         self.words.setText(which + remark.words)
         self.words.setToolTip(tip(remark.words))
         self.mend.setText(entry(remark.remedy[:1].upper() + remark.remedy[1:]))
-        self.mend.setAccessibleName(tr("remedy: {0}").format(remark.remedy))
+        name_control(self.mend, tr("remedy: {0}").format(remark.remedy))
 
     def _mend(self) -> None:
         self.mend_wanted.emit(self._remarks[self._shown])

@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QGridLayout, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numberbox import CountBox, NumberBox
-from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.plain import Label, name_control
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.plan.glow import FALLOFFS, LEAST_RINGS, MOST_RINGS, Glow
 from zesty_veil.tr import tr
@@ -49,7 +49,7 @@ class NumbersRow(QWidget):
             box.valueChanged.connect(lambda v, field=field: self.changed.emit({field: v}))
         self.rings = CountBox()
         self.rings.setRange(LEAST_RINGS, MOST_RINGS)
-        self.rings.setAccessibleName(tr("rings"))
+        name_control(self.rings, tr("rings"))
         self.rings.valueChanged.connect(lambda v: self.changed.emit({"rings": v}))
         self.falloff = Choice(tr("how the light falls off"))
         for falloff in FALLOFFS:

@@ -21,6 +21,12 @@ class Label(QLabel):
         self.setText(words)
 
 
+def name_control(control: QWidget, words: str) -> None:
+    """Call a control something: for assistive technology, and at the pointer."""
+    control.setAccessibleName(words)
+    control.setToolTip(tip(words[:1].upper() + words[1:]))
+
+
 def tip(words: str) -> str:
     """Return words for a tooltip, which has no way to be told that they are plain."""
     return f"<qt>{escape(words)}</qt>" if "<" in words or "&" in words else words

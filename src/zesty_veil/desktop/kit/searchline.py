@@ -10,9 +10,7 @@ from zesty_veil.tr import tr
 
 def search_line(name: str, hint: str) -> QLineEdit:
     """Return a line for words to find, named for assistive technology, its button too."""
-    line = EntryLine()
-    line.setPlaceholderText(hint)
-    line.setAccessibleName(name)
+    line = EntryLine(name, hint)
     line.setClearButtonEnabled(True)
     for button in line.findChildren(QToolButton):
         button.setAccessibleName(tr("clear: {0}").format(name))

@@ -10,6 +10,7 @@ from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import TITLE, font
 from zesty_veil.desktop.rack.cardview import CardView
 from zesty_veil.desktop.rack.fitresult import FitResult
+from zesty_veil.desktop.rack.keys import MEASURE
 from zesty_veil.desktop.rack.meterbar import MeterBar
 from zesty_veil.desktop.rack.paintform import PaintForm
 from zesty_veil.desktop.rack.photoview import PhotoView
@@ -46,6 +47,7 @@ class MeasureLeaf(QWidget):
         self.anew = QPushButton(tr("Begin anew"))
         self.anew.setToolTip(tr("Forget what was read of this card"))
         self.leave = QPushButton(tr("Back"))
+        self.leave.setToolTip(MEASURE.tooltip("leave measure", tr("Go back to the rack")))
         self.which, self.typed = Label(), EntryLine()
         self.which.setMinimumWidth(150)
         self.typed.setPlaceholderText(tr("#rrggbb, or L a b; Enter takes it and goes on"))

@@ -28,6 +28,11 @@ from zesty_veil.tr import tr
 _WIDTH = 300
 
 _STATUS_WORDS = {"own": "At hand", "wanted": "Wanted", "empty": "Empty"}
+_STATUS_TIPS = {
+    "own": "The pot is there: plans and searches use it",
+    "wanted": "To be bought; not used yet",
+    "empty": "Used up; not used until there is more",
+}
 
 
 class LargeDrawdown(QWidget):
@@ -88,6 +93,7 @@ class PaintCard(QWidget):
         for status in STATUSES:
             button = QPushButton(tr(_STATUS_WORDS[status]))
             button.setCheckable(True)
+            button.setToolTip(tr(_STATUS_TIPS[status]))
             button.clicked.connect(lambda _=False, s=status: self.status_wanted.emit(s))
             self.group.addButton(button)
             self.statuses[status] = button
@@ -104,6 +110,7 @@ class PaintCard(QWidget):
         self.undo = QPushButton(tr("As it was"))
         self.undo.setToolTip(tr("Take the measurement back"))
         self.lay = QPushButton(tr("Lay a coat of it"))
+        self.lay.setToolTip(tr("Over the coat in hand, where the section is read"))
         self.drop = QPushButton(tr("Take it out"))
         self.drop.setToolTip(tr("Take the paint out of this rack"))
         for button, signal in (

@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.panel import Panel
 from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.kit.searchline import search_line
+from zesty_veil.desktop.rack.keys import RACK
 from zesty_veil.log.drawn import ORDERS, DrawdownMix
 from zesty_veil.log.racks import STATUSES, Rack
 from zesty_veil.paint.mixture import THINNERS, Mixture
@@ -49,12 +50,15 @@ class RackBar(QWidget):
             self.thinner.addItem(tr(thinner), thinner)
         self.count = Label()
         self.fresh = QPushButton(tr("Measure a paint …"))
+        self.fresh.setToolTip(tr("A paint that is not in the rack yet, from a painted card"))
         self.new = QPushButton(tr("New rack"))
+        self.new.setToolTip(tr("An empty rack beside the others"))
         self.take = QPushButton(tr("Take in …"))
         self.take.setToolTip(tr("A rack from a JSON or CSV file"))
         self.give = QPushButton(tr("Give out …"))
         self.give.setToolTip(tr("This rack as JSON, CSV or GPL"))
         self.leave = QPushButton(tr("Back"))
+        self.leave.setToolTip(RACK.tooltip("leave rack", tr("Go back to the section")))
         self.head = QWidget()
         one, two = QHBoxLayout(self.head), QHBoxLayout()
         for row in (one, two):

@@ -22,9 +22,10 @@ from zesty_veil.desktop.kit.fold import Fold
 from zesty_veil.desktop.kit.numberbox import NumberBox
 from zesty_veil.desktop.kit.panel import quiet_words
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
-from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.plain import Label, name_control
 from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.desktop.kit.swatch import CoatSwatch
+from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.kit.theme import CAPTION, CARD, font
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.mixturerows import MixtureRows
@@ -109,6 +110,7 @@ class BrushCard(QWidget):
             order.addWidget(button, 1)
         column.addLayout(order)
         column.addStretch(1)
+        tab_after(self.pot.head, (self.pot, self.brush, self.lies, self.does, *self._order))
         WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
 
     def fit(self, room: int) -> None:
@@ -143,7 +145,7 @@ class BrushCard(QWidget):
         self.thinner = QComboBox()
         self.thinner.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.thinner.addItems([tr("water"), tr("thin medium"), tr("thick medium")])
-        self.thinner.setAccessibleName(tr("thinner"))
+        name_control(self.thinner, tr("thinner"))
         self.thinner.activated.connect(self._thinner_chosen)
         self.thin, self._thin_drops = drops_counter("thinner")
         self.thin.stepped.connect(lambda s: self._act(lambda i: editor.thin(i, _THINNING_STEP * s)))
@@ -162,7 +164,7 @@ class BrushCard(QWidget):
         editor, grid = self._editor, _grid(self.brush)
         self.tool = QComboBox()
         self.tool.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.tool.setAccessibleName(tr("tool and load"))
+        name_control(self.tool, tr("tool and load"))
         for name, tool in tools().items():
             self.tool.addItem(tr(tool.label), name)
         self.tool.activated.connect(self._tool_chosen)
@@ -187,7 +189,7 @@ class BrushCard(QWidget):
             button = QPushButton(tr(site))
             button.setCheckable(True)
             button.setObjectName("narrow")
-            button.setAccessibleName(tr("reaches the {0}").format(site))
+            name_control(button, tr("reaches the {0}").format(tr(site)))
             button.clicked.connect(self._sites_clicked)
             sites.addWidget(button)
             self.sites[site] = button
@@ -359,7 +361,7 @@ class BrushCard(QWidget):
             box.setDecimals(1)
             box.setSingleStep(0.5)
             box.setKeyboardTracking(False)
-            box.setAccessibleName(tr("{0}, {1} side, in mm").format(what, side))
+            name_control(box, tr("{0}, {1} side, in mm").format(what, tr(side)))
             box.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
             box.valueChanged.connect(typed)
             box.setButtonSymbols(NumberBox.ButtonSymbols.NoButtons)

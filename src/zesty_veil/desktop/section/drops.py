@@ -9,6 +9,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QHBoxLayout, QSizePolicy, QToolButton, QWidget
 
 from zesty_veil.desktop.kit.marks import draw_tally, drop_path, tally_width
+from zesty_veil.desktop.kit.plain import name_control
 from zesty_veil.desktop.kit.theme import TEXT, font, grey
 from zesty_veil.tr import tr
 
@@ -92,13 +93,13 @@ class Counter(QWidget):
 
     def name(self, what: str) -> None:
         """Say what is counted, for assistive technology."""
-        self.less.setAccessibleName(tr("less {0}").format(what))
-        self.more.setAccessibleName(tr("more {0}").format(what))
+        name_control(self.less, tr("less {0}").format(what))
+        name_control(self.more, tr("more {0}").format(what))
 
     def _button(self, sign: str, what: str, step: int) -> QToolButton:
         button = QToolButton()
         button.setText(sign)
-        button.setAccessibleName(what)
+        name_control(button, what)
         button.setAutoRepeat(True)
         button.setObjectName("narrow")
         button.setFixedSize(28, 32)

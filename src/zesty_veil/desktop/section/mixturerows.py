@@ -11,6 +11,7 @@ from zesty_veil.desktop.kit.paintmenu import SWATCH, PaintMenu, paint_icon
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import entry, tip
 from zesty_veil.desktop.kit.ribbons import screen_colour
+from zesty_veil.desktop.kit.taborder import tab_before
 from zesty_veil.desktop.section.drops import Counter, drops_counter
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
@@ -60,6 +61,7 @@ class MixtureRows(QWidget):
         self.add = QToolButton()
         self.add.setText(tr("+ Mix in another paint"))
         self.add.setObjectName("link")
+        self.add.setToolTip(tr("Put a drop of another paint into this mixture"))
         self.mixing = PaintMenu(
             rack, self._mixed_in, self, lambda: self._here(None), lambda p: self._preview(None, p)
         )
@@ -128,6 +130,7 @@ class MixtureRows(QWidget):
         row = _Row(swap, lambda s: self._stepped(number, s))
         self._column.insertWidget(number, row)
         self.rows.append(row)
+        tab_before(self.add, row)
 
     def _change(
         self, coat: Coat, words: str, paint: Paint | None = None, gesture: str = ""

@@ -7,6 +7,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.desktop.kit.numberbox import NumberBox
+from zesty_veil.desktop.kit.plain import name_control
 from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
@@ -32,7 +33,7 @@ class StrokeRow(QWidget):
         row.setSpacing(4)
         self.stroke = QComboBox()
         self.stroke.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.stroke.setAccessibleName(tr("where each stroke ends"))
+        name_control(self.stroke, tr("where each stroke ends"))
         self.stroke.addItems([tr(words) for words in _STROKE_WORDS])
         self.stroke.activated.connect(self._stroke_chosen)
         self.wick = QPushButton(tr("wick"))

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.desktop.kit.panel import GRID, IconButton
 from zesty_veil.desktop.kit.plain import Label, tip
+from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.kit.theme import CAPTION, TITLE, font
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.plan import edits
@@ -90,6 +91,7 @@ class Header(QFrame):
                 self._slots.addWidget(widget)
                 widget.show()
             self._shown = tools
+            tab_after(self.redo, tools)
         self.tools.setVisible(bool(tools))
         for button in (self.undo, self.redo):
             button.setVisible(editable)

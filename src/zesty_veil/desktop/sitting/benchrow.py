@@ -8,7 +8,7 @@ from zesty_veil.bench.air import USUAL_C, USUAL_HUMIDITY, Air
 from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
 from zesty_veil.desktop.kit.numberbox import CountBox
 from zesty_veil.desktop.kit.numbersrow import number
-from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.plain import Label, name_control
 from zesty_veil.tr import tr
 
 
@@ -18,7 +18,7 @@ class BenchRow:
     def __init__(self) -> None:
         self.figures = CountBox()
         self.figures.setRange(1, MOST_FIGURES_AT_ONCE)
-        self.figures.setAccessibleName(tr("figures in rotation"))
+        name_control(self.figures, tr("figures in rotation"))
         self.celsius = number(tr("degrees at the bench"), 5, 40, 1, " °C", 0)
         self.humidity = number(tr("relative humidity"), 5, 95, 5, " %", 0)
         self.celsius.setValue(USUAL_C)

@@ -7,7 +7,7 @@ from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.bench.sitting import Sitting, chains_of, current, seconds_left
-from zesty_veil.desktop.kit.theme import EDGE, PRESSED, STRONG, TEXT, WELL, grey
+from zesty_veil.desktop.kit.theme import BODY, CAPTION, EDGE, PRESSED, STRONG, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import LEFT, RIGHT, write
 from zesty_veil.services.sittingcard import pass_of
 from zesty_veil.tr import tr
@@ -58,13 +58,15 @@ class Lanes(QWidget):
         where = current(sitting, self._now)
         many = sitting.plan.figures > 1
         said = []
+        letters = BODY if self._row >= _ROW else CAPTION
         for c, chain in enumerate(chains_of(sitting)):
             y = 4 + c * self._row
             what = pass_of(sitting, (c, 0))
             name = sitting.plan.passages[what.passage].name
             words = f"{chain[0].figure + 1}  {name}" if many else name
             on = where is not None and where[0] == c
-            write(painter, QRectF(8, y, _LABEL - 16, self._row), words, grey(TEXT), LEFT, bold=on)
+            name_box = QRectF(8, y, _LABEL - 16, self._row)
+            write(painter, name_box, words, grey(TEXT), LEFT, bold=on, pixels=letters)
             width = (self.width() - _LABEL - _TIME) / max(len(chain), 1)
             for k in range(len(chain)):
                 box = QRectF(_LABEL + k * width + 1, y + 3, max(width - 2, 1), self._row - 6)
@@ -90,7 +92,7 @@ class Lanes(QWidget):
             if not any((c, k) in done for k in range(len(chain))):
                 state = ""
             rect = QRectF(self.width() - _TIME, y, _TIME - 8, self._row)
-            write(painter, rect, state, grey(TEXT), RIGHT)
+            write(painter, rect, state, grey(TEXT), RIGHT, pixels=letters)
             laid = sum((c, k) in done for k in range(len(chain)))
             said.append(
                 tr("{0}: {1} of {2} passes, {3}").format(

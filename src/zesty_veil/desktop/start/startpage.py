@@ -9,8 +9,10 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
+from zesty_veil.desktop.kit.taborder import tab_before
 from zesty_veil.desktop.kit.theme import CARD, NUMBER, font
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
@@ -123,6 +125,7 @@ class StartPage(Page):
         else:
             card.clicked.connect(lambda _=False, f=shown.file: self.file_wanted.emit(f))
             self.again.addWidget(card)
+        tab_before(self.choose if shown.demo is None else self.empty, card)
 
     def _fill(self) -> None:
         for primer in PRIMERS:
@@ -219,7 +222,8 @@ class StartPage(Page):
         self.nothing = Label(tr("Plans that you save stand here next time."))
         self.nothing.setWordWrap(True)
         right.addWidget(self.nothing)
-        choose = QPushButton(tr("Open a plan …"))
+        self.choose = choose = QPushButton(tr("Open a plan …"))
+        choose.setToolTip(tooltip("open"))
         choose.clicked.connect(lambda _=False: self.choose_wanted.emit())
         right.addWidget(choose)
         right.addStretch(1)

@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 import sys
 import tempfile
+from dataclasses import replace as replace_sheet
 from pathlib import Path
 
 os.environ["QT_QPA_PLATFORM"] = "offscreen"
@@ -17,13 +18,18 @@ os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp()
 
 import numpy as np
 from msgspec.structs import replace
-from PySide6.QtGui import QImage
+from PySide6.QtCore import QPoint
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
 from kept_pictures import SIZE, shoot_kept
+from zesty_veil.bench.air import Air
 from zesty_veil.desktop.glow.station import LightStation
-from zesty_veil.desktop.kit.theme import dress
+from zesty_veil.desktop.kit.paintmenu import PaintMenu
+from zesty_veil.desktop.kit.paper.flow import Paper
+from zesty_veil.desktop.kit.paper.sheet import draw_sheet
+from zesty_veil.desktop.kit.theme import dress, wear
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.session.recent import remember
 from zesty_veil.desktop.shell.window import MainWindow
@@ -35,6 +41,7 @@ from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import Axis, Plan, Target
 from zesty_veil.plan.samples import sample
 from zesty_veil.services.formedits import lengthened
+from zesty_veil.services.sheet import sheet_of
 from zesty_veil.services.turning import Pose
 
 _SHIRT = 5
@@ -215,14 +222,48 @@ def shoot_start(folder: Path) -> None:
     window.close()
 
 
-def targets() -> Plan:
-    """Return the demo plan with wanted colours on its flame, which stands before the apron."""
-    plan = unaimed(0)
-    plan = edits.surround(plan, 0, plan.passages[1].name)
-    wanted = ((0.02, (97, -2, 20)), (0.35, (75, 30, 80)), (0.7, (40, 55, 40)), (0.97, (12, 8, 5)))
-    for place, lab in wanted:
-        plan = edits.set_target(plan, 0, Target(place, lab))
-    return plan
+def shoot_night(folder: Path, app: QApplication) -> None:
+    """Draw the section by night, and the picker open over it."""
+    wear(app, "night")
+    shoot(folder, "section-night", "glasswright", 0, 4, 0.62, "middle")
+    wear(app, "day")
+    window = MainWindow(sample("glasswright"))
+    window.resize(*SIZE)
+    window.show()
+    window.section.choose_passage(2)
+    window.section.choose_coat(2)
+    window.wait_until_idle()
+    window.section.view.read_at(0.4)
+    menu = window.section.add_button.menu()
+    assert isinstance(menu, PaintMenu)
+    menu.aboutToShow.emit()
+    menu.jobs.wait_until_idle()
+    menu.picker.search.setText("blue")
+    picture = window.grab()
+    place = window.section.add_button.mapTo(window, QPoint(0, window.section.add_button.height()))
+    painter = QPainter(picture)
+    menu.picker.render(painter, place)  # a popover is a window of its own
+    painter.end()
+    picture.save(str(folder / "picker.png"))
+    window.close()
+
+
+def shoot_sheet(folder: Path) -> None:
+    """Draw the first passage as it is printed."""
+    plan = sample("glasswright")
+    sheet = sheet_of(plan, Air())
+    dpi, width, height = 110, 182.0, 190.0
+    page = QImage(round(196 * dpi / 25.4), round(height * dpi / 25.4), QImage.Format.Format_RGB32)
+    page.fill(0xFFFFFFFF)
+    painter = QPainter(page)
+    painter.translate(7 * dpi / 25.4, 4 * dpi / 25.4)
+    first = replace_sheet(sheet, pots=sheet.pots[:9], passages=sheet.passages[:1])
+    # What comes on later pages is drawn far beside the picture.
+    draw_sheet(
+        Paper(painter, dpi), (width, height - 8), first, lambda: painter.translate(0, 10_000)
+    )
+    painter.end()
+    page.save(str(folder / "sheet.png"))
 
 
 def smaller(path: Path) -> None:
@@ -248,13 +289,11 @@ def main() -> None:
     dress(app)
     shoot_start(folder)
     shoot(folder, "section-flame", "glasswright", 0, 3, 0.62, "middle")
-    shoot(folder, "section-apron", "glasswright", 1, 3, 0.30, "dark")
     shoot(folder, "section-flask", "glasswright", 2, 1, 0.45, "light")
-    shoot(folder, "section-glint", "glasswright", 4, 0, 0.50, "dark", ("glint",))
     shoot(folder, "section-sure", "diver", 0, 2, 0.40, "dark", ("sure",))
     shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
-    both = ("inside", "split", "split", "split")
-    shoot(folder, "section-targets", targets(), 0, 3, 0.45, "middle", both)
+    shoot_night(folder, app)
+    shoot_sheet(folder)
     shoot_sculpt(folder)
     shoot_match(folder)
     shoot_rescue(folder)

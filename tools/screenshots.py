@@ -252,12 +252,13 @@ def shoot_sheet(folder: Path) -> None:
     """Draw the first passage as it is printed."""
     plan = sample("glasswright")
     sheet = sheet_of(plan, Air())
-    dpi, width, height = 110, 182.0, 190.0
+    dpi, width, height = 104, 182.0, 225.0
     page = QImage(round(196 * dpi / 25.4), round(height * dpi / 25.4), QImage.Format.Format_RGB32)
     page.fill(0xFFFFFFFF)
     painter = QPainter(page)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     painter.translate(7 * dpi / 25.4, 4 * dpi / 25.4)
-    first = replace_sheet(sheet, pots=sheet.pots[:9], passages=sheet.passages[:1])
+    first = replace_sheet(sheet, pots=sheet.pots[:6], passages=sheet.passages[:1])
     # What comes on later pages is drawn far beside the picture.
     draw_sheet(
         Paper(painter, dpi), (width, height - 8), first, lambda: painter.translate(0, 10_000)

@@ -12,11 +12,14 @@ from pytestqt.qtbot import QtBot
 
 from driving import drag, opened
 from workshop import hand_laid
+from zesty_veil.advise.glow.painting import usual_glow
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed, srgb
 from zesty_veil.plan import edits
+from zesty_veil.plan.samples import sample
+from zesty_veil.services.lighting import LightRequest, lighting
 
 KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 
@@ -235,3 +238,34 @@ def test_without_a_light_in_the_plan_it_asks_what_shines(small: MainWindow) -> N
     assert small.router.currentWidget() is small.router.at(LightStation).start
     assert "Esc: back" in small.line.words.text()
     small.wait_until_idle()
+
+
+def test_a_dragged_light_is_drawn_roughly_and_then_finely(lit: MainWindow) -> None:
+    page = opened_glow(lit)
+    view = page.view
+    fine = view.wanted_size()
+    assert fine > 300
+    at = view.point(0.2, 0.2).toPoint()
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=at)
+    assert view.wanted_size() < fine
+    assert page.wait_until_idle()
+    assert view._image is not None
+    assert view._image.width() < fine
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=at)
+    assert page.wait_until_idle()
+    assert view._image.width() == fine
+
+
+def test_the_picture_of_a_light_is_the_same_in_every_size() -> None:
+    """What is blended up from the field of the rings shows what a picture of that size shows."""
+    plan = sample("glasswright")
+    glow = usual_glow(plan)
+    (small,), (large,) = (
+        list(lighting(LightRequest(plan, glow, 0, size), lambda: True)) for size in (160, 480)
+    )
+    coarse = large.picture.reshape(160, 3, 160, 3, 4).mean(axis=(1, 3))
+    inside = (small.picture[..., 3] == 255) & (coarse[..., 3] == 255)
+    off = np.abs(coarse[..., :3] - small.picture[..., :3]).max(axis=-1)[inside]
+    # Lines between rings are a pixel wide in either, and so differ; all else agrees.
+    assert inside.sum() > 3000
+    assert np.percentile(off, 80) < 6

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
-from scipy.ndimage import map_coordinates
 
 from zesty_veil.advise.glow.painting import Painted, School, painted, with_painting
-from zesty_veil.advise.glow.rings import PIXELS, before, lit
+from zesty_veil.advise.glow.rings import PIXELS, before, light_field
 from zesty_veil.advise.glow.wanted import Lit, both_lights, shown, wanted
 from zesty_veil.advise.glow.warnings import Warned, after_coats, before_coats
 from zesty_veil.advise.match.limits import Limits
@@ -23,12 +23,12 @@ from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.forms.edges import laid_over
-from zesty_veil.predict.forms.lit import distance, reach_of
-from zesty_veil.predict.forms.shapes import form
+from zesty_veil.predict.forms.lit import Lamp, distance, reach_of
+from zesty_veil.predict.forms.shapes import Shape, form
 from zesty_veil.predict.look import ViewingConditions
 
 _FLAT = np.zeros(1)
-_LIGHTS, _FAR = 65, 65
+_LIGHTS, _FAR, _SHOWN = 65, 65, 257
 # Half the width of a ring's line in pixels, its grey, and how much of it covers what lies below.
 _HALF_LINE, _LINE, _LINE_SHARE = 0.65, 0.86, 0.9
 # Between folds that stand apart the distance jumps by more rings a pixel, and no line runs there.
@@ -85,12 +85,12 @@ def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     surface = asked.glow.surfaces[asked.surface]
     lamp, bare, _ = before(asked.plan, asked.glow, asked.plan.passages[on.ringed.passage])
     made = form(bare, asked.size)
-    d, light = distance(made, lamp), lit(made, lamp, surface)
+    d, light = distance(made, lamp), _light(lamp, bare, surface, made.mask)
     near, far = reach_of(d, made)
     u = np.clip((d[made.mask] - near) / (far - near), 0, 1)
     table = _colours(asked.glow, surface, on)
-    where = np.stack([light[made.mask] * (_LIGHTS - 1), u * (_FAR - 1)])
-    rgb = np.stack([map_coordinates(table[..., c], where, order=1) for c in range(3)], axis=-1)
+    lit_at, far_at = (np.rint(each * (_SHOWN - 1)).astype(np.intp) for each in (light, u))
+    rgb = table[lit_at, far_at]
     rings = np.minimum(d / lamp.radius * asked.glow.rings, asked.glow.rings + 0.5)
     line = _lines(rings)[made.mask][:, None]
     rgb = rgb * (1 - line) + _LINE * line
@@ -101,15 +101,49 @@ def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     return out
 
 
+def _light(lamp: Lamp, bare: Shape, surface: Surface, mask: npt.NDArray[np.bool_]) -> Array:
+    """Return how much light each pixel of a form shows, (k,), from the field of the rings.
+
+    That one is kept, and what throws a shadow is the same in any size; between its places light is
+    blended, so that shadows have no stairs.
+    """
+    _, field = light_field(lamp, bare, surface)
+    size = mask.shape[0]
+    if size == PIXELS:
+        return np.asarray(field[mask])
+    across = _blends(PIXELS, size)
+    there = form(bare, PIXELS).mask.astype(np.float32)
+    seen, share = ((across @ each @ across.T)[mask] for each in (field.astype(np.float32), there))
+    return np.asarray(np.clip(seen / np.maximum(share, 1e-3), 0, 1))
+
+
+@lru_cache(4)
+def _blends(coarse: int, fine: int) -> npt.NDArray[np.float32]:
+    """Return what blends values at the middles of cells into finer ones, (fine, coarse)."""
+    at = np.clip((np.arange(fine) + 0.5) * coarse / fine - 0.5, 0, coarse - 1)
+    gaps = np.abs(at[:, None] - np.arange(coarse))
+    return np.asarray(np.maximum(1 - gaps, 0), dtype=np.float32)
+
+
 def _colours(glow: Glow, surface: Surface, on: Lit) -> Array:
-    """Return what light and place make of a surface, (lights, places, 3) encoded sRGB.
+    """Return what light and place make of a surface, (`_SHOWN`, `_SHOWN`, 3) encoded sRGB.
 
     A picture has many more pixels than there are colours to tell apart between them.
     """
     light, u = np.meshgrid(np.linspace(0, 1, _LIGHTS), np.linspace(0, 1, _FAR), indexing="ij")
     both = both_lights(glow, surface, light.ravel(), u.ravel(), on.ringed.away)
     seen = shown(on.exposure * both)
-    return np.asarray(srgb(lab(seen, white()))[0]).reshape(_LIGHTS, _FAR, 3)
+    few = np.asarray(srgb(lab(seen, white()))[0]).reshape(_LIGHTS, _FAR, 3)
+    # Blended so finely that the next entry is nowhere told from this one.
+    down, along = _ends(_LIGHTS), _ends(_FAR)
+    return np.asarray(np.einsum("il,lfc,jf->ijc", down, few, along, optimize=True))
+
+
+@lru_cache(2)
+def _ends(count: int) -> Array:
+    """Return what blends values from end to end into `_SHOWN`, (`_SHOWN`, count)."""
+    at = np.linspace(0, count - 1, _SHOWN)
+    return np.asarray(np.maximum(1 - np.abs(at[:, None] - np.arange(count)), 0))
 
 
 def _lines(rings: Array) -> Array:

@@ -6,7 +6,6 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.spatial import ConvexHull
 
 from zesty_veil.advise.match.bank import bank
 from zesty_veil.light.grid import Array
@@ -76,6 +75,9 @@ class Reach:
 
 def reachable(asked: Reaching, should_continue: Callable[[], bool]) -> Iterator[Reach]:
     """Yield what paints come to: 1, 3 and 9 passes neat and 1 thinned, over white and black."""
+    # Half a second of start-up for those who pick no colour, if it stood above.
+    from scipy.spatial import ConvexHull  # noqa: PLC0415
+
     rack = {paint.name: paint for paint in asked.paints}
     labs: list[Array] = []
     own: dict[str, tuple[float, float, float]] = {}

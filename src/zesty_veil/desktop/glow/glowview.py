@@ -78,6 +78,7 @@ class GlowView(Page):
         self.view = LightView()
         self.view.moved.connect(self.move_light)
         self.view.end_moved.connect(self.move_end)
+        self.view.let_go.connect(lambda: self._changed(outdate=False))
         self.ladder = Ladder()
         self.ladder.chosen.connect(self.look_at)
         self.row = SurfaceRow(rack)

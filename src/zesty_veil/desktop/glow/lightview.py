@@ -25,7 +25,7 @@ from zesty_veil.tr import tr
 _REACH = 1.45
 _NEAREST, _FARTHEST = 0.05, 2.0
 _STEP = 0.05
-_LEAST_SIZE, _MOST_SIZE = 64, 1000
+_LEAST_SIZE, _MOST_SIZE, _DRAFT = 64, 1000, 240
 _ROUND = Qt.PenCapStyle.RoundCap
 _ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
@@ -40,6 +40,7 @@ class LightView(QWidget):
 
     moved = Signal(object)  # Place3
     end_moved = Signal(object)  # Place3
+    let_go = Signal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -82,8 +83,13 @@ class LightView(QWidget):
         self.update()
 
     def wanted_size(self) -> int:
-        """Return how many pixels of the device the form's square has here, within reason."""
+        """Return how many pixels of the device the form's square has here, within reason.
+
+        While the light is dragged they are fewer, or the form would lag behind the hand.
+        """
         side = round(2 * self._half() * self.devicePixelRatio())
+        if self._held is not None:
+            side = min(side, _DRAFT)
         return min(max(side, _LEAST_SIZE), _MOST_SIZE)
 
     def point(self, x: float, y: float) -> QPointF:
@@ -132,7 +138,9 @@ class LightView(QWidget):
             self._move(event.position())
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        self._held = None
+        if self._held is not None:
+            self._held = None
+            self.let_go.emit()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self._nearer(_STEP if event.angleDelta().y() > 0 else -_STEP)

@@ -1,15 +1,19 @@
-"""The order in which Tab leads through controls: as they are seen, not as they were made."""
+"""The order in which Tab leads through controls: as they are seen, not as they were made.
+
+Only layouts are walked. Asking a widget for the next one of its chain seems to tie the two in the
+binding: once a button of it was deleted, actions of the menus were gone as well.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QLayout, QWidget
 
 
 def tab_after(before: QWidget, roots: Sequence[QWidget]) -> None:
-    """Let Tab lead from a control to those in some widgets, in the order that they have."""
+    """Let Tab lead from a control to those in some widgets, in the order of their layouts."""
     last = before
     for root in roots:
         for control in _controls(root):
@@ -18,29 +22,22 @@ def tab_after(before: QWidget, roots: Sequence[QWidget]) -> None:
                 last = control
 
 
-def tab_before(behind: QWidget, root: QWidget) -> None:
-    """Let Tab lead through a widget just before it comes to a control."""
-    inside = {root, *root.findChildren(QWidget)}
-    at = behind.previousInFocusChain()
-    while at is not None and at is not behind:
-        if at not in inside and _takes_tab(at):
-            tab_after(at, (root, behind))
-            return
-        at = at.previousInFocusChain()
+def _controls(root: QWidget) -> Iterator[QWidget]:
+    """Yield what takes the keyboard in a widget."""
+    if root.focusPolicy() & Qt.FocusPolicy.TabFocus:
+        yield root
+    layout = root.layout()
+    if layout is not None:
+        yield from _laid_out(layout)
 
 
-def _takes_tab(widget: QWidget) -> bool:
-    return bool(widget.focusPolicy() & Qt.FocusPolicy.TabFocus)
-
-
-def _controls(root: QWidget) -> list[QWidget]:
-    """Return what takes the keyboard in a widget, in the order of Tab."""
-    inside = {root, *root.findChildren(QWidget)}
-    found, at = [], root
-    while True:
-        if at in inside and _takes_tab(at):
-            found.append(at)
-        following = at.nextInFocusChain()
-        if following is None or following is root:
-            return found
-        at = following
+def _laid_out(layout: QLayout) -> Iterator[QWidget]:
+    for place in range(layout.count()):
+        item = layout.itemAt(place)
+        if item is None:
+            continue
+        widget, inner = item.widget(), item.layout()
+        if widget is not None:
+            yield from _controls(widget)
+        elif inner is not None:
+            yield from _laid_out(inner)

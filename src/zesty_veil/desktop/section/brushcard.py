@@ -141,6 +141,7 @@ class BrushCard(QWidget):
         editor = self._editor
         self.mixture = MixtureRows(editor, rack, within)
         self.pot.body.addWidget(self.mixture)
+        self.mixture.before = self.pot.head
         grid = _grid(self.pot)
         self.thinner = QComboBox()
         self.thinner.setFocusPolicy(Qt.FocusPolicy.StrongFocus)

@@ -11,7 +11,7 @@ from zesty_veil.desktop.kit.paintmenu import SWATCH, PaintMenu, paint_icon
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import entry, tip
 from zesty_veil.desktop.kit.ribbons import screen_colour
-from zesty_veil.desktop.kit.taborder import tab_before
+from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.section.drops import Counter, drops_counter
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
@@ -57,6 +57,7 @@ class MixtureRows(QWidget):
         self._column.setContentsMargins(0, 0, 0, 0)
         self._column.setSpacing(5)
         self.rows: list[_Row] = []
+        self.before: QWidget | None = None  # the control that Tab comes from
         self._swaps: list[PaintMenu] = []
         self.add = QToolButton()
         self.add.setText(tr("+ Mix in another paint"))
@@ -130,7 +131,8 @@ class MixtureRows(QWidget):
         row = _Row(swap, lambda s: self._stepped(number, s))
         self._column.insertWidget(number, row)
         self.rows.append(row)
-        tab_before(self.add, row)
+        if self.before is not None:
+            tab_after(self.before, (*self.rows, self.add))
 
     def _change(
         self, coat: Coat, words: str, paint: Paint | None = None, gesture: str = ""

@@ -12,7 +12,7 @@ from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.taborder import tab_before
+from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.kit.theme import CARD, NUMBER, font
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
@@ -125,7 +125,14 @@ class StartPage(Page):
         else:
             card.clicked.connect(lambda _=False, f=shown.file: self.file_wanted.emit(f))
             self.again.addWidget(card)
-        tab_before(self.choose if shown.demo is None else self.empty, card)
+        self._order_tabs()
+
+    def _order_tabs(self) -> None:
+        """Let Tab lead through the cards where they stand, not after all else."""
+        count = min(len(self.cards), len(DEMOS))
+        first, again = self.cards[:count], self.cards[count:]
+        glaze = (self.paint, self.thinning, self.ground, self.use, self.round, self.own)
+        tab_after(first[0], (*first, self.empty, *glaze, *again, self.choose))
 
     def _fill(self) -> None:
         for primer in PRIMERS:
@@ -203,7 +210,7 @@ class StartPage(Page):
         left.addLayout(row)
         left.addWidget(self.glaze)
         left.addStretch(1)
-        own = QPushButton(tr("Bring in my own paints …"))
+        self.own = own = QPushButton(tr("Bring in my own paints …"))
         own.setToolTip(tr("Open the rack: take in a file of paints, or measure a card"))
         own.clicked.connect(lambda _=False: self.rack_wanted.emit())
         self.round = QPushButton(tr("Show me round"))

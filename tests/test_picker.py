@@ -195,3 +195,31 @@ def test_a_rack_of_three_hundred_paints_is_typed_through(small: MainWindow) -> N
     QTest.keyClick(menu.picker.search, KEY.Key_Return)
     assert coats(small)[-1].mixture.parts[0].paint == "Kelp Green 4"
     assert small.wait_until_idle()
+
+
+def test_it_opens_under_the_place_where_the_coat_will_lie(small: MainWindow) -> None:
+    small.section.choose_coat(0)
+    small.section.view.read_at(0.5)
+    assert small.wait_until_idle()
+    QTest.keyClick(small.section.view, KEY.Key_N)
+    menu = small.section.head.paints
+    assert menu.isVisible()
+    scene_now = small.section.view.scene
+    assert scene_now is not None
+    strata = scene_now.strata
+    surface = float(np.interp(0.5, strata.u, strata.strata[0].upper))
+    at = small.section.view.mapFromGlobal(menu.pos())
+    assert surface < at.y() < surface + 20 or menu.geometry().bottom() >= (
+        small.screen().availableGeometry().bottom() - 2  # there was no room below
+    )
+    assert menu.picker.search.hasFocus()
+    QTest.keyClicks(menu.picker.search, "red")
+    QTest.keyClick(menu.picker.search, KEY.Key_Return)
+    assert not menu.isVisible()
+    assert len(coats(small)) == 3
+    # What was taken stands first the next time.
+    taken = coats(small)[1].mixture.parts[0].paint
+    menu.aboutToShow.emit()
+    assert [menu.picker.model.item(row).text() for row in (0, 1)] == ["taken lately", taken]
+    assert menu.jobs.wait_until_idle()
+    menu.aboutToHide.emit()

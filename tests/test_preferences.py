@@ -12,12 +12,14 @@ from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
 from zesty_veil.desktop.kit import theme
+from zesty_veil.desktop.kit.ribbons import reading_ink
 from zesty_veil.desktop.kit.theme import Shade, level_of, wear
 from zesty_veil.desktop.session.preferences import (
     ZOOMS,
     Preferences,
     keep_preferences,
     kept_preferences,
+    zoom_fits,
 )
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import decode
@@ -110,3 +112,30 @@ def test_damaged_preferences_are_those_of_the_first_start() -> None:
         assert kept_preferences() == Preferences()
     assert min(ZOOMS) == 80
     assert max(ZOOMS) == 160
+
+
+def test_sizes_at_which_the_window_would_not_fit_are_not_offered(small: MainWindow) -> None:
+    screen = small.screen().availableSize()
+    small.show_preferences()
+    panel = small.preferences_panel
+    for zoom in ZOOMS:
+        fits = screen.width() * 100 >= 1160 * zoom and screen.height() * 100 >= 640 * zoom
+        assert panel.zoom.buttons[zoom].isEnabled() == (fits or zoom == small.preferences.zoom)
+    assert not panel.zoom.buttons[160].isEnabled()  # this screen is a small one
+    panel.close()
+    # On a wide one all of them are, whatever size it was started with.
+    for started in ZOOMS:
+        room = (round(2560 * 100 / started), round(1440 * 100 / started))
+        assert all(zoom_fits(zoom, started, room) for zoom in ZOOMS)
+
+
+def test_numbers_read_on_every_colour_they_stand_on() -> None:
+    """On the value strip and in cells: 4.5:1 as WCAG 2.2 (1.4.3) has it, on greys and colours."""
+    greys = np.repeat(np.linspace(0, 1, 256)[:, None], 3, axis=1)
+    for rgb in (*greys, *np.random.default_rng(5).random((500, 3))):
+        ink = reading_ink(rgb)
+        light = [
+            float(decode(np.array(one)) @ [0.2126, 0.7152, 0.0722]) + 0.05
+            for one in (rgb, [ink.redF(), ink.greenF(), ink.blueF()])
+        ]
+        assert max(light) / min(light) >= 4.5, rgb

@@ -86,7 +86,7 @@ class PaintMenu(QMenu):
                 colours[paint.name] = np.stack([swatch.over_white, swatch.over_black])
                 if swatch.solid:
                     solid[paint.name] = swatch.solid
-        self.picker.show_paints(paints, self._rack.used(), colours, solid)
+        self.picker.show_paints(paints, self._rack.used(), colours, solid, self._rack.lately)
         place = self._here()
         if place is not None:
             self.jobs.ask(place)
@@ -114,4 +114,5 @@ class PaintMenu(QMenu):
     def _take(self, paint: Paint) -> None:
         self._unlook()
         self.close()
+        self._rack.took(paint)
         self._chosen(paint)

@@ -55,6 +55,7 @@ class PaintPicker(QWidget):
         super().__init__()
         self._paints: tuple[Paint, ...] = ()
         self._used: frozenset[str] = frozenset()
+        self._lately: tuple[str, ...] = ()
         self._colours: dict[str, Array] = {}
         self._words: dict[str, str] = {}  # what a paint is found by
         self._solid: dict[str, int] = {}
@@ -83,10 +84,13 @@ class PaintPicker(QWidget):
 
     def show_paints(
         self, paints: tuple[Paint, ...], used: frozenset[str], colours: dict[str, Array],
-        solid: dict[str, int],
+        solid: dict[str, int], lately: tuple[str, ...] = (),
     ) -> None:  # fmt: skip
-        """Offer paints: those in use first, each in two colours (2, 3), and passes till solid."""
-        self._paints, self._used = paints, used
+        """Offer paints: those taken lately and those in use first, then by kind.
+
+        Each is shown in two colours (2, 3), with how many passes it takes till it is solid.
+        """
+        self._paints, self._used, self._lately = paints, used, lately
         self._colours, self._solid, self._words = colours, solid, {}
         self.search.clear()
         self._fill()
@@ -138,15 +142,17 @@ class PaintPicker(QWidget):
         words = self.search.text()
         found = [p for p in self._paints if self._answers(p, words.casefold().split())]
         groups: dict[str, list[Paint]] = {}
-        for paint in found:
-            if paint.name in self._used:
-                groups.setdefault(tr("in this plan"), []).append(paint)
+        by_name = {paint.name: paint for paint in found}
+        first = {
+            tr("taken lately"): [by_name[name] for name in self._lately if name in by_name],
+            tr("in this plan"): [paint for paint in found if paint.name in self._used],
+        }
         for paint in found:
             groups.setdefault(tr(paint.kind), []).append(paint)
-        own = groups.pop(tr("in this plan"), None)
-        ordered = ({tr("in this plan"): own} if own else {}) | groups
         self.model.clear()
-        for name, paints in ordered.items():
+        for name, paints in (*first.items(), *groups.items()):
+            if not paints:
+                continue
             head = QStandardItem(name)
             head.setFlags(Qt.ItemFlag.NoItemFlags)
             self.model.appendRow(head)

@@ -245,8 +245,12 @@ class SectionDesk(QWidget):
         self._document.edit(plan, tr("{0} hand").format(hand))
 
     def open_rack(self) -> None:
-        """Offer the paints to add a coat of."""
-        self.add_button.showMenu()
+        """Offer the paints to add a coat of, under the place where it will lie."""
+        place = self.view.surface_at(self._coat)
+        if self.router.page is not None or place is None:
+            self.add_button.showMenu()
+        else:
+            self.head.paints.popup(self.view.mapToGlobal(place))
 
     def _lay_out(self, make_router: Callable[[SectionDesk], PageRouter]) -> None:
         self.head = LookBar(self.rack, self._document, self._here, self._preview)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+import numpy as np
 from PySide6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
@@ -31,6 +32,7 @@ from zesty_veil.services.forecast import Forecast
 from zesty_veil.tr import counted, tr
 
 _DRAG_FROM_PX = 4
+_UNDER = 8  # pixels of film that are still seen above a popover
 _NOTCH = 120
 
 
@@ -136,6 +138,17 @@ class SectionView(QWidget):
     def place(self) -> float:
         """Where the readout reads, 0-1 on the axis."""
         return self._place
+
+    def surface_at(self, coat: int | None) -> QPoint | None:
+        """Return a little below the surface on which a coat over another would lie, where read."""
+        scene = self.scene
+        if scene is None:
+            return None
+        strata = scene.strata
+        y = strata.box.bottom
+        if coat is not None and coat < len(strata.strata):
+            y = float(np.interp(self._place, strata.u, strata.strata[coat].upper))
+        return QPoint(round(strata.x(self._place)), round(y) + _UNDER)
 
     def sizeHint(self) -> QSize:
         return QSize(760, 640)

@@ -12,6 +12,8 @@ from zesty_veil.paths import preferences_path
 
 ThemeChoice = Literal["follow", "day", "night"]
 THEME_CHOICES: tuple[ThemeChoice, ...] = get_args(ThemeChoice)
+# Below this, words would be cut off; in pixels.
+LEAST_WINDOW = 1160, 640
 # How large type and controls are, in percent.
 ZOOMS = (80, 100, 120, 140, 160)
 _MOST_BYTES = 20_000
@@ -46,3 +48,23 @@ def keep_preferences(wanted: Preferences) -> None:
     """Write preferences down; raises FileError."""
     make_private(preferences_path().parent)
     write_atomically(preferences_path(), msgspec.json.encode(wanted), private=True)
+
+
+def zoom_fits(zoom: int, started: int, screen: tuple[int, int]) -> bool:
+    """Tell whether the smallest window fits a screen at a size of everything.
+
+    Parameters
+    ----------
+    zoom
+        The size asked about, in percent.
+    started
+        The size that the program was started with, in percent.
+    screen
+        Width and height that a window has, in pixels as they are now.
+
+    >>> zoom_fits(160, 100, (1920, 1050)), zoom_fits(160, 100, (1366, 740))
+    (True, False)
+    """
+    return all(
+        side * started / zoom >= least for side, least in zip(screen, LEAST_WINDOW, strict=True)
+    )

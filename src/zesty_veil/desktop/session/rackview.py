@@ -7,6 +7,8 @@ from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
 
+_MOST_LATELY = 5
+
 
 class RackView:
     """What menus and cards show of the rack; `swatches` comes with each forecast."""
@@ -14,6 +16,7 @@ class RackView:
     def __init__(self, document: Document, user_store: UserStore) -> None:
         self._document, self.user_store = document, user_store
         self.swatches: dict[Paint, Swatch] = {}
+        self.lately: tuple[str, ...] = ()  # names of paints taken, the last one first
 
     def paints(self) -> tuple[Paint, ...]:
         """Return the paints at hand in the order of the rack; the plan's own come last.
@@ -29,6 +32,11 @@ class RackView:
     def used(self) -> frozenset[str]:
         """Return the names of the paints that the open plan holds."""
         return frozenset(self._document.plan.rack())
+
+    def took(self, paint: Paint) -> None:
+        """Remember that a paint was taken, to offer it among the first."""
+        others = tuple(name for name in self.lately if name != paint.name)
+        self.lately = (paint.name, *others)[:_MOST_LATELY]
 
     def swatch(self, paint: Paint) -> Swatch | None:
         """Return how the usual coat of a paint looks, if that is computed already."""

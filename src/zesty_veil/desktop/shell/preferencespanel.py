@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QWidget
 
@@ -47,7 +49,13 @@ class PreferencesPanel(Popover):
         said.setMinimumWidth(420)
         self.body.addWidget(said)
 
-    def show_preferences(self, now: Preferences) -> None:
-        """Mark what is chosen."""
+    def show_preferences(
+        self, now: Preferences, fits: Callable[[int], bool] = lambda _: True
+    ) -> None:
+        """Mark what is chosen; sizes at which the window would not fit are not offered."""
+        for zoom in ZOOMS:
+            button = self.zoom.buttons[zoom]
+            button.setEnabled(zoom == now.zoom or fits(zoom))
+            button.setToolTip("" if button.isEnabled() else tr("Too large for this screen"))
         self.theme.show_choice(now.theme)
         self.zoom.show_choice(now.zoom)

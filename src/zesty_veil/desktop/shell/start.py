@@ -19,7 +19,7 @@ from zesty_veil.desktop.kit.paper.sheet import write_sheet
 from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.theme import dress
 from zesty_veil.desktop.session.apart.link import helpers
-from zesty_veil.desktop.session.preferences import Preferences, kept_preferences
+from zesty_veil.desktop.session.preferences import Preferences, kept_preferences, zoom_fits
 from zesty_veil.desktop.session.recent import remember
 from zesty_veil.desktop.shell.readcard import read_card
 from zesty_veil.desktop.shell.theming import wear_choice
@@ -35,6 +35,10 @@ from zesty_veil.tr import counted, tr
 _MOST_OFFERED = 4
 _TITLE_BAR = QSize(0, 40)
 _USUAL_ZOOM = 100
+_TOO_LARGE = (
+    "At {0} % the window is larger than this screen; choose a smaller size of type in the "
+    "preferences (Ctrl+,)."
+)
 
 
 def start(chosen: argparse.Namespace) -> int:
@@ -103,6 +107,9 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
         window.go_on_at(preferences.station)
     if chosen.job == "open" and chosen.plan is None:
         window.router.go("start")  # nothing to look at yet: what will it be?
+    size = app.primaryScreen().availableSize()
+    if not zoom_fits(preferences.zoom, preferences.zoom, (size.width(), size.height())):
+        notes = [*notes, tr(_TOO_LARGE).format(preferences.zoom)]
     for words in notes:
         window.say(words)
     if chosen.shot is not None:

@@ -27,7 +27,12 @@ from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.section.keys import COAT
 from zesty_veil.desktop.session.autosave import Autosave
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.preferences import Preferences, keep_preferences
+from zesty_veil.desktop.session.preferences import (
+    LEAST_WINDOW,
+    Preferences,
+    keep_preferences,
+    zoom_fits,
+)
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.shell.commands import menus
 from zesty_veil.desktop.shell.exporting import Exporter
@@ -62,6 +67,7 @@ class MainWindow(QMainWindow):
         install()
         self._keeps = preferences is not None  # whether how it stands is kept between starts
         self.preferences = preferences or Preferences()
+        self._zoom = self.preferences.zoom  # another one is there from the next start
         self._full = False  # whether one page stands alone on the screen
         self._full_page: Page | None = None
         self.document = Document(plan, path, self)
@@ -124,7 +130,7 @@ class MainWindow(QMainWindow):
         self.section.station_wanted.connect(self.router.go)
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
-        self.setMinimumSize(1160, 640)
+        self.setMinimumSize(*LEAST_WINDOW)
         self.resize(self.preferences.width, self.preferences.height)
         self._changed()
         self.section.view.setFocus()
@@ -311,7 +317,11 @@ class MainWindow(QMainWindow):
 
     def show_preferences(self) -> None:
         """Open what can be chosen about the window."""
-        self.preferences_panel.show_preferences(self.preferences)
+        size = self.screen().availableSize()
+        room = size.width(), size.height()
+        self.preferences_panel.show_preferences(
+            self.preferences, lambda zoom: zoom_fits(zoom, self._zoom, room)
+        )
         self.preferences_panel.adjustSize()
         at = self.rect().center() - self.preferences_panel.rect().center()
         self.preferences_panel.open_at(self.mapToGlobal(at), self)

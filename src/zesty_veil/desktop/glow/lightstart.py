@@ -48,7 +48,8 @@ class LightStart(Page):
             for p in passages[:_MOST_OFFERED]
             if len(passages) > 1
         ]
-        self.empty.show_starts(starts or [(tr("Add a passage that shines"), self.add_light)])
+        beside = tr("A light off the figure") if starts else tr("Add a passage that shines")
+        self.empty.show_starts([*starts, (beside, self.add_light)])
         return True
 
     def shine(self, name: str) -> None:
@@ -56,7 +57,7 @@ class LightStart(Page):
         self._light(self._document.plan, name)
 
     def add_light(self) -> None:
-        """Add a small white passage that shines on what there is."""
+        """Add a small white passage that shines on what there is; off the figure, it stays bare."""
         plan = self._document.plan
         light = Passage(tr("light"), 8.0, area_mm2=20.0, ground=Ground("white"))
         more = edits.add_passage(plan, light)

@@ -3,7 +3,16 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QByteArray, QRectF, QSize, Qt, QUrl
-from PySide6.QtGui import QImage, QKeyEvent, QPainter, QTextDocument
+from PySide6.QtGui import (
+    QImage,
+    QKeyEvent,
+    QPainter,
+    QResizeEvent,
+    QTextBlockFormat,
+    QTextCharFormat,
+    QTextCursor,
+    QTextDocument,
+)
 from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import (
     QHBoxLayout,
@@ -19,13 +28,15 @@ from zesty_veil import data
 from zesty_veil.desktop.help.keys import HELP
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.searchline import search_line
-from zesty_veil.desktop.kit.theme import TEXT, level_of
+from zesty_veil.desktop.kit.theme import CARD, NUMBER, TEXT, font, level_of
 from zesty_veil.services.helptext import PAGES, help_text, search, title_of
 from zesty_veil.tr import tr
 
 _CONTENTS = 240
 _MARGIN = 24
 _INK = b"#000000"
+# Pixels above a heading and below each block, percent of a line's height, and a line's length.
+_ABOVE_HEADING, _BELOW, _LINE, _MOST_WIDE = 14, 6, 125, 760
 
 
 class HelpText(QTextBrowser):
@@ -36,6 +47,36 @@ class HelpText(QTextBrowser):
         if kind == QTextDocument.ResourceType.ImageResource.value and path.endswith(".svg"):
             return self._drawn(path.rpartition("/")[2])
         return None
+
+    def show_markdown(self, text: str) -> None:
+        """Show a page, its lines and paragraphs as far apart as they read well."""
+        self.setMarkdown(text)
+        cursor = QTextCursor(self.document())
+        block = self.document().begin()
+        while block.isValid():
+            shape = QTextBlockFormat(block.blockFormat())
+            heading = shape.headingLevel()
+            shape.setTopMargin(_ABOVE_HEADING if heading and block.blockNumber() else 0)
+            shape.setBottomMargin(_BELOW)
+            proportional = QTextBlockFormat.LineHeightTypes.ProportionalHeight
+            shape.setLineHeight(_LINE, proportional.value)
+            cursor.setPosition(block.position())
+            cursor.setBlockFormat(shape)
+            if heading:
+                cursor.movePosition(
+                    QTextCursor.MoveOperation.EndOfBlock, QTextCursor.MoveMode.KeepAnchor
+                )
+                letters = QTextCharFormat()
+                letters.setFont(font(NUMBER if heading == 1 else CARD, bold=True))
+                cursor.mergeCharFormat(letters)
+            block = block.next()
+        cursor.setPosition(0)
+        self.setTextCursor(cursor)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        # Lines longer than this are hard to find the next one of.
+        self.setViewportMargins(0, 0, max(self.width() - _MOST_WIDE, 0), 0)
+        super().resizeEvent(event)
 
     def _drawn(self, name: str) -> QImage:
         level = level_of(TEXT)
@@ -148,7 +189,7 @@ class HelpPage(Page):
         event.accept()
 
     def _show(self) -> None:
-        self.text.setMarkdown(help_text(self.shown))
+        self.text.show_markdown(help_text(self.shown))
         self.before.setEnabled(self._at > 0)
         self.after.setEnabled(self._at + 1 < len(self._read))
         self._mark()

@@ -3,27 +3,15 @@
 from __future__ import annotations
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent, QResizeEvent
-from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtCore import Signal
+from PySide6.QtGui import QKeyEvent
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
-from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_LIMITS, glow_now
-from zesty_veil.desktop.glow.depth import Depth
-from zesty_veil.desktop.glow.keys import LIGHT
-from zesty_veil.desktop.glow.ladder import Ladder
-from zesty_veil.desktop.glow.laid import LaidWords
-from zesty_veil.desktop.glow.lightbar import LightBar
-from zesty_veil.desktop.glow.lightview import LightView
-from zesty_veil.desktop.glow.notes import Notes
-from zesty_veil.desktop.glow.surfacerow import SurfaceRow
-from zesty_veil.desktop.kit.choice import Choice
-from zesty_veil.desktop.kit.numbersrow import NumbersRow
-from zesty_veil.desktop.kit.page import Page
-from zesty_veil.desktop.kit.panel import Panel, heading, quiet_words
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, glow_now
+from zesty_veil.desktop.glow.glowpage import GlowPage
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.quiet import quiet
-from zesty_veil.desktop.kit.theme import NUMBER, Surround
+from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
@@ -39,17 +27,8 @@ from zesty_veil.services.lighting import (
 )
 from zesty_veil.tr import counted, tr
 
-_SCHOOL_WORDS = {
-    "inward": "dark first, lighter inward",
-    "sketch": "bright sketch, darker outward",
-    "white": "white under all, glazes outward",
-}
 
-_PANELS, _ANSWER = 168, 300
-_LOW = 600
-
-
-class GlowView(Page):
+class GlowView(GlowPage):
     """What if a light stood here? Nothing of the plan changes until it is written.
 
     Parameters
@@ -58,13 +37,10 @@ class GlowView(Page):
         The open plan, the passage in view, and the paints at hand.
     """
 
-    keys = LIGHT
-    whole = True
-
     sitting_wanted = Signal()
 
     def __init__(self, document: Document, editor: PassageEditor, rack: RackView) -> None:
-        super().__init__()
+        super().__init__(rack)
         self._document, self._editor, self._rack = document, editor, rack
         self.glow: Glow | None = None
         self.in_view = 0
@@ -75,45 +51,22 @@ class GlowView(Page):
         self.jobs: NewestWins[Painting, FoundCoats] = NewestWins(paint_lights, self, "long")
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
-        self.view = LightView()
         self.view.moved.connect(self.move_light)
         self.view.end_moved.connect(self.move_end)
         self.view.let_go.connect(lambda: self._changed(outdate=False))
-        self.ladder = Ladder()
         self.ladder.chosen.connect(self.look_at)
-        self.row = SurfaceRow(rack)
         self.row.surface_changed.connect(self._change_surface)
         self.row.colour_changed.connect(lambda colour: self._set(colour=colour))
         self.row.second_changed.connect(lambda fields: self._set(**fields))
         self.row.complained.connect(self._say)
-        self.numbers = NumbersRow()
         self.numbers.changed.connect(lambda fields: self._set(**fields))
-        self.dark = Depth()
-        self.notes = Notes()
         self.notes.chosen.connect(self._look_at_passage)
-        self.school = Choice(tr("how it is painted"))
-        for school in SCHOOLS:
-            self.school.addItem(tr(_SCHOOL_WORDS[school]), school)
-        self.school.setCurrentIndex(self.school.findData("inward"))
         self.school.activated.connect(lambda _: self._outdated())
-        self.flame = Choice(tr("how the light itself is painted"))
         self.flame.activated.connect(lambda _: self._outdated())
-        self.bar = LightBar()
-        self.find_coats, self.stop = self.bar.find_coats, self.bar.stop
-        self.write, self.leave = self.bar.write, self.bar.leave
-        self.progress = self.bar.progress
         self.find_coats.clicked.connect(self.paint)
         self.stop.clicked.connect(self._stop)
         self.write.clicked.connect(self.write_it)
         self.leave.clicked.connect(self.give_up)
-        self.head = heading("", NUMBER)
-        self.words = quiet_words()
-        self.laid = LaidWords()
-        self._lay_out()
-
-    def tools(self) -> QWidget | None:
-        """Return what finds coats and writes them."""
-        return self.bar
 
     def state_words(self) -> str:
         """Return what light it is, and how far it has come."""
@@ -335,53 +288,6 @@ class GlowView(Page):
             for flame in (*FLAMES, *(fire.name for fire in self._document.plan.fires)):
                 self.flame.addItem(tr("the light: {0}").format(flame), flame)
             self.flame.setCurrentIndex(max(self.flame.findData(before), 0))
-
-    def _lay_out(self) -> None:
-        light, colour = Panel(tr("Light")), Panel(tr("Colour"))
-        light.body.addWidget(self.numbers)
-        colour.body.addWidget(self.row)
-        answer = Panel(tr("As a painter would lay it"))
-        laid = QScrollArea()
-        laid.setWidget(self.laid)
-        laid.setWidgetResizable(True)
-        laid.setObjectName("clear")
-        laid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        laid.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        answer.body.addWidget(laid, 1)
-        answer.setMinimumWidth(_ANSWER)
-        for panel in (light, colour, answer):
-            panel.setFixedHeight(_PANELS)
-        answer.body.addWidget(self.notes)
-        how = QHBoxLayout()
-        how.setSpacing(8)
-        how.addWidget(self.school, 1)
-        how.addWidget(self.flame, 1)
-        right = QVBoxLayout()
-        right.setSpacing(6)
-        right.addWidget(self.head)
-        right.addWidget(self.words)
-        right.addLayout(how)
-        right.addWidget(self.ladder, 1)
-        right.addWidget(self.dark)
-        above = QHBoxLayout()
-        above.setSpacing(16)
-        above.addWidget(self.view, 6)
-        above.addLayout(right, 5)
-        below = QHBoxLayout()
-        below.setSpacing(8)
-        below.addWidget(light, 7)
-        below.addWidget(colour, 16)
-        below.addWidget(answer, 11)
-        page = QVBoxLayout(self)
-        page.setContentsMargins(8, 0, 16, 8)
-        page.setSpacing(8)
-        page.addLayout(above, 1)
-        page.addLayout(below)
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        # On a low screen the ladder needs the room; its last row says how dark it is away.
-        self.dark.setVisible(self.height() >= _LOW)
-        super().resizeEvent(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """F finds coats, Enter writes them, Escape goes back."""

@@ -6,31 +6,19 @@ import time
 from collections.abc import Callable
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtCore import QTimer, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QFrame,
-    QHBoxLayout,
-    QProgressBar,
-    QPushButton,
-    QScrollArea,
-    QVBoxLayout,
-    QWidget,
 )
 
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
-from zesty_veil.desktop.kit.page import Page
-from zesty_veil.desktop.kit.panel import Panel
-from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
-from zesty_veil.desktop.sitting.benchrow import BenchRow
-from zesty_veil.desktop.sitting.keys import SITTING
-from zesty_veil.desktop.sitting.lanes import Lanes, clock
-from zesty_veil.desktop.sitting.nowcard import NowCard
+from zesty_veil.desktop.sitting.lanes import clock
+from zesty_veil.desktop.sitting.sittingpage import SittingPage
 from zesty_veil.paths import sitting_path
 from zesty_veil.plan.model import Plan
 from zesty_veil.services.sittingcard import (
@@ -45,10 +33,9 @@ from zesty_veil.tr import counted, tr
 
 _TICK_MS = 500
 _LANES = 148  # high at most, in pixels; more lanes are scrolled
-_LOW = 600  # pixels of a page below which the lanes are lower, for the card's sake
 
 
-class SittingView(Page):
+class SittingView(SittingPage):
     """Leads through a sitting; every key is written down at once, so that nothing is lost.
 
     Parameters
@@ -61,9 +48,6 @@ class SittingView(Page):
         The clock on the wall, in seconds.
     """
 
-    keys = SITTING
-    whole = True
-    full_wanted = Signal()  # the card alone on the screen, or all again
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
     def __init__(
@@ -83,50 +67,12 @@ class SittingView(Page):
         self._timer = QTimer(self)
         self._timer.setInterval(_TICK_MS)
         self._timer.timeout.connect(self.tick)
-        self.card, self.lanes = NowCard(), Lanes()
-        self.bench = BenchRow()
-        self.laid = _button(tr("Laid"), SITTING.tooltip("laid", tr("This pass is laid")), self.lay)
-        self.redo = _button(
-            tr("Not yet"), SITTING.tooltip("not yet", tr("Take the last pass back")), self.take_back
-        )
-        self.later = _button(
-            tr("Later"), SITTING.tooltip("later pass", tr("Something else first")), self.put_off
-        )
-        self.hold = _button(
-            tr("Pause"),
-            SITTING.tooltip("pause", tr("Pause, or go on; films dry meanwhile")),
-            self.pause,
-        )
-        self.wrong = _button(
-            tr("Came out wrong"),
-            SITTING.tooltip("rescue", tr("Too strong, or too weak: look for a rescue")),
-            self.rescue,
-        )
-        self.again = _button(
-            tr("Begin anew"),
-            SITTING.tooltip("begin anew", tr("Schedule the plan as it is now")),
-            self.begin,
-        )
-        self.full = _button(
-            tr("Full screen"),
-            SITTING.tooltip("full screen", tr("The card alone on the whole screen, or all again")),
-            self.full_wanted.emit,
-        )
-        self.leave = _button(
-            tr("Back"),
-            SITTING.tooltip("leave sitting", tr("Back to the section; the sitting goes on")),
-            self.go,
-        )
-        self.words = Label()
-        self.words.setWordWrap(True)
-        # How long a schedule takes to find is not known before it is found.
-        self.progress = QProgressBar()
-        self.progress.setRange(0, 0)
-        self.progress.setTextVisible(False)
-        self.progress.setFixedSize(160, 6)
-        self.progress.setVisible(False)
-        self.progress.setAccessibleName(tr("scheduling"))
-        self._lay_out()
+        for button, act in (
+            (self.laid, self.lay), (self.redo, self.take_back), (self.later, self.put_off),
+            (self.hold, self.pause), (self.wrong, self.rescue), (self.again, self.begin),
+            (self.full, self.full_wanted.emit), (self.leave, self.go),
+        ):  # fmt: skip
+            button.clicked.connect(lambda _=False, act=act: act())
 
     def open(self) -> bool:
         """Go on with the sitting of this plan, or begin one; say why if neither can be."""
@@ -316,48 +262,6 @@ class SittingView(Page):
         if told.telling == self._asked:
             self.card.show_told(told, told.telling.what.number, told.coat.passes)
 
-    def _lay_out(self) -> None:
-        numbers, keys = QHBoxLayout(), QHBoxLayout()
-        for row in (numbers, keys):
-            row.setContentsMargins(0, 0, 0, 0)
-            row.setSpacing(8)
-        self.bench.fill(numbers)
-        self.asked = QWidget()
-        self.asked.setLayout(numbers)
-        said = QHBoxLayout()
-        said.setSpacing(16)
-        said.addWidget(self.asked)
-        said.addWidget(self.words, 1)
-        said.addWidget(self.progress)
-        above = Panel()
-        above.body.addLayout(said)
-        self.laid.setObjectName("main")
-        for button in (self.laid, self.redo, self.later, self.hold, self.wrong):
-            button.setProperty("wet", True)
-            keys.addWidget(button, 2 if button is self.laid else 1)
-        self._bar = QWidget()
-        bar = QHBoxLayout(self._bar)
-        bar.setContentsMargins(0, 0, 0, 0)
-        bar.setSpacing(8)
-        for button in (self.full, self.again, self.leave):
-            bar.addWidget(button)
-        self.field = QScrollArea()
-        self.field.setWidget(self.lanes)
-        self.field.setWidgetResizable(True)
-        self.field.setFrameShape(QFrame.Shape.NoFrame)
-        self.field.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        page = QVBoxLayout(self)
-        page.setContentsMargins(8, 0, 16, 8)
-        page.setSpacing(8)
-        page.addWidget(above)
-        page.addWidget(self.card, 1)
-        page.addLayout(keys)
-        page.addWidget(self.field)
-
-    def tools(self) -> QWidget | None:
-        """Return what is done to the sitting as a whole."""
-        return self._bar
-
     def state_words(self) -> str:
         """Return how far the sitting is."""
         if self.sitting is None:
@@ -366,14 +270,6 @@ class SittingView(Page):
         return tr("{0} of {1} laid").format(
             len(self.sitting.laid), counted(count, "{0} pass", "{0} passes")
         )
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        self.lanes.set_low(event.size().height() < _LOW)
-
-    def show_full(self, full: bool) -> None:
-        """Leave away what is settled before painting, or show it again."""
-        self.asked.setVisible(not full)
-        self.full.setText(tr("Window") if full else tr("Full screen"))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Do what the key means here."""
@@ -398,11 +294,3 @@ class SittingView(Page):
 def _unlike(one: Plan, other: Plan) -> bool:
     """Tell whether two plans lay other coats."""
     return one.passages != other.passages
-
-
-def _button(words: str, tip: str, act: Callable[[], None]) -> QPushButton:
-    button = QPushButton(words)
-    button.setToolTip(tip)
-    button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-    button.clicked.connect(lambda _=False: act())
-    return button

@@ -1,0 +1,110 @@
+"""What stands on the page of a light, and where: form, ladder, and the panels below."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from zesty_veil.advise.glow.painting import SCHOOLS
+from zesty_veil.desktop.glow.depth import Depth
+from zesty_veil.desktop.glow.keys import LIGHT
+from zesty_veil.desktop.glow.ladder import Ladder
+from zesty_veil.desktop.glow.laid import LaidWords
+from zesty_veil.desktop.glow.lightbar import LightBar
+from zesty_veil.desktop.glow.lightview import LightView
+from zesty_veil.desktop.glow.notes import Notes
+from zesty_veil.desktop.glow.surfacerow import SurfaceRow
+from zesty_veil.desktop.kit.choice import Choice
+from zesty_veil.desktop.kit.numbersrow import NumbersRow
+from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.panel import Panel, heading, quiet_words
+from zesty_veil.desktop.kit.theme import NUMBER
+from zesty_veil.desktop.session.rackview import RackView
+from zesty_veil.tr import tr
+
+_SCHOOL_WORDS = {
+    "inward": "dark first, lighter inward",
+    "sketch": "bright sketch, darker outward",
+    "white": "white under all, glazes outward",
+}
+
+_PANELS, _ANSWER = 168, 300
+_LOW = 600
+
+
+class GlowPage(Page):
+    """Holds what the light's page shows; who makes it work is `GlowView`."""
+
+    keys = LIGHT
+    whole = True
+
+    def __init__(self, rack: RackView) -> None:
+        super().__init__()
+        self.view, self.ladder = LightView(), Ladder()
+        self.row, self.numbers = SurfaceRow(rack), NumbersRow()
+        self.dark, self.notes = Depth(), Notes()
+        self.school = Choice(tr("how it is painted"))
+        for school in SCHOOLS:
+            self.school.addItem(tr(_SCHOOL_WORDS[school]), school)
+        self.school.setCurrentIndex(self.school.findData("inward"))
+        self.flame = Choice(tr("how the light itself is painted"))
+        self.bar = LightBar()
+        self.find_coats, self.stop = self.bar.find_coats, self.bar.stop
+        self.write, self.leave = self.bar.write, self.bar.leave
+        self.progress = self.bar.progress
+        self.head = heading("", NUMBER)
+        self.words = quiet_words()
+        self.laid = LaidWords()
+        self._lay_out()
+
+    def tools(self) -> QWidget | None:
+        """Return what finds coats and writes them."""
+        return self.bar
+
+    def _lay_out(self) -> None:
+        light, colour = Panel(tr("Light")), Panel(tr("Colour"))
+        light.body.addWidget(self.numbers)
+        colour.body.addWidget(self.row)
+        answer = Panel(tr("As a painter would lay it"))
+        laid = QScrollArea()
+        laid.setWidget(self.laid)
+        laid.setWidgetResizable(True)
+        laid.setObjectName("clear")
+        laid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        laid.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        answer.body.addWidget(laid, 1)
+        answer.setMinimumWidth(_ANSWER)
+        for panel in (light, colour, answer):
+            panel.setFixedHeight(_PANELS)
+        answer.body.addWidget(self.notes)
+        how = QHBoxLayout()
+        how.setSpacing(8)
+        how.addWidget(self.school, 1)
+        how.addWidget(self.flame, 1)
+        right = QVBoxLayout()
+        right.setSpacing(6)
+        right.addWidget(self.head)
+        right.addWidget(self.words)
+        right.addLayout(how)
+        right.addWidget(self.ladder, 1)
+        right.addWidget(self.dark)
+        above = QHBoxLayout()
+        above.setSpacing(16)
+        above.addWidget(self.view, 6)
+        above.addLayout(right, 5)
+        below = QHBoxLayout()
+        below.setSpacing(8)
+        below.addWidget(light, 7)
+        below.addWidget(colour, 16)
+        below.addWidget(answer, 11)
+        page = QVBoxLayout(self)
+        page.setContentsMargins(8, 0, 16, 8)
+        page.setSpacing(8)
+        page.addLayout(above, 1)
+        page.addLayout(below)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        # On a low screen the ladder needs the room; its last row says how dark it is away.
+        self.dark.setVisible(self.height() >= _LOW)
+        super().resizeEvent(event)

@@ -264,3 +264,14 @@ def test_a_guess_is_picked_shown_and_tallied(small: MainWindow, choice: int) -> 
     assert page.tally.text() == "No guess yet."
     QTest.keyClick(page.field, Qt.Key.Key_Escape)
     assert small.router.currentWidget() is small.section.view
+
+
+def test_keys_hold_however_late_the_empty_log_is_found_empty(small: MainWindow) -> None:
+    page = opened(small)  # all that was asked is answered here
+    assert page.pages.currentWidget() is page.empty
+    focus = QApplication.focusWidget()
+    assert focus is not None
+    assert page.isAncestorOf(focus)
+    QTest.keyClick(focus, Qt.Key.Key_N)
+    assert page.pages.currentWidget() is page.entry
+    page.give_up()

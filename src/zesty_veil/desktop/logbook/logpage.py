@@ -190,7 +190,7 @@ class LogPage(Page):
         command = self.keys.pressed(event)
         if command == "leave log":
             self.give_up()
-        elif command == "enter" and self.pages.currentWidget() is self.shelf:
+        elif command == "enter" and self.pages.currentWidget() is not self.entry:
             self.enter()
         else:
             event.ignore()
@@ -209,7 +209,10 @@ class LogPage(Page):
         self._take(self.list.in_hand)
         if self.pages.currentWidget() is not self.entry:
             nothing = not numbers and not self.search.text()
+            held = self.list.hasFocus() or self.empty.buttons[0].hasFocus()
             self.pages.setCurrentWidget(self.empty if nothing else self.shelf)
+            if held:  # the keyboard stays on what is shown, whose keys are told below
+                (self.empty.buttons[0] if nothing else self.list).setFocus()
         self.state_changed.emit()
 
     def _show_trend(self, points: tuple[TrendPoint, ...]) -> None:

@@ -87,7 +87,7 @@ def test_a_light_is_two_presses_away_where_nothing_shines_yet(small: MainWindow)
     small.document.edit(edits.add_passage(before, Passage("cloak")), "a cloak")
     QTest.mouseClick(small.rail.buttons["light"], LEFT)
     assert [b.text() for b in page.empty.buttons] == [
-        "“flame” shines on the others", "“cloak” shines on the others",
+        "“flame” shines on the others", "“cloak” shines on the others", "A light off the figure",
     ]  # fmt: skip
     QTest.keyClick(page.empty.buttons[0], Qt.Key.Key_Escape)
     assert small.router.station == "section"

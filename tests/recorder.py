@@ -10,7 +10,6 @@ from PySide6.QtGui import QPaintDevice, QPaintEngine, QRegion, QTextItem
 from PySide6.QtWidgets import (
     QAbstractButton,
     QAbstractScrollArea,
-    QAbstractSpinBox,
     QComboBox,
     QLabel,
     QLineEdit,
@@ -113,8 +112,8 @@ def _coarser(box: QRectF, fine: float) -> QRectF:
 def cut_texts(texts: list[DrawnText]) -> Iterator[str]:
     """Yield what is wrong with the texts of a window that end before their words do."""
     for text in texts:
-        if isinstance(text.widget, QLineEdit | QPlainTextEdit) and not _placeholder(text):
-            continue  # what is typed scrolls
+        if _scrolls_by_itself(text.widget):
+            continue
         room, box = QRectF(text.widget.rect()), text.box
         scrolls = _scrolled(text.widget)
         if text.words.rstrip().endswith("…") and text.words not in _own_words(text.widget):
@@ -179,8 +178,8 @@ def _scrolled(widget: QWidget) -> bool:
     return False
 
 
-def _placeholder(text: DrawnText) -> bool:
-    edit = text.widget
-    if isinstance(edit.parentWidget(), QAbstractSpinBox):
-        return True  # a number is never typed beyond its room unseen
-    return isinstance(edit, QLineEdit) and not edit.text()
+def _scrolls_by_itself(widget: QWidget) -> bool:
+    """Return whether somebody may have typed more than there is room for."""
+    if isinstance(widget, QLineEdit):
+        return widget.hasFocus() or widget.objectName() == "title"
+    return isinstance(widget, QPlainTextEdit)

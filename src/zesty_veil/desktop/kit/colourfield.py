@@ -32,6 +32,7 @@ from zesty_veil.services.reach import Reach, Reaching, reachable
 from zesty_veil.tr import tr
 
 _WIDE, _HIGH = 340, 220
+_LEAST = 122  # pixels of a field in which #rrggbb stands whole beside the drop
 _AROUND = 2  # pixels about the place of a picture that are taken together
 
 
@@ -40,6 +41,7 @@ class ColourField(EntryLine):
 
     def __init__(self, name: str, hint: str, rack: RackView) -> None:
         super().__init__(name, hint)
+        self.setMinimumWidth(_LEAST)
         self.panel = ColourPanel(rack, self)
         self.panel.taken.connect(self._taken)
         self.opener = self.addAction(icon("colour"), EntryLine.ActionPosition.TrailingPosition)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from collections.abc import Iterator
 from functools import cached_property
 from pathlib import Path
@@ -13,14 +14,14 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from conftest import opened, small_plan
-from driving import drop
+from driving import drop, settled
 from zesty_veil.desktop.kit.command import Command, Keys
 from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 from zesty_veil.desktop.shell import commands, rail, stationrouter
-from zesty_veil.desktop.shell.stations import STATIONS
+from zesty_veil.desktop.shell.stations import STATIONS, read_ahead
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.plan import edits
@@ -90,6 +91,16 @@ def test_one_entry_gives_a_station_rail_menu_key_line_and_files(
     assert drop(toys, tmp_path / "a.TOY")
     assert router.at(ToyStation).taken == tmp_path / "a.TOY"
     assert router.station == "toy"
+
+
+def test_what_stations_say_they_read_is_all_that_their_pages_need(toys: MainWindow) -> None:
+    read_ahead()
+    before = {name for name in sys.modules if name.startswith("zesty_veil")}
+    for kind in STATIONS:
+        toys.router.go(kind.id)
+        settled(toys)
+    assert {name for name in sys.modules if name.startswith("zesty_veil")} == before
+    toys.router.give_up()
 
 
 def test_a_station_that_has_nothing_to_show_says_so_and_stays_away(toys: MainWindow) -> None:

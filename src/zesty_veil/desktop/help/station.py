@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
-from zesty_veil.desktop.help.helppage import HelpPage
 from zesty_veil.desktop.help.keys import HELP
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
+
+if TYPE_CHECKING:
+    from zesty_veil.desktop.help.helppage import HelpPage
 
 
 class HelpStation(Station):
@@ -15,11 +18,14 @@ class HelpStation(Station):
 
     id, words, key = "help", "Help", "F1"
     keys = (HELP,)
+    reads = ("helppage",)
     aside = True
 
     @cached_property
     def view(self) -> HelpPage:
         """The page."""
+        from zesty_veil.desktop.help.helppage import HelpPage  # noqa: PLC0415 - see `Station`
+
         page = HelpPage()
         self.add(page)
         return page

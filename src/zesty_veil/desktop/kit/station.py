@@ -69,7 +69,8 @@ class StationContext(QObject):
 class Station:
     """One station; the rail, the menus, the keys and the router read what it says of itself.
 
-    `id` also names its icon. `keys` are those of its pages.
+    `id` also names its icon. `keys` are those of its pages. A page is imported when it is made, so
+    that a window stands before all of them are read; `reads` names them, to be read ahead.
 
     Parameters
     ----------
@@ -83,6 +84,7 @@ class Station:
     words: ClassVar[str]
     key: ClassVar[str]
     keys: ClassVar[tuple[Keys, ...]]
+    reads: ClassVar[tuple[str, ...]] = ()
     # Whether it stands below the others in the rail: it is no step of the work.
     aside: ClassVar[bool] = False
     # Endings of the files that it takes when they are dropped on the window.

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
 from zesty_veil.desktop.logbook.keys import ENTRY, LOG
-from zesty_veil.desktop.logbook.logpage import LogPage
+
+if TYPE_CHECKING:
+    from zesty_veil.desktop.logbook.logpage import LogPage
 
 
 class LogStation(Station):
@@ -15,10 +18,13 @@ class LogStation(Station):
 
     id, words, key = "log", "Log", "F8"
     keys = (LOG, ENTRY)
+    reads = ("logpage",)
 
     @cached_property
     def view(self) -> LogPage:
         """The page."""
+        from zesty_veil.desktop.logbook.logpage import LogPage  # noqa: PLC0415 - see `Station`
+
         context = self.context
         page = LogPage(
             context.document,

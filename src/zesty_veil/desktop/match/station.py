@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
 from zesty_veil.desktop.match.keys import MATCH
-from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.errors import InputError
 from zesty_veil.tr import tr
+
+if TYPE_CHECKING:
+    from zesty_veil.desktop.match.matchview import MatchView
 
 
 class MatchStation(Station):
@@ -18,11 +21,14 @@ class MatchStation(Station):
 
     id, words, key = "match", "Match", "F5"
     keys = (MATCH,)
+    reads = ("matchview",)
     drops = frozenset({".png", ".jpg", ".jpeg"})
 
     @cached_property
     def view(self) -> MatchView:
         """The page."""
+        from zesty_veil.desktop.match.matchview import MatchView  # noqa: PLC0415 - see `Station`
+
         context = self.context
         page = MatchView(
             context.document, context.editor, context.rack, context.look, context.place,

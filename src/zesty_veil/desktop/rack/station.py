@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
 from zesty_veil.desktop.rack.keys import MEASURE, RACK
-from zesty_veil.desktop.rack.rackpage import RackPage
 from zesty_veil.paint.mixture import Mixture
+
+if TYPE_CHECKING:
+    from zesty_veil.desktop.rack.rackpage import RackPage
 
 
 class RackStation(Station):
@@ -16,10 +19,13 @@ class RackStation(Station):
 
     id, words, key = "rack", "Rack", "F7"
     keys = (RACK, MEASURE)
+    reads = ("rackpage",)
 
     @cached_property
     def view(self) -> RackPage:
         """The page."""
+        from zesty_veil.desktop.rack.rackpage import RackPage  # noqa: PLC0415 - see `Station`
+
         page = RackPage(self.context.document, self.context.user_store, self._mixture_in_hand)
         page.lay_wanted.connect(self.context.coat_wanted.emit)
         self.add(page)

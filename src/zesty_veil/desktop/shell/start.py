@@ -22,6 +22,7 @@ from zesty_veil.desktop.session.apart.link import helpers
 from zesty_veil.desktop.session.preferences import Preferences, kept_preferences, zoom_fits
 from zesty_veil.desktop.session.recent import remember
 from zesty_veil.desktop.shell.readcard import read_card
+from zesty_veil.desktop.shell.stations import read_ahead
 from zesty_veil.desktop.shell.theming import wear_choice
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
@@ -35,6 +36,7 @@ from zesty_veil.tr import counted, tr
 _MOST_OFFERED = 4
 _TITLE_BAR = QSize(0, 40)
 _USUAL_ZOOM = 100
+_AHEAD_MS = 400  # after the first picture is there
 _TOO_LARGE = (
     "At {0} % the window is larger than this screen; choose a smaller size of type in the "
     "preferences (Ctrl+,)."
@@ -115,6 +117,7 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     if chosen.shot is not None:
         return _shoot(window, str(chosen.shot))
     sys.excepthook = _tells(window)
+    QTimer.singleShot(_AHEAD_MS, lambda: window.user_store.writes.do(read_ahead))
     window.files.offer_left_behind(_MOST_OFFERED)
     # Python sees Ctrl+C in the terminal only when it runs; a slow timer lets it.
     signal.signal(signal.SIGINT, lambda *_: app.quit())

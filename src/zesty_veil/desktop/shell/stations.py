@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from importlib import import_module
+
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.guess.station import GuessStation
 from zesty_veil.desktop.help.station import HelpStation
@@ -24,3 +26,11 @@ STATIONS: tuple[type[Station], ...] = (
     GuessStation,
     HelpStation,
 )
+
+
+def read_ahead() -> None:
+    """Import the pages of all stations, so that none keeps the hand waiting; for a worker."""
+    for kind in STATIONS:
+        room = kind.__module__.rpartition(".")[0]
+        for name in kind.reads:
+            import_module(f"{room}.{name}")

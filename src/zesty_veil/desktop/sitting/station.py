@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
 from zesty_veil.desktop.sitting.keys import SITTING, SITTING_START
-from zesty_veil.desktop.sitting.sittingstart import SittingStart
-from zesty_veil.desktop.sitting.sittingview import SittingView
+
+if TYPE_CHECKING:
+    from zesty_veil.desktop.sitting.sittingstart import SittingStart
+    from zesty_veil.desktop.sitting.sittingview import SittingView
 
 
 class SittingStation(Station):
@@ -16,10 +19,13 @@ class SittingStation(Station):
 
     id, words, key = "sitting", "Sitting", "F6"
     keys = (SITTING, SITTING_START)
+    reads = ("sittingview", "sittingstart")
 
     @cached_property
     def view(self) -> SittingView:
         """The page of a plan that has coats."""
+        from zesty_veil.desktop.sitting.sittingview import SittingView  # noqa: PLC0415 - see `Station`
+
         page = SittingView(self.context.document, self.context.user_store.writes)
         page.full_wanted.connect(self.context.full_wanted.emit)
         page.rescue_wanted.connect(self.context.rescue_wanted.emit)
@@ -29,6 +35,8 @@ class SittingStation(Station):
     @cached_property
     def start(self) -> SittingStart:
         """The page of a plan that has none."""
+        from zesty_veil.desktop.sitting.sittingstart import SittingStart  # noqa: PLC0415 - see `Station`
+
         page = SittingStart()
         page.coat_wanted.connect(self.context.paints_wanted.emit)
         page.plans_wanted.connect(lambda: self.context.station_wanted.emit("start"))

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
 from zesty_veil.desktop.start.keys import START
-from zesty_veil.desktop.start.startpage import StartPage
 from zesty_veil.plan.samples import sample
+
+if TYPE_CHECKING:
+    from zesty_veil.desktop.start.startpage import StartPage
 
 
 class StartStation(Station):
@@ -16,10 +19,13 @@ class StartStation(Station):
 
     id, words, key = "start", "Start", "F2"
     keys = (START,)
+    reads = ("startpage",)
 
     @cached_property
     def view(self) -> StartPage:
         """The page."""
+        from zesty_veil.desktop.start.startpage import StartPage  # noqa: PLC0415 - see `Station`
+
         context = self.context
         page = StartPage(context.rack)
         page.demo_wanted.connect(lambda name: context.plan_wanted.emit(sample(name)))

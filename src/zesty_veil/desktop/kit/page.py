@@ -104,11 +104,6 @@ class PageRouter(QStackedWidget):
         page.state_changed.connect(self.state_changed.emit)
         self.addWidget(page)
 
-    def turn_to(self, page: Page) -> None:
-        """Open a page, unless it says that it cannot be opened."""
-        if page.open():
-            self.show_page(page)
-
     def show_page(self, page: QWidget) -> None:
         """Show one of the widgets that were added, with the keys for it."""
         self.setCurrentWidget(page)

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QSize, Qt
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QToolButton, QVBoxLayout
 
 from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.theme import BODY, CAPTION, CARD, font
+from zesty_veil.desktop.kit.theme import BODY, CARD, font
 
 GRID = 8
 _ICON = 18
@@ -43,22 +43,6 @@ def quiet_words(words: str = "", pixels: int = BODY) -> Label:
     label.setFont(font(pixels))
     label.setWordWrap(True)
     return label
-
-
-def section_rule(words: str) -> QWidget:
-    """Return a small heading within a panel, with a rule to the edge."""
-    whole = QWidget()
-    row = QHBoxLayout(whole)
-    row.setContentsMargins(0, 4, 0, 0)
-    row.setSpacing(GRID)
-    label = Label(words)
-    label.setFont(font(CAPTION, bold=True))
-    rule = QFrame()
-    rule.setObjectName("rule")
-    rule.setFixedHeight(1)
-    row.addWidget(label)
-    row.addWidget(rule, 1)
-    return whole
 
 
 class IconButton(QToolButton):

@@ -31,6 +31,7 @@ from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.layer import StackOptics, joined_stacks
 from zesty_veil.predict.look import ViewingConditions, colours
+from zesty_veil.thresholds import AS_NEAR_DE00
 
 FLAT = np.zeros(1)
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -139,9 +140,8 @@ def test_bright_yellow_on_black_begins_with_white() -> None:
     target = colour("white", Coat(Mixture((Part("Kiln Yellow"),), "water", 1.0), "loaded", 2))
     way = best("black", target)
     assert way.delta_e < 2
-    # Something that hides lies first: white, or ivory, alone or with the yellow in it.
-    assert pigments(way)[0] & {"PW6"}
-    assert way.coats[0].mixture.parts[0].paint != "Kiln Yellow"
+    # Something that hides lies first: white, ivory, or a yellow that hides.
+    assert RACK[way.coats[0].mixture.parts[0].paint].kind == "opaque"
     assert any("PY74" in codes or "PY42" in codes for codes in pigments(way))
 
 
@@ -156,11 +156,11 @@ def test_a_deep_warm_yellow_shadow_needs_no_black() -> None:
 @pytest.mark.common_practice
 def test_deep_violet_is_shaded_with_blue() -> None:
     violet = Coat(Mixture((Part("Harbour Violet"),), "water", 1.0), "loaded", 2)
-    blue = Coat(Mixture((Part("Midwater Ultramarine"),), "water", 3.0), "glaze", 2)
+    blue = Coat(Mixture((Part("Midwater Ultramarine"),), "water", 3.0), "glaze", 6)
     way = best("white", colour("white", violet, blue))
-    assert way.delta_e < 1
+    assert way.delta_e < 2
     codes = set().union(*pigments(way))
-    assert "PV23" in codes
+    assert codes & {"PV23", "PR122"}
     assert codes & {"PB15:3", "PB29"}
     assert "PBk7" not in codes
 
@@ -200,7 +200,8 @@ def test_limits_are_never_broken(
             assert len(way.coats) <= coats
             assert sum(coat.passes for coat in way.coats) <= passes
             assert minutes is None or way.minutes <= minutes + 1e-9
-            assert sum(len(coat.mixture.parts) > 1 for coat in way.coats) <= mixes
+            pots = {coat.mixture.parts for coat in way.coats}
+            assert sum(len(parts) > 1 for parts in pots) <= mixes
             assert all(coat.tool in tools for coat in way.coats)
             names = {part.paint for coat in way.coats for part in coat.mixture.parts}
             assert names <= {paint.name for paint in SMALL}
@@ -211,7 +212,8 @@ def test_no_more_pots_are_mixed_than_is_allowed() -> None:
     for lch in ((60, 40, 60), (45, 50, 20), (70, 30, 110)):
         for ways in made.ways(colour_of(*lch)):
             for way in ways:
-                assert sum(len(coat.mixture.parts) > 1 for coat in way.coats) <= 1
+                pots = {coat.mixture.parts for coat in way.coats}
+                assert sum(len(parts) > 1 for parts in pots) <= 1
 
 
 @pytest.mark.parametrize("relief", [-1.0, 0.0, 1.0])
@@ -252,8 +254,11 @@ def test_answers_get_better_and_none_is_worse_in_everything() -> None:
     target = colour_of(60, 40, 60)
     before = np.inf
     for ways in matcher("black").ways(target):
-        assert ways[0].aims[0] <= before
-        before = ways[0].aims[0]
+        # The plainest stands first; the nearest is within dE 1 of it.
+        nearest = min(way.aims[0] for way in ways)
+        assert nearest <= before
+        assert ways[0].off <= min(way.off for way in ways) + AS_NEAR_DE00
+        before = nearest
         for one, other in itertools.permutations(ways, 2):
             assert any(a < b for a, b in zip(one.aims, other.aims, strict=True))
     assert len(ways) > 2  # there is something to choose between
@@ -291,7 +296,7 @@ def test_a_search_that_is_not_wanted_stops_at_once() -> None:
     def wanted() -> bool:
         nonlocal asked
         asked += 1
-        return asked < 5
+        return asked < 3
 
     answers = list(made.ways(colour_of(60, 40, 60), wanted))
     # The bare ground, and nothing after that.

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace as replace_spot
 
 import numpy as np
 import pytest
@@ -12,7 +11,6 @@ from msgspec.structs import replace
 from test_match import FLAT, PAINTS, RACK
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.rescue import covering, covers
 from zesty_veil.advise.match.solve import (
     Answers,
@@ -46,12 +44,6 @@ SMALL = Limits(coats=3, mixes=0)
 
 def on(primer: Primer, *coats: Coat) -> Passage:
     return Passage("p", ground=Ground(primer), coats=coats)
-
-
-def _course(spots: Sequence[Spot]) -> RampProblem:
-    return RampProblem(
-        spots, {0.0: MatchContext(spots[0].ground, FIRE, SMALL, ViewingConditions())}, {}
-    )
 
 
 def coat(paint: str, thinning: float, passes: int, start: float = 0.0) -> Coat:
@@ -136,29 +128,6 @@ def test_a_ground_that_changes_along_the_axis_is_matched_place_by_place() -> Non
     assert found.ways[0].mean < 1.5
     for way in found.ways:
         holds(way, base, targets)
-    # Swapping a coat looks at every place on its own ground.
-    course = _course(spots)
-    laid = (coat("Kiln Yellow", 1, 2), coat("Furnace Red", 2, 2))
-    bank = {0.0: course.bench.bank([coat("Kiln Yellow", 1, n) for n in (1, 2, 3)])}
-    errors = course.errors(laid, (1, 1, 2), 0, bank)
-    for n, error in zip((1, 2, 3), errors, strict=True):
-        stack = (coat("Kiln Yellow", 1, n), laid[1])
-        each = [
-            course.delta_e(stack[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)
-        ]
-        assert error == pytest.approx(sum(each))
-    errors = course.errors(laid, (1, 1, 2), 1, {0.0: course.bench.bank(laid[1:])})
-    each = [course.delta_e(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), spots, strict=True)]
-    assert errors == pytest.approx([sum(each)])
-    reliefs = (-1.0, 0.0, 1.0)
-    sited = [replace_spot(spot, relief=r) for spot, r in zip(spots, reliefs, strict=True)]
-    benches = {
-        r: MatchContext(spots[0].ground, FIRE, SMALL, ViewingConditions(), r) for r in reliefs
-    }
-    sites = RampProblem(sited, benches, {})
-    banks = {r: bench.bank(laid[:1]) for r, bench in benches.items()}
-    each = [sites.delta_e(laid[:k], spot) ** 2 for k, spot in zip((1, 1, 2), sited, strict=True)]
-    assert sites.errors(laid, (1, 1, 2), 0, banks) == pytest.approx([sum(each)])
     # Where the ground is the same all along, the places share one.
     bare = spots_on(on("black"), [Target(p, (50.0, 0.0, 0.0)) for p in (0.1, 0.5)], PAINTS)
     assert bare[0].ground is bare[1].ground

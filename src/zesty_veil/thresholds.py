@@ -60,6 +60,21 @@ SMALL_GAIN_VALUES = _said("SMALL_GAIN_VALUES", 0.5, "values", "up to here it hel
 GREAT_GAIN_VALUES = _said("GREAT_GAIN_VALUES", 1.2, "values", "from here on it helps much")
 MILKY_L = _said("MILKY_L", 2.0, "L", "latex that lightens wet paint by more makes a painter wonder")
 
+NEARER_DE00 = _said(
+    "NEARER_DE00", 0.3, "dE00", "a coat may lead a place it covers so much away from what is wanted"
+)
+AS_NEAR_DE00 = _said(
+    "AS_NEAR_DE00", 1.0, "dE00", "of ways that are as near as this, the plainest stands first"
+)
+GAINED_DE00 = _said(
+    "GAINED_DE00", 0.5, "dE00", "a coat of a recipe must bring some place so much nearer in the end"
+)
+FACING_HUES = _said(
+    "FACING_HUES", 120.0, "degrees", "a paint this far from the hue that is wanted lies against it"
+)
+GREYISH_CHROMA = _said("GREYISH_CHROMA", 12.0, "C", "a colour with less has no opposite")
+DARKER_L = _said("DARKER_L", 3.0, "L", "so much darker than wanted a coat may make a place")
+
 # Grounds and tones
 BLACK_VALUE = _said("BLACK_VALUE", 2.6, "value", "below this a tip is black")
 BLACK_CHROMA = _said("BLACK_CHROMA", 15.0, "C", "and below this")
@@ -82,6 +97,7 @@ LEAST_SHARE_OF_PASS = _said(
 WHITE_COVER_L = _said(
     "WHITE_COVER_L", 80.0, "L", "opaque paints at least this light cover as white does"
 )
+WARM_GROUND_L = _said("WARM_GROUND_L", 62.0, "L", "a warm tone this light may lie below others")
 
 # Work
 MANY_PASSES = _said("MANY_PASSES", 8, "passes", "so many tire anybody")

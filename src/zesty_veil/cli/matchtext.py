@@ -71,6 +71,8 @@ def _way(way: MatchAnswer, wish: MatchRequest) -> dict[str, Any]:
         "mixtures": way.pots,
         "touchy_de00": round(way.sensitivity, 2),
         "covers": way.covers,
+        "words": way.words,
+        "passes": sum(coat.passes for coat in way.coats),
     }
     if way.lab is not None:
         out["lab"] = [round(float(v), 3) for v in way.lab]
@@ -87,6 +89,7 @@ def _way_text(way: MatchAnswer, wish: MatchRequest) -> str:
     where = f" on {ground_words(wish.bases[way.base].ground)}" if len(wish.bases) > 1 else ""
     strays = f"strays by {way.sensitivity:.1f}"
     head = f"{off}{where}, about {math.ceil(way.minutes)} min, {pots}, {strays}\n"
+    head += f"   {way.words}\n" if way.words else ""
     lines = (_reach_words(coat) if _along(wish) else coat_words(coat) for coat in way.coats)
     coats = "".join(f"   {line}\n" for line in lines)
     return head + (coats or "   (nothing: it is there already)\n")

@@ -18,8 +18,8 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.flame import flame_targets, specks, touches
 from zesty_veil.advise.glow.wanted import Lit, wanted
+from zesty_veil.advise.match.laying import Towards
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.ramp import Towards
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
 from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError

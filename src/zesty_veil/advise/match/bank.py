@@ -163,6 +163,8 @@ class Bank:
         """Return one coat on stacks of leading shape (n, k)."""
         if number in self.odd:
             return _with_films(state, self.odd[number])
+        if len(self.coats) == 1 and self.plain is not None:
+            return apply_layer(state, self.plain)
         n, k = state.finish.shape
         rows = np.full(n * k, number)
         flat = StackOptics(

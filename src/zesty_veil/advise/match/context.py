@@ -115,7 +115,7 @@ class MatchContext:
         return (
             len(laid) <= limits.coats
             and sum(coat.passes for coat in coats) <= limits.passes
-            and sum(len(coat.mixture.parts) > 1 for coat in laid) <= limits.mixes
+            and len({c.mixture.parts for c in laid if len(c.mixture.parts) > 1}) <= limits.mixes
             and (limits.minutes is None or self.minutes(coats) <= limits.minutes)
         )
 

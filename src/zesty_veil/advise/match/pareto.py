@@ -14,6 +14,7 @@ from typing import Protocol, TypeVar
 import numpy as np
 
 from zesty_veil.plan.model import Coat
+from zesty_veil.thresholds import AS_NEAR_DE00
 
 Objectives = tuple[float, int, float, float]
 MOST_WAYS = 8
@@ -42,6 +43,33 @@ def objectives(delta_e: float, pots: int, minutes: float, sensitivity: float) ->
     Nobody sees half a dE, but everybody would rather stir one pot than two.
     """
     return float(np.ceil(2 * delta_e) / 2), pots, round(minutes), round(sensitivity, 1)
+
+
+class Laboured(Weighed, Protocol):
+    """What can be weighed, and also costs the painter some effort."""
+
+    @property
+    def off(self) -> float:
+        """How far it is from what is wanted, dE00; a place that stays far off counts more."""
+
+    @property
+    def effort(self) -> float:
+        """What it costs the painter, as `recipe.effort`."""
+
+
+L = TypeVar("L", bound=Laboured)
+
+
+def plainest_first(ways: Iterable[L]) -> tuple[L, ...]:
+    """Return the ways worth choosing, the plainest of those first that are as near as any.
+
+    As near is within dE 1 of the nearest; those farther off follow, the nearest first.
+    """
+    kept = list(pareto_front(ways))
+    best = min((way.off for way in kept), default=0.0)
+    near = [way for way in kept if way.off <= best + AS_NEAR_DE00]
+    plain = sorted(near, key=lambda way: way.effort)
+    return (*plain, *(way for way in kept if way not in near))
 
 
 def pareto_front(ways: Iterable[T]) -> tuple[T, ...]:

@@ -1,30 +1,31 @@
-"""Match along the axis: wanted colours from light to far, and nested coats that lead to them.
+"""Match along the axis: wanted colours from light to far, and coats that lead to them.
 
 Painters lay no recipe for each place. They lay one stack, of which each coat reaches less far than
-the one before: where the first ends the colour is the first one wanted, and so on. So the colours
-wanted are what the same stack comes to after more and more of its coats, and one search along the
-stack serves all of them. It is tried both ways: nested towards the far end, as flames are painted,
-and towards the light. Ridge and recess of a place are one step of it: the same coats lie on both.
+the one before: from the light outward, from the far end inward, or both from a middle tone. What
+each may do is told by the rules of `recipe`. Ridge and recess of a place are one step of it: the
+same coats lie on both.
 """
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
-from typing import Literal
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
-from zesty_veil.advise.match.chains import Chain, ChainsKnown, chains_over, reached
-from zesty_veil.advise.match.context import ANYWHERE, MINUTE_DE00, MatchContext
+from zesty_veil.advise.match.bank import tools_for
+from zesty_veil.advise.match.context import ANYWHERE, MatchContext
+from zesty_veil.advise.match.grounds import dark_grounds, light_grounds
+from zesty_veil.advise.match.laying import Laying, Towards, Ways, unlike
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.pareto import Objectives, objectives, pareto_front
+from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
+from zesty_veil.advise.match.recipe import Easel, Recipe, coats_of, effort, on_step
+from zesty_veil.advise.match.shortlist import near_mixtures
 from zesty_veil.errors import InputError
 from zesty_veil.paint.kinds import SPECIAL
+from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import MOST_PASSES, Coat, Passage
@@ -32,33 +33,44 @@ from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.tr import tr
 
 MOST_RAMP_TARGETS = 9
-Towards = Literal["far", "light"]
-_BEAM = 7  # of each number of coats and of mixes
-_NARROW = 4  # where it is only to show which paints are of use
-_TUNED = 4
-# Paints of so many chains are looked at, and so many of them mixed with each other.
-_USED, _MIXED = 60, 14
-_ALWAYS = (("PW6",), ("PBk7",))
-_SWEEPS = 3
-_WEIGHED = 50
+# How much the painter's effort counts: to come near, to weigh both, to be done soon.
+_NEAR, _FAIR, _PLAIN = 0.15, 0.5, 1.6
+# So many recipes of each way to lay are tuned, and so many of those made plainer.
+_BEGUN, _TUNED, _PLAINER = 2, 4, 1
+# So many mixtures are tried for each colour wanted, on each ground.
+_MIXTURES = 12
+# Thinnings of water and passes that are tried first, by tool, for one paint and for a mixture.
+_Variants = dict[str, tuple[tuple[float, tuple[int, ...]], ...]]
+_SINGLE: _Variants = {
+    "loaded": ((0.5, (1, 2, 3)), (1.0, (1, 2, 3))),
+    "glaze": ((2.0, (2, 4)), (4.0, (2, 4))),
+    "wash": ((0.0, (1, 2)), (1.0, (1,))),
+    "contrast": ((0.0, (1,)), (1.0, (1, 2))),
+    "airbrush": ((1.0, (2, 4)), (3.0, (2, 4))),
+    "sponge": ((1.0, (2, 4)),),
+    "stipple": ((0.5, (2, 4)),),
+}
+_MIXED: _Variants = {**_SINGLE, "loaded": ((0.5, (1, 2)), (1.0, (1,))), "glaze": ((2.0, (2, 4)),)}
+_OTHER = ((1.0, (1, 2)),)
 
 
 @dataclass(frozen=True)
 class RampWay:
-    """Nested coats that lead to a ramp, from the ground up, and what they cost.
+    """Coats that lead to a ramp, from the ground up, and what they cost.
 
-    delta_e : dE00 at each target. towards : the end that later coats draw back to. sensitivity : by
-    how much an ordinary hand strays on average, dE00. start : which of the grounds it starts from,
-    where there were several to choose from.
+    delta_e : dE00 at each target. sensitivity : by how much an ordinary hand strays on average,
+    dE00. effort : as `recipe.effort`. start : which of the grounds it starts from, where there
+    were several to choose from.
     """
 
     coats: tuple[Coat, ...]
     delta_e: tuple[float, ...]
-    towards: Towards
     minutes: float
     pots: int
     sensitivity: float
+    effort: float
     start: int = 0
+    recipe: Recipe = field(default=(), compare=False, repr=False)
 
     @property
     def mean(self) -> float:
@@ -66,9 +78,14 @@ class RampWay:
         return float(np.mean(self.delta_e))
 
     @property
+    def off(self) -> float:
+        """Root of the mean square of dE00: a place that stays far off counts more."""
+        return float(np.sqrt(np.mean(np.square(self.delta_e))))
+
+    @property
     def aims(self) -> Objectives:
         """What is made small."""
-        return objectives(self.mean, self.pots, self.minutes, self.sensitivity)
+        return objectives(self.off, self.pots, self.minutes, self.sensitivity)
 
 
 def ramp_ways(
@@ -81,7 +98,9 @@ def ramp_ways(
     only: Towards | None = None,
     over: tuple[Coat, ...] = (),
 ) -> Iterator[tuple[RampWay, ...]]:
-    """Yield the ways to a ramp found so far, none at first, then better and better, the best first.
+    """Yield the ways to a ramp found so far, none at first, then better and better.
+
+    The plainest of those that are about as near as the nearest stands first.
 
     Parameters
     ----------
@@ -103,6 +122,62 @@ def ramp_ways(
     InputError
         If there is no target, or too many, or their places do not rise.
     """
+    _check(spots)
+    usable = [paint for paint in paints if paint.kind not in SPECIAL]
+    options = _options(usable, [spot.lab for spot in spots], limits)
+    if not options:
+        return
+    reliefs = sorted({spot.relief for spot in spots})
+    # Over metal every film is worked out for straight beams too, so one such ground says it.
+    ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
+    benches = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
+    easel = Easel(RampProblem(spots, benches, {}, over).with_options(options))
+    begun: list[Recipe] = []
+    all_ways = _ways(easel, usable, only)
+    for ways in all_ways:
+        best: list[Recipe] = []
+        for recipes in Laying(easel, ways, _FAIR).grown(should_continue):
+            best = recipes
+            yield ()
+        begun += unlike(best)[:_BEGUN]
+        if easel.last == 0:
+            begun += _of_each_length(best)
+    found: list[Recipe] = []
+    told: dict[Recipe, RampWay] = {}
+    # At one place all of them are soon tuned.
+    alone = len(begun) if easel.last == 0 else 0
+    free = Ways(tuple(dict.fromkeys(end for ways in all_ways for end in ways.towards)))
+    for thrift, count in ((_NEAR, _TUNED), (_PLAIN, _PLAINER)):
+        laying = Laying(easel, free, thrift)
+        some = dict.fromkeys(begun if thrift == _NEAR else found)
+        for recipe in sorted(some, key=lambda r: easel.weight(r, thrift))[: count + alone]:
+            if not should_continue():
+                return
+            done = laying.finished(recipe, should_continue)
+            if done not in found:
+                found.append(done)
+                told[done] = _way(done, easel)
+            yield plainest_first([told[each] for each in _by_rule(found, easel)])
+
+
+def _of_each_length(recipes: Sequence[Recipe]) -> list[Recipe]:
+    """Return the best recipe of each number of coats: at one place all of them are soon tuned."""
+    return list({len(recipe): recipe for recipe in reversed(recipes) if recipe}.values())
+
+
+def _by_rule(found: Sequence[Recipe], easel: Easel) -> list[Recipe]:
+    """Return the recipes that break no painter's rule, or as few as any if all break some."""
+    faults = [len(easel.faults(recipe)) for recipe in found]
+    return [r for r, count in zip(found, faults, strict=True) if count == min(faults)]
+
+
+def ramp_steps(places: int, limits: Limits) -> int:
+    """Return how often `ramp_ways` yields, about."""
+    ways = 3 if places > 1 else 1
+    return ways * min(limits.coats, places + 1) + _TUNED + _PLAINER
+
+
+def _check(spots: Sequence[Spot]) -> None:
     places = list(dict.fromkeys(spot.place for spot in spots))
     if not 1 <= len(places) <= MOST_RAMP_TARGETS:
         raise InputError(
@@ -115,102 +190,38 @@ def ramp_ways(
         raise InputError(
             tr("The places of a ramp's targets must rise from the light to the far end.")
         )
-    usable = [paint for paint in paints if paint.kind not in SPECIAL]
-    single = first_coats(usable, limits.tools)
-    if not single:
-        return
-    reliefs = sorted({spot.relief for spot in spots})
-    # Over metal every film is worked out for straight beams too, so one such ground says it.
-    ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
-    benches = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
-    course = RampProblem(spots, benches, {}, over).with_options(single)
-    both: tuple[Towards, ...] = ("far", "light") if len(places) > 1 else ("far",)
-    directions = both if only is None else (only,)
-    known: ChainsKnown = {}
-    first = {d: reached(_in_order(course, d), known, should_continue) for d in directions}
-    chains: dict[Towards, list[Chain]] = {}
-    for towards in directions:
-        width = _NARROW if limits.mixes else _BEAM
-        for beam in chains_over(_in_order(course, towards), first[towards], width, should_continue):
-            chains[towards] = beam
-            yield ()
-    if limits.mixes and should_continue():
-        # Of all pairs only those are mixed whose paints have shown that they are of use.
-        of_use = _of_use([chain for each in chains.values() for chain in each[:_USED]], usable)
-        course = course.with_options([*single, *mixed_coats(of_use, limits.tools)])
-        for towards in directions:
-            for beam in chains_over(
-                _in_order(course, towards), first[towards], _BEAM, should_continue
-            ):
-                chains[towards] = beam
-                yield ()
-    found: list[RampWay] = []
-    for towards in directions:
-        ordered = _in_order(course, towards)
-        for chain in _worth_tuning(chains.get(towards, [])):
-            if not should_continue():
-                return
-            way = _way(_tuned(chain, ordered, should_continue), ordered, towards)
-            if way not in found:
-                found.append(way)
-            yield pareto_front(found)
 
 
-def ramp_steps(places: int, limits: Limits) -> int:
-    """Return how often `ramp_ways` yields, about."""
-    directions = 2 if places > 1 else 1
-    return directions * (places * (2 if limits.mixes else 1) + _TUNED)
+def _ways(easel: Easel, paints: Sequence[Paint], only: Towards | None) -> list[Ways]:
+    """Return how a ramp may be laid: from either end, or from a middle tone to both."""
+    grounds = tuple(g for g in light_grounds(easel, paints) if not easel.faults((g,), False))
+    if only == "light":
+        return [Ways(("light",), tuple(dark_grounds(easel, paints)))]
+    if only == "far" or easel.last == 0:
+        return [Ways(("far",), grounds)]
+    return [Ways(("far",), grounds), Ways(("light",), grounds), Ways(("far", "light"), grounds)]
 
 
-def _worth_tuning(chains: Sequence[Chain]) -> list[Chain]:
-    """Return the best chains, and among them one of fewer coats, which some painters would take."""
-    best = list(chains[:_TUNED])
-    fewer = [chain for chain in chains if best and len(chain.coats) < len(best[0].coats)]
-    if fewer and fewer[0] not in best:
-        best[-1] = fewer[0]
-    return best
+def _options(paints: Sequence[Paint], wanted: Sequence[np.ndarray], limits: Limits) -> list[Coat]:
+    """Return the coats to choose from: of single paints, and of mixtures that look like a step."""
+    named, out = {paint.name: paint for paint in paints}, []
+    for paint in paints:
+        out += _variants((Part(paint.name),), tools_for(paint, limits.tools), _SINGLE)
+    if limits.mixes:
+        for parts in near_mixtures(paints, wanted, _MIXTURES):
+            if len(parts) > 1:
+                tools = [tools_for(named[part.paint], limits.tools) for part in parts]
+                out += _variants(parts, dict.fromkeys(t for each in tools for t in each), _MIXED)
+    return out
 
 
-def _in_order(course: RampProblem, towards: Towards) -> RampProblem:
-    return course if towards == "far" else course.backwards()
-
-
-def _of_use(chains: Sequence[Chain], paints: Sequence[Paint]) -> list[Paint]:
-    """Return the paints that chains use most, in the order of the rack, and white and black."""
-    count = Counter(part.paint for chain in chains for c in chain.coats for part in c.mixture.parts)
-    often = {name for name, _ in count.most_common(_MIXED)}
-    return [p for p in paints if p.name in often or p.pigments in _ALWAYS]
-
-
-def _tuned(chain: Chain, course: RampProblem, should_continue: Callable[[], bool]) -> Chain:
-    """Return a chain with each coat in turn swapped and tuned until that helps no more."""
-    for _ in range(_SWEEPS):
-        before = chain
-        for at in range(len(chain.coats)):
-            if not should_continue():
-                return chain
-            chain = _better(chain, at, course.options, course)
-            fine = {r: bench.tuned(chain.coats[at]) for r, bench in course.benches.items()}
-            if not should_continue():
-                return chain
-            chain = _better(chain, at, fine, course)
-        if chain == before:
-            break
-    return chain
-
-
-def _better(chain: Chain, at: int, banks: dict[float, Bank], course: RampProblem) -> Chain:
-    bench, bank = course.bench, next(iter(banks.values()))
-    error = course.errors(chain.coats, chain.looked, at, banks)
-    now = chain.error + bench.effort(chain.coats)
-    best = chain
-    # By squares alone the best come first; one of a mixture that is there already may cost less.
-    for k in np.argsort(error + MINUTE_DE00 * bank.cost.minutes, kind="stable")[:_WEIGHED]:
-        coats = (*chain.coats[:at], bank.coats[k], *chain.coats[at + 1 :])
-        cost = float(error[k]) + bench.effort(coats)
-        if cost < now - 1e-9 and bench.fits(coats):
-            best, now = Chain(coats, chain.looked, float(error[k])), cost
-    return best
+def _variants(parts: tuple[Part, ...], tools: Iterable[str], table: _Variants) -> list[Coat]:
+    return [
+        Coat(Mixture(parts, "water", thinning), tool, count)
+        for tool in tools
+        for thinning, passes in table.get(tool, _OTHER)
+        for count in passes
+    ]
 
 
 def joined_coats(coats: Sequence[Coat]) -> list[Coat]:
@@ -226,32 +237,25 @@ def joined_coats(coats: Sequence[Coat]) -> list[Coat]:
     return out
 
 
-def _way(chain: Chain, course: RampProblem, towards: Towards) -> RampWay:
-    """Return a chain as coats with spans and feathers."""
-    along = [step[0].place if towards == "far" else 1 - step[0].place for step in course.steps]
+def _way(recipe: Recipe, easel: Easel) -> RampWay:
+    """Return a recipe as coats with spans and feathers."""
+    places = [step[0].place for step in easel.course.steps]
     coats = []
-    for i, coat in enumerate(chain.coats):
-        first = next(k for k, looked in enumerate(chain.looked) if looked > i)
-        start = 0.0 if first == 0 else along[first]
-        feather = 0.0 if first == 0 else along[first] - along[first - 1]
-        if towards == "far":
-            coats.append(with_feather(with_span(coat, start, 1.0), feather, 0.0))
-        else:
-            coats.append(with_feather(with_span(coat, 0.0, 1.0 - start), 0.0, feather))
+    for laid in recipe:
+        start, end, feather = 0.0, 1.0, [0.0, 0.0]
+        if laid.first > 0:
+            start, feather[0] = places[laid.first], places[laid.first] - places[laid.first - 1]
+        if laid.last < easel.last:
+            end, feather[1] = places[laid.last], places[laid.last + 1] - places[laid.last]
+        coats.append(with_feather(with_span(laid.coat, start, end), *feather))
     coats = joined_coats(coats)
-    off = [
-        course.delta_e(chain.coats[:looked], spot)
-        for step, looked in zip(course.steps, chain.looked, strict=True)
-        for spot in step
+    strays = [
+        easel.course.benches[spot.relief].sensitivity(on_step(recipe, int(step)), spot.ground)
+        for spot, step in zip(easel.spots, easel.steps, strict=True)
     ]
-    if towards == "light":
-        off.reverse()
-    sensitivity = np.mean(
-        [
-            course.benches[spot.relief].sensitivity(chain.coats[:looked], spot.ground)
-            for step, looked in zip(course.steps, chain.looked, strict=True)
-            for spot in step
-        ]
+    minutes = easel.course.bench.minutes(tuple(coats))
+    off = tuple(float(v) for v in easel.walk(recipe).off[-1])
+    pots = len({coat.mixture for coat in coats_of(recipe)})
+    return RampWay(
+        tuple(coats), off, minutes, pots, float(np.mean(strays)), effort(recipe), recipe=recipe
     )
-    minutes, pots = course.bench.minutes(tuple(coats)), len({coat.mixture for coat in coats})
-    return RampWay(tuple(coats), tuple(off), towards, minutes, pots, float(sensitivity))

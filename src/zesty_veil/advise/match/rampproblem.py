@@ -2,24 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
-import numpy as np
-
 from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.context import MatchContext
-from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat
-from zesty_veil.predict.layer import StackOptics, joined_stacks
+from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import colours
-
-# So many stacks are worked out at once.
-_BLOCK = 1000
-
-Stacks = Sequence[tuple[Coat, ...]]
 
 
 @dataclass(frozen=True, eq=False)
@@ -79,10 +71,6 @@ class RampProblem:
         """The coats to choose from."""
         return next(iter(self.options.values())).coats
 
-    def backwards(self) -> RampProblem:
-        """Return the course from the far end to the light."""
-        return RampProblem(self.spots[::-1], self.benches, self.options, self.over)
-
     def with_options(self, coats: Sequence[Coat]) -> RampProblem:
         """Return the course with other coats to choose from."""
         options = {relief: bench.bank(coats) for relief, bench in self.benches.items()}
@@ -92,86 +80,3 @@ class RampProblem:
         """Return CIELAB of stacks (n, k) on a spot as they will be seen in the end, (n, k, 3)."""
         bench = self.benches[spot.relief]
         return colours(bench.on(self.over, state), bench.look)[0]
-
-    def stood(self, stacks: Stacks, spot: Spot) -> StackOptics:
-        """Return stacks on the ground of a spot as one state (n, 1)."""
-        bench = self.benches[spot.relief]
-        states = [bench.on(coats, spot.ground) for coats in stacks]
-        return joined_stacks(states)
-
-    def every_option(
-        self, stood: StackOptics, spot: Spot, should_continue: Callable[[], bool]
-    ) -> Array:
-        """Return CIELAB of every option on every one of some stacks (n, 1), as (n, options, 3).
-
-        When it is not wanted any more, the rest of them stay black.
-        """
-        count = stood.finish.shape[0]
-        labs = np.zeros((count, len(self.coats), 3))
-        # A few stacks at a time stay in the processor's cache.
-        step = max(_BLOCK // len(self.coats), 1)
-        for first in range(0, count, step):
-            if not should_continue():
-                break
-            some = slice(first, first + step)
-            options, bench = self.options[spot.relief], self.benches[spot.relief]
-            for numbers, lab in options.labs_on(
-                stood.some(some), bench.look, bench.each(self.over)
-            ):
-                labs[some, numbers] = lab
-        return labs
-
-    def delta_e(self, coats: tuple[Coat, ...], spot: Spot) -> float:
-        """Return how far coats are from what is wanted on a spot, dE00."""
-        bench = self.benches[spot.relief]
-        return float(delta_e(self.seen(bench.on(coats, spot.ground), spot)[0, 0], spot.lab))
-
-    def errors(
-        self, coats: tuple[Coat, ...], looked: Sequence[int], at: int, banks: dict[float, Bank]
-    ) -> Array:
-        """Return the sum of squared dE00 with each coat of some banks in place of one coat.
-
-        Parameters
-        ----------
-        coats, looked
-            A stack, and after how many of its coats each step is looked at.
-        at
-            Which of its coats is swapped.
-        banks
-            By relief, the same coats in the same order.
-
-        Returns
-        -------
-        (coats of a bank,) float64
-        """
-        count = len(next(iter(banks.values())).coats)
-        total = np.zeros(count)
-        for spots in self._alike(looked):
-            first, _ = spots[0]
-            bench, bank = self.benches[first.relief], banks[first.relief]
-            above = [(spot, after) for spot, after in spots if after > at]
-            total += sum(self.delta_e(coats[:n], spot) ** 2 for spot, n in spots if n <= at)
-            if not above:
-                continue
-            below = bench.on(coats[:at], first.ground)
-            for numbers, laid in bank.all_on(below):
-                state, done = laid, at + 1
-                for spot, after in above:
-                    state = bench.on(coats[done:after], state)
-                    done = max(done, after)
-                    total[numbers] += delta_e(self.seen(state, spot), spot.lab)[0] ** 2
-        return total
-
-    def _alike(self, looked: Sequence[int]) -> Iterator[list[tuple[Spot, int]]]:
-        """Yield spots of one ground and relief together: one fold of a stack serves them all."""
-        groups: list[list[tuple[Spot, int]]] = []
-        for step, after in zip(self.steps, looked, strict=True):
-            for spot in step:
-                for group in groups:
-                    one = group[0][0]
-                    if one.ground is spot.ground and one.relief == spot.relief:
-                        group.append((spot, after))
-                        break
-                else:
-                    groups.append([(spot, after)])
-        yield from groups

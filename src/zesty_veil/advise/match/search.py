@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+import math
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext, near, polished
+from zesty_veil.advise.match.grounds import as_laid
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.pareto import Objectives, objectives, pareto_front
+from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
+from zesty_veil.advise.match.ramp import ramp_steps, ramp_ways
+from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.reach import Level, levels, nearest
+from zesty_veil.advise.match.recipe import Easel, Laid, effort
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.kinds import CLEAR, SPECIAL
@@ -19,6 +24,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, colours
+from zesty_veil.thresholds import CLOSE_DE00
 
 # Of each level so many of the nearest stacks are looked at, and so many of them are tuned.
 _NEAREST, _PER_LEVEL = 60, 3
@@ -48,6 +54,16 @@ class Way:
     def aims(self) -> Objectives:
         """What is made small."""
         return objectives(self.delta_e, self.pots, self.minutes, self.sensitivity)
+
+    @property
+    def off(self) -> float:
+        """How far it is from what is wanted, dE00."""
+        return self.delta_e
+
+    @property
+    def effort(self) -> float:
+        """What they cost the painter."""
+        return effort(tuple(Laid(coat, 0, 0) for coat in self.coats))
 
 
 class _Reach:
@@ -147,6 +163,11 @@ class Matcher:
         bare = self.way((), target)
         found: dict[tuple[Coat, ...], Way] = {(): bare}
         yield (bare,)
+        easel = self._easel(target)
+        if "plain" in kinds and bare.delta_e >= NEAR:
+            for ways in self._laid(easel, should_continue):
+                found |= {coats: self.way(coats, target) for coats in ways if coats not in found}
+                yield self._worth(found, easel)
         for kind in kinds:
             reach = self.plain if kind == "plain" else self.all
             if reach is None or min(way.delta_e for way in found.values()) < NEAR:
@@ -154,13 +175,41 @@ class Matcher:
             for coats in reach.stacks(target, should_continue):
                 if coats not in found:
                     found[coats] = self.way(coats, target)
-                yield pareto_front(found.values())
+                yield self._worth(found, easel)
+
+    def _easel(self, target: Array) -> Easel:
+        spot = Spot(0.5, target, self.bench.ground, self.bench.relief)
+        return Easel(RampProblem((spot,), {self.bench.relief: self.bench}, {}))
+
+    def _laid(
+        self, easel: Easel, should_continue: Callable[[], bool]
+    ) -> Iterator[list[tuple[Coat, ...]]]:
+        """Yield coats as painters lay them, by the rules of `recipe`."""
+        bench = self.bench
+        paints, how = tuple(bench.paints.values()), (bench.limits, bench.look, should_continue)
+        for ways in ramp_ways(easel.spots, paints, *how, bench.passage):
+            yield [way.coats for way in ways]
+
+    def _worth(self, found: Mapping[tuple[Coat, ...], Way], easel: Easel) -> tuple[Way, ...]:
+        """Return the ways worth choosing between.
+
+        Those that break a painter's rule are left out, unless they come clearly nearer.
+        """
+        good: list[Way] = []
+        bad: list[Way] = []
+        for coats, way in found.items():
+            recipe = as_laid(coats, self.bench.paints)
+            (bad if easel.faults(recipe) else good).append(way)
+        nearest = min((way.delta_e for way in good), default=math.inf)
+        good += [way for way in bad if way.delta_e < nearest - CLOSE_DE00]
+        return plainest_first(good)
 
     @property
     def steps(self) -> int:
         """How often `ways` yields, about."""
         kinds = 1 if self.all is None else 2
-        return kinds * (1 + _PER_LEVEL) * self.bench.limits.coats + 2
+        laid = ramp_steps(1, self.bench.limits)
+        return laid + kinds * (1 + _PER_LEVEL) * self.bench.limits.coats + 2
 
     def way(self, coats: tuple[Coat, ...], target: Array) -> Way:
         """Return coats as a way to a colour."""

@@ -13,8 +13,9 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.context import MatchContext
+from zesty_veil.advise.match.laying import Towards
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_steps
+from zesty_veil.advise.match.ramp import RampWay, ramp_steps
 from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.advise.match.rescue import (
     MOST_COVERS,
@@ -25,6 +26,7 @@ from zesty_veil.advise.match.rescue import (
 )
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.advise.match.starts import ramps_from, ways_from
+from zesty_veil.advise.match.waywords import way_words
 from zesty_veil.advise.match.whynot import WhyNot, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
@@ -75,7 +77,7 @@ class MatchAnswer:
 
     delta_e : dE00 at each target, by place and then from recess to ridge. sensitivity : by how much
     an ordinary hand strays, dE00. covers : whether nothing of what was there shows through. lab :
-    where they lead, if only one colour is wanted.
+    where they lead, if only one colour is wanted. words : what the way does, as a sentence.
     """
 
     coats: tuple[Coat, ...]
@@ -86,6 +88,7 @@ class MatchAnswer:
     sensitivity: float
     covers: bool
     lab: Array | None = None
+    words: str = ""
 
     @property
     def mean(self) -> float:
@@ -184,8 +187,12 @@ def _many(
     if wish.rescue:
         steps *= 1 + MOST_COVERS
         found = rescue_ramps(starts[0], *how, base)
+    known: dict[RampWay, MatchAnswer] = {}
     for ways in found:
-        yield tuple(_from_ramp(way, starts, wish) for way in ways), steps
+        for way in ways:
+            if way not in known:
+                known[way] = _from_ramp(way, starts, wish)
+        yield tuple(known[way] for way in ways), steps
 
 
 def _matcher(wish: MatchRequest, spot: Spot) -> Matcher:
@@ -196,7 +203,8 @@ def _matcher(wish: MatchRequest, spot: Spot) -> Matcher:
 def _from_way(way: Way, bench: MatchContext) -> MatchAnswer:
     hides = covers(bench, way.coats)
     costs = (way.minutes, way.pots, way.sensitivity)
-    return MatchAnswer(way.coats, way.start, (way.delta_e,), *costs, hides, way.lab)
+    words = way_words(way.coats, bench.paints)
+    return MatchAnswer(way.coats, way.start, (way.delta_e,), *costs, hides, way.lab, words)
 
 
 def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: MatchRequest) -> MatchAnswer:
@@ -208,7 +216,8 @@ def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: MatchReques
     coats = _spaced(wish, wish.bases[base], (*way.coats, *wish.over))
     off = _off(wish, wish.bases[base], coats)
     minutes, pots = bench.minutes(coats), len({coat.mixture for coat in coats})
-    return MatchAnswer(coats, base, off, minutes, pots, way.sensitivity, hides)
+    words = way_words(way.coats, bench.paints)
+    return MatchAnswer(coats, base, off, minutes, pots, way.sensitivity, hides, words=words)
 
 
 def _off(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...]:
@@ -287,5 +296,5 @@ def weighed(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> Match
     pots = len({coat.mixture for coat in coats})
     return MatchAnswer(
         coats, first, tuple(off), bench.minutes(coats), pots, float(np.mean(strays)),
-        covers(bench, whole),
+        covers(bench, whole), words=way_words(coats, bench.paints),
     )  # fmt: skip

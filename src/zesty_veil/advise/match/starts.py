@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 from zesty_veil.advise.match.context import ANYWHERE
+from zesty_veil.advise.match.laying import Towards
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.pareto import pareto_front
-from zesty_veil.advise.match.ramp import RampWay, Towards, ramp_ways
+from zesty_veil.advise.match.pareto import plainest_first
+from zesty_veil.advise.match.ramp import RampWay, ramp_ways
 from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.light.grid import Array
@@ -26,7 +27,7 @@ def ways_from(
         here: list[Way] = []
         for ways in matcher.ways(target, should_continue):
             here = [replace(way, start=start) for way in ways]
-            yield pareto_front([*every, *here])
+            yield plainest_first([*every, *here])
         every += here
 
 
@@ -49,5 +50,5 @@ def ramps_from(
         here: list[RampWay] = []
         for ways in ramp_ways(spots, paints, limits, look, should_continue, passage, only, over):
             here = [replace(way, start=start) for way in ways]
-            yield pareto_front([*every, *here])
+            yield plainest_first([*every, *here])
         every += here

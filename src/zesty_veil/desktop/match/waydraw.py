@@ -27,7 +27,7 @@ _LEAST = 2 * _RIBBON + _GAP + _FILMS + _GROUND
 
 def height(way: ShownWay) -> float:
     """Return the height that a way wants."""
-    return 2 * PAD + max(_LEAST, (2 + max(len(way.coats), 1)) * LINE)
+    return 2 * PAD + max(_LEAST, (3 + max(len(way.coats), 1)) * LINE)
 
 
 def films_box(row: QRectF) -> Box:
@@ -68,13 +68,14 @@ def draw_way(
     painter.drawLine(QPointF(box.x, box.bottom), QPointF(box.right, box.bottom))
     left, right = box.right + 18, row.right() - PAD
     along = len(way.delta_e) > 1
-    for k, words in enumerate((f"{mark}   {_near(way)}", costs(way))):
+    for k, whole in enumerate((f"{mark}   {_near(way)}", way.answer.words, costs(way))):
         line = QRectF(left, row.y() + PAD - 2 + k * LINE, right - left, LINE)
-        write(painter, line, words, surround.text, bold=k == 0)
+        (words,), size = fitted(whole, line.width(), 0.0, BODY, k == 0, two=False)
+        write(painter, line, words, surround.text, bold=k == 0, pixels=size)
     if best:
         head = QRectF(left, row.y() + PAD - 2, right - left, LINE)
         write(painter, head, best, surround.text, RIGHT, pixels=CAPTION)
-    top = row.y() + PAD - 2 + 2 * LINE
+    top = row.y() + PAD - 2 + 3 * LINE
     for k, i in enumerate(reversed(range(len(way.coats)))):
         line = QRectF(left, top + k * LINE, right - left, LINE)
         if along:

@@ -1,0 +1,291 @@
+"""A recipe for a ramp, as painters lay it: coats, each over some of its steps, and what is good.
+
+Painters have rules for what a coat may do, all common practice:
+
+- it brings every place that it covers nearer to what is wanted there, unless it is a ground that
+  pays: white, or a light warm tone, or (dark first) the dark from which lights are built up;
+- it makes no place darker than what is wanted there in the end;
+- it does not lie in the opposite colour below the one that is wanted;
+- later coats do not hide it;
+- each begins further in than the one before.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from dataclasses import replace as changed
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from zesty_veil.advise.match.difference import delta_e
+from zesty_veil.advise.match.rampproblem import RampProblem, Spot
+from zesty_veil.advise.match.shortlist import light_ground, solid_looks
+from zesty_veil.light.cielab import lch
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.mixture import Part
+from zesty_veil.plan.model import Coat
+from zesty_veil.predict.layer import StackOptics
+from zesty_veil.thresholds import (
+    DARKER_L,
+    FACING_HUES,
+    GAINED_DE00,
+    GREYISH_CHROMA,
+    HIDDEN_DE00,
+    NEARER_DE00,
+    STRONG_CHROMA,
+)
+
+# What a recipe costs, in the dE that it must save: each pass, each coat, each pot that is opened,
+# each that is stirred of two.
+_PASS, _COAT, _PAINT, _MIX = 0.06, 0.1, 0.08, 0.12
+
+
+@dataclass(frozen=True)
+class Laid:
+    """One coat over steps `first` to `last` of a ramp, both included.
+
+    ground : whether it is there for what comes over it.
+    """
+
+    coat: Coat
+    first: int
+    last: int
+    ground: bool = False
+
+    def covers(self, step: int) -> bool:
+        """Whether it lies on a step."""
+        return self.first <= step <= self.last
+
+    @property
+    def interval(self) -> tuple[int, int]:
+        """Its first and last step."""
+        return self.first, self.last
+
+
+Recipe = tuple[Laid, ...]
+
+
+def coats_of(recipe: Recipe) -> tuple[Coat, ...]:
+    """Return the coats of a recipe, from the ground up."""
+    return tuple(laid.coat for laid in recipe)
+
+
+def on_step(recipe: Recipe, step: int) -> tuple[Coat, ...]:
+    """Return the coats that lie on a step."""
+    return tuple(laid.coat for laid in recipe if laid.covers(step))
+
+
+def by_ends(recipe: Recipe) -> Recipe:
+    """Return a recipe with coats of one end together, as far as they do not lie on each other."""
+    out = list(recipe)
+    for _ in recipe:
+        for k in range(len(out) - 1):
+            lower, upper = out[k], out[k + 1]
+            if upper.last < lower.first and lower.first > 0:
+                out[k], out[k + 1] = upper, lower
+    return tuple(out)
+
+
+def effort(recipe: Recipe) -> float:
+    """Return what a recipe costs the painter, in the dE that it must save."""
+    coats = coats_of(recipe)
+    pots = {coat.mixture.parts for coat in coats}
+    paints = {part.paint for parts in pots for part in parts}
+    passes = sum(coat.passes for coat in coats)
+    mixed = sum(len(parts) > 1 for parts in pots)
+    return _PASS * passes + _COAT * len(coats) + _PAINT * len(paints) + _MIX * mixed
+
+
+class Efforts:
+    """What each of some coats adds to the effort of a recipe, told for all of them at once."""
+
+    def __init__(self, coats: Sequence[Coat]) -> None:
+        self.mixtures = list(dict.fromkeys(coat.mixture.parts for coat in coats))
+        numbers = {parts: k for k, parts in enumerate(self.mixtures)}
+        self._of = np.array([numbers[coat.mixture.parts] for coat in coats], dtype=np.intp)
+        self._passes = _PASS * np.array([coat.passes for coat in coats], dtype=np.float64)
+
+    def of(self, values: npt.NDArray[Any]) -> npt.NDArray[Any]:
+        """Return what is told of each mixture for each coat; the last axis is spread."""
+        return np.asarray(values[..., self._of])
+
+    def on(self, recipe: Recipe) -> Array:
+        """Return the effort of a recipe with one coat more, for each coat, (coats,)."""
+        known = {coat.mixture.parts for coat in coats_of(recipe)}
+        paints = {part.paint for parts in known for part in parts}
+        added = np.array(
+            [
+                _PAINT * sum(part.paint not in paints for part in parts)
+                + _MIX * (len(parts) > 1 and parts not in known)
+                for parts in self.mixtures
+            ]
+        )
+        return np.asarray(self.of(added) + self._passes + effort(recipe) + _COAT)
+
+
+@dataclass(frozen=True)
+class Walk:
+    """What a recipe comes to, coat by coat.
+
+    labs : (coats + 1, spots, 3), from the bare ground on. off : (coats + 1, spots), dE00 from what
+    is wanted. states : of each spot in the end, of leading shape (1, 1).
+    """
+
+    labs: Array
+    off: Array
+    states: tuple[StackOptics, ...]
+
+    @property
+    def rms(self) -> float:
+        """Root of the mean square of how far off it is in the end, dE00."""
+        return float(np.sqrt((self.off[-1] ** 2).mean()))
+
+    @property
+    def mean(self) -> float:
+        """Mean of that, dE00."""
+        return float(self.off[-1].mean())
+
+
+class Easel:
+    """A ramp on which recipes are laid and judged.
+
+    steps : (spots,), which place each spot belongs to.
+    """
+
+    def __init__(self, course: RampProblem) -> None:
+        self.course = course
+        self.spots: list[Spot] = [spot for step in course.steps for spot in step]
+        self.steps = np.repeat(np.arange(len(course.steps)), [len(s) for s in course.steps])
+        self.wanted = np.array([spot.lab for spot in self.spots])
+        self._walked: dict[Recipe, Walk] = {}
+        self._light: dict[tuple[Part, ...], bool] = {}
+        self._opposite: dict[tuple[Part, ...], npt.NDArray[np.bool_]] = {}
+
+    @property
+    def last(self) -> int:
+        """The last step."""
+        return len(self.course.steps) - 1
+
+    def walk(self, recipe: Recipe) -> Walk:
+        """Return what a recipe comes to, coat by coat."""
+        known = self._walked.get(recipe)
+        if known is not None:
+            return known
+        count = len(self.spots)
+        if recipe:
+            before, laid = self.walk(recipe[:-1]), recipe[-1]
+            there = [i for i in range(count) if laid.covers(int(self.steps[i]))]
+            states, labs = list(before.states), before.labs[-1].copy()
+            for i in there:
+                bench = self.course.benches[self.spots[i].relief]
+                states[i] = bench.on((laid.coat,), states[i])
+        else:
+            before, there = None, list(range(count))
+            states, labs = [spot.ground for spot in self.spots], np.empty((count, 3))
+        for i in there:
+            labs[i] = self.course.seen(states[i], self.spots[i])[0, 0]
+        off = delta_e(labs, self.wanted)
+        walk = Walk(labs[None], off[None], tuple(states))
+        if before is not None:
+            walk = Walk(
+                np.concatenate([before.labs, walk.labs]),
+                np.concatenate([before.off, walk.off]),
+                walk.states,
+            )
+        self._walked[recipe] = walk
+        return walk
+
+    def faults(self, recipe: Recipe, hidden: bool = True) -> list[str]:
+        """Return in words which rules a recipe breaks, in the order of its coats; none if good.
+
+        hidden : whether to ask of each coat if it shows in the end, which takes longest.
+        """
+        walk, out = self.walk(recipe), []
+        for k, laid in enumerate(recipe):
+            on = np.array([laid.covers(int(step)) for step in self.steps])
+            light = self.light(laid.coat)
+            if not laid.ground or light:
+                if not light and self._farther(walk, k, on):
+                    out.append(f"coat {k + 1} leads away from what is wanted")
+                if self._darkened(walk, k, on):
+                    out.append(f"coat {k + 1} makes a place darker than is wanted")
+                if self.opposes(laid.coat, on):
+                    out.append(f"coat {k + 1} lies in the opposite colour")
+            if not laid.ground and self.last and not self._further_in(recipe, k):
+                out.append(f"coat {k + 1} reaches no further in than one before it")
+            if hidden and self.hidden(recipe, k):
+                out.append(f"coat {k + 1} is hidden by what lies over it")
+        return out
+
+    def _further_in(self, recipe: Recipe, k: int) -> bool:
+        """Tell whether a coat reaches further in than all before it from its side."""
+        laid, below = recipe[k], [each for each in recipe[:k] if not each.ground]
+        if laid.interval == (0, self.last):
+            return not below
+        if laid.last == self.last:
+            return all(each.first < laid.first for each in below if each.last == self.last)
+        return all(each.last > laid.last for each in below if each.first == 0)
+
+    def _farther(self, walk: Walk, k: int, on: Array) -> bool:
+        """Tell whether a coat leads a step that it covers farther away, all spots together."""
+        before, after = (self.by_step(walk.off[i] ** 2) for i in (k, k + 1))
+        covered = np.unique(self.steps[on])
+        return bool((after[covered] > before[covered] + NEARER_DE00).any())
+
+    def by_step(self, squares: Array) -> Array:
+        """Return the roots of the means of squares over the spots of each step.
+
+        squares : (spots, ...). Returns (steps, ...).
+        """
+        rows = [squares[self.steps == step].mean(axis=0) for step in range(self.last + 1)]
+        return np.asarray(np.sqrt(np.array(rows)))
+
+    def _darkened(self, walk: Walk, k: int, on: Array) -> bool:
+        before, after = walk.labs[k, on, 0], walk.labs[k + 1, on, 0]
+        return bool(((after < self.wanted[on, 0] - DARKER_L) & (after < before - 0.5)).any())
+
+    def light(self, coat: Coat) -> bool:
+        """Tell whether a coat is white or a light warm tone, which may lie below others."""
+        parts = coat.mixture.parts
+        if parts not in self._light:
+            self._light[parts] = light_ground(parts, self.course.bench.paints)
+        return self._light[parts]
+
+    def opposes(self, coat: Coat, on: Array) -> bool:
+        """Tell whether a coat's own colour is the opposite of what is wanted where it lies."""
+        parts = coat.mixture.parts
+        if parts not in self._opposite:
+            (self._opposite[parts],) = self.opposites([parts]).T
+        return bool(self._opposite[parts][on].any())
+
+    def opposites(self, mixtures: Sequence[tuple[Part, ...]]) -> npt.NDArray[np.bool_]:
+        """Tell which mixtures are the opposite of what is wanted on which spots.
+
+        Returns (spots, mixtures).
+        """
+        own = lch(solid_looks(mixtures, self.course.bench.paints)[1])
+        want = lch(self.wanted)[:, None]
+        apart = np.abs((want[..., 2] - own[:, 2] + 180) % 360 - 180)
+        strong = (own[:, 1] > STRONG_CHROMA) & (want[..., 1] > GREYISH_CHROMA)
+        return np.asarray((apart > FACING_HUES) & strong)
+
+    def hidden(self, recipe: Recipe, k: int) -> bool:
+        """Tell whether nobody would miss a coat: it hardly shows, or nothing is nearer for it."""
+        without = self.walk((*recipe[:k], *recipe[k + 1 :]))
+        walk = self.walk(recipe)
+        shows = float(delta_e(walk.labs[-1], without.labs[-1]).max())
+        gains = float((without.off[-1] - walk.off[-1]).max())
+        return shows < HIDDEN_DE00 or gains < GAINED_DE00
+
+    def weight(self, recipe: Recipe, thrift: float) -> float:
+        """Return what is made small: how far off it is, and `thrift` times its effort."""
+        walk = self.walk(recipe)
+        return walk.rms + thrift * effort(recipe)
+
+
+def as_ground(laid: Laid) -> Laid:
+    """Return a coat as one that is there for what comes over it."""
+    return changed(laid, ground=True)

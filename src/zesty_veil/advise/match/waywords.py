@@ -1,0 +1,102 @@
+"""A way in one sentence, as a painter would say it.
+
+'White twice, then yellow'; 'white over all, then yellow, orange and red, each shorter'.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from itertools import groupby
+from typing import Literal
+
+import numpy as np
+
+from zesty_veil.advise.match.shortlist import solid_looks
+from zesty_veil.light.cielab import lch, luminous
+from zesty_veil.light.value import value
+from zesty_veil.paint.mixture import Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Coat
+from zesty_veil.predict.words import describe
+from zesty_veil.tr import tr
+
+_End = Literal["all", "far", "light", "middle"]
+_IVORY = (78.0, 34.0)
+_PALE_L = 86.0
+# Two colours of one name differ in lightness by this much, or are called the same.
+_LIGHTER = 4.0
+
+
+def way_words(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> str:
+    """Return what coats do, from the ground up, as a sentence; '' of none."""
+    if not coats:
+        return ""
+    names = _names([coat.mixture.parts for coat in coats], paints)
+    said: list[str] = []
+    runs = groupby(zip(coats, names, strict=True), key=lambda each: _end(each[0]))
+    along = any(_end(coat) != "all" for coat in coats)
+    for end, run in runs:
+        said.append(_run_words(end, [(name, coat.passes) for coat, name in run], along))
+    words = tr(", then ").join(said)
+    return f"{words[:1].upper()}{words[1:]}."
+
+
+def _end(coat: Coat) -> _End:
+    start, end = coat.span
+    if (start, end) == (0.0, 1.0):
+        return "all"
+    if end == 1.0:
+        return "far"
+    return "light" if start == 0.0 else "middle"
+
+
+def _run_words(end: _End, run: Sequence[tuple[str, int]], along: bool) -> str:
+    each = [name if count == 1 else f"{name} {_times(count)}" for name, count in run]
+    listed = _listed(each)
+    if end == "all":
+        return tr("{0} over all").format(listed) if along else tr(", then ").join(each)
+    if end == "middle":
+        return tr("{0} in between").format(listed)
+    if len(each) == 1:
+        where = tr("at the far end") if end == "far" else tr("towards the light")
+        return tr("{0} {1}").format(listed, where)
+    if end == "far":
+        return tr("{0}, each shorter, to the far end").format(listed)
+    return tr("{0}, each further in, to the light").format(listed)
+
+
+def _times(count: int) -> str:
+    return {2: tr("twice"), 3: tr("three times"), 4: tr("four times")}.get(
+        count, tr("{0} times").format(count)
+    )
+
+
+def _listed(words: Sequence[str]) -> str:
+    if len(words) == 1:
+        return words[0]
+    return tr("{0} and {1}").format(", ".join(words[:-1]), words[-1])
+
+
+def _names(mixtures: Sequence[tuple[Part, ...]], paints: Mapping[str, Paint]) -> list[str]:
+    """Return what painters would call mixtures: 'white', 'orange', 'lighter blue'."""
+    looks = lch(solid_looks(mixtures, paints)[1])
+    out: list[str] = []
+    for k, look in enumerate(looks):
+        name = mixture_colour(look)
+        same = [i for i in range(k) if mixture_colour(looks[i]) == name]
+        if same and mixtures[same[-1]] != mixtures[k]:
+            change = float(look[0] - looks[same[-1]][0])
+            if abs(change) >= _LIGHTER:
+                name = tr("lighter {0}" if change > 0 else "darker {0}").format(name)
+        out.append(name)
+    return out
+
+
+def mixture_colour(look: np.ndarray) -> str:
+    """Return the plain word for a colour (3,) L, C, h: without how strong it is."""
+    L, C = float(look[0]), float(look[1])
+    words = describe(look, float(value(luminous(np.array(L)))))
+    word = words.split(" ", 1)[-1] if C >= 6 else words
+    if _IVORY[0] <= L and _IVORY[1] > C and word in {"off-white", "sand", "yellow"}:
+        return tr("ivory")
+    return word

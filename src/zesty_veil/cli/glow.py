@@ -13,8 +13,17 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.fire import COLD_K, FIRE_SCHOOLS, HOT_K, fire
 from zesty_veil.advise.glow.painting import SCHOOLS as GLOW_SCHOOLS
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, Painted, glow_now, painted, with_painting
+from zesty_veil.advise.glow.painting import (
+    USUAL_LIMITS,
+    Painted,
+    changes,
+    glow_now,
+    off_figure,
+    painted,
+    with_painting,
+)
 from zesty_veil.aside import aside
+from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch, xyz_from_lab
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
@@ -26,7 +35,7 @@ from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.fileformat import load, save
 from zesty_veil.plan.glow import Glow
-from zesty_veil.plan.model import Plan
+from zesty_veil.plan.model import Plan, ground_words
 from zesty_veil.predict.words import describe
 from zesty_veil.services.colours import parse_colour
 
@@ -61,6 +70,19 @@ def glow_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--radius", type=float, metavar="MM")
     job.add_argument("--strength", type=float, metavar="TIMES", help="white at the light; 1 is day")
     job.add_argument("--rings", type=int, metavar="N")
+    job.add_argument(
+        "--light-wins",
+        type=float,
+        metavar="SHARE",
+        help="0: the surface's colour times the light's; 1: the light's own",
+    )
+    job.add_argument(
+        "--off-figure", action="store_true", help="the light is beside the figure, not painted"
+    )
+    job.add_argument(
+        "--on", action="append", default=[], metavar="PASSAGE", help="what a light off it falls on"
+    )
+    job.add_argument("--keep", action="store_true", help="keep the coats there are, lay over them")
     job.add_argument("--second", metavar="COLOUR", help="of a second light, from the other side")
     job.add_argument("--flame", metavar="FIRE", help="paint the source too: a school, or own fire")
     job.add_argument("--max-coats", type=int, default=USUAL_LIMITS.coats, metavar="N")
@@ -80,23 +102,30 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     glow = _glow(plan, chosen)
     check_plan(edits.set_glow(plan, glow))
     how = (paints_at_hand(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)
-    *_, done = painted(plan, glow, chosen.school, *how)
+    *_, done = painted(plan, glow, chosen.school, *how, keep=chosen.keep)
     if chosen.out is not None:
         save(with_painting(plan, glow, done, paints_at_hand()), chosen.out)
     rows = [_passage(plan, one) for one in done]
     text = "".join(_passage_text(row) for row in rows)
-    return {"source": glow.source, "school": chosen.school, "passages": rows}, text
+    source = glow.source or None
+    return {"source": source, "school": chosen.school, "passages": rows}, text
 
 
 def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
-    glow = glow_now(plan)
-    changes = {
+    if chosen.off_figure:
+        glow = off_figure(plan, [_numbered(plan, name) for name in chosen.on] or None)
+    elif chosen.on:
+        raise InputError("--on says what a light off the figure falls on; give --off-figure too.")
+    else:
+        glow = glow_now(plan)
+    changed = {
         "kelvin": chosen.kelvin,
         "radius_mm": chosen.radius,
         "strength": chosen.strength,
         "rings": chosen.rings,
+        "wins": chosen.light_wins,
     }
-    glow = replace(glow, **{key: v for key, v in changes.items() if v is not None})
+    glow = replace(glow, **{key: v for key, v in changed.items() if v is not None})
     if chosen.colour is not None:
         L, a, b = parse_colour(chosen.colour)
         glow = replace(glow, colour=(L, a, b))
@@ -104,6 +133,14 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
         L, a, b = parse_colour(chosen.second)
         glow = replace(glow, second=(L, a, b))
     return glow
+
+
+def _numbered(plan: Plan, name: str) -> int:
+    for i, passage in enumerate(plan.passages):
+        if passage.name.casefold() == name.casefold():
+            return i
+    names = ", ".join(f"'{passage.name}'" for passage in plan.passages) or "none"
+    raise InputError(f"There is no passage '{name}' in the plan; it has {names}.")
 
 
 def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
@@ -124,7 +161,9 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
         why = {"place": one.where.place, "reasons": list(one.why.reasons), **helps}
     return {
         "passage": plan.passages[one.passage].name,
-        "ground": one.ground.primer,
+        "ground": ground_words(plan.passages[one.passage].ground),
+        "changes": changes(plan, one),
+        "words": one.answer.words,
         "rings": steps,
         "coats": [
             {"words": coat_words(c), "span": list(c.span), "feather": list(c.feather)}
@@ -137,7 +176,7 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
 
 
 def _passage_text(row: dict[str, Any]) -> str:
-    out = f"{row['passage']}, {row['ground']} primer, mean dE {row['mean_de00']:.1f}\n"
+    out = f"{row['changes']} Mean dE {row['mean_de00']:.1f}.\n"
     for step in row["rings"]:
         where = f"at {100 * step['place']:.0f} %" if step["place"] < 1 else "away"
         if step["gap"]:
@@ -148,6 +187,8 @@ def _passage_text(row: dict[str, Any]) -> str:
         out += f"  {where}: {step['target']}  {value_words}\n"
     if row["why"] is not None:
         out += f"  at {100 * row['why']['place']:.0f} %: {' '.join(row['why']['reasons'])}\n"
+    if row["words"]:
+        out += f"  {row['words']}\n"
     for coat in row["coats"]:
         start, end = (round(100 * place) for place in coat["span"])
         out += f"  {coat['words']}; {start} to {end} %\n"

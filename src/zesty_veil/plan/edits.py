@@ -194,6 +194,19 @@ def keep_fire(plan: Plan, colours: Sequence[tuple[float, float, float]]) -> Plan
     return replace(plan, fires=(*plan.fires, Fire(name, tuple(colours))))
 
 
+def is_lit(plan: Plan, index: int) -> bool:
+    """Tell whether a painted light falls on a passage: another one's, or one off the figure."""
+    passage = plan.passages[index]
+    if passage.lit_by is not None:
+        return True
+    glow = plan.glow
+    return glow is not None and not glow.source and passage.name in _lit(glow)
+
+
+def _lit(glow: Glow) -> set[str]:
+    return {surface.passage for surface in glow.surfaces}
+
+
 def set_glow(plan: Plan, glow: Glow | None) -> Plan:
     """Return the plan with a painted light, or without one."""
     return replace(plan, glow=glow)

@@ -51,14 +51,16 @@ class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A painted light.
 
-    `source` is the passage that is the light. Its colour is that of a fire of `kelvin`, or
-    `colour` (CIELAB) if there is one. `strength` is what white paint that faces it at its nearest
-    sends back, with 1 as white by day; `ambient` is what it sends back of all other light.
-    `second` is the colour of another light, from the other side, which falls on the far ends; a
-    dark `gap` of that share of the axis keeps the two apart.
+    `source` is the passage that is the light; "" is a light off the figure, which nobody paints.
+    Its colour is that of a fire of `kelvin`, or `colour` (CIELAB) if there is one. `wins` is how
+    far the light's own colour wins over a surface's near it: 0 is the surface's colour times the
+    light's, as light does it; 1 the light's own, as strong as paint is. `strength` is what white
+    paint that faces it at its nearest sends back, with 1 as white by day; `ambient` is what it
+    sends back of all other light. `second` is the colour of another light, from the other side,
+    which falls on the far ends; a dark `gap` of that share of the axis keeps the two apart.
     """
 
-    source: str
+    source: str = ""
     surfaces: tuple[Surface, ...] = ()
     kelvin: Annotated[float, between(COLDEST_K, HOTTEST_K)] = 1900.0
     colour: Place3 | None = None
@@ -70,11 +72,14 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     second: Place3 | None = None
     second_strength: Annotated[float, between(0.05, 10)] = 0.5
     gap: Annotated[float, between(LEAST_GAP, MOST_GAP)] = 0.2
+    wins: Annotated[float, between(0, 1)] = 0.0
 
 
 def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
     """Yield in sentences what is impossible about a glow in a plan of some passages."""
-    names = [glow.source, *(surface.passage for surface in glow.surfaces)]
+    names = [surface.passage for surface in glow.surfaces]
+    if glow.source:
+        names.insert(0, glow.source)
     for name in names:
         if name not in passages:
             yield tr("'{0}' is no passage of the plan; name one that is.").format(name)
@@ -106,7 +111,9 @@ def renamed(glow: Glow, old: str, name: str) -> Glow:
 
 
 def without(glow: Glow, gone: str) -> Glow | None:
-    """Return a glow without a passage, or none if that was the light."""
+    """Return a glow without a passage, or none if that was the light, or all it fell on."""
     if glow.source == gone:
+        return None
+    if not glow.source and [s.passage for s in glow.surfaces] == [gone]:
         return None
     return replace(glow, surfaces=tuple(s for s in glow.surfaces if s.passage != gone))

@@ -9,9 +9,9 @@ from functools import lru_cache
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.glow.painting import Painted, School, painted, with_painting
+from zesty_veil.advise.glow.painting import Painted, School, changes, painted, with_painting
 from zesty_veil.advise.glow.rings import PIXELS, before, light_field
-from zesty_veil.advise.glow.wanted import Lit, both_lights, shown, wanted
+from zesty_veil.advise.glow.wanted import Lit, both_lights, shown, wanted, won
 from zesty_veil.advise.glow.warnings import Warned, after_coats, before_coats
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.cielab import lab
@@ -49,8 +49,8 @@ class LightRequest:
 class LightSeen:
     """What the light wants everywhere, and how the form in view looks in it.
 
-    picture : (n, n, 4) RGBA. source_value : the greatest value on the source as it is painted now.
-    warned : what would go wrong about it.
+    picture : (n, n, 4) RGBA. source_value : the greatest value on the source as it is painted
+    now; 0 where nothing is painted as it. warned : what would go wrong about it.
     """
 
     asked: LightRequest
@@ -69,15 +69,20 @@ def lighting(asked: LightRequest, should_continue: Callable[[], bool]) -> Iterat
         If it does not reach a surface.
     """
     lits = wanted(asked.plan, asked.glow)
-    names = [passage.name for passage in asked.plan.passages]
-    source = names.index(asked.glow.source)
-    light = asked.plan.passages[source]
-    painted_now = predict(
-        light, asked.plan.rack(), axis(33), _FLAT, ViewingConditions(asked.plan.light)
-    )
-    brightest = float(painted_now.value.max())
+    source, brightest = None, 0.0
+    if asked.glow.source:
+        names = [passage.name for passage in asked.plan.passages]
+        source = names.index(asked.glow.source)
+        brightest = _brightest(asked.plan, source)
     warned = tuple(before_coats(lits, source, brightest))
     yield LightSeen(asked, lits, _picture(asked, lits[asked.surface]), brightest, warned)
+
+
+def _brightest(plan: Plan, passage: int) -> float:
+    """Return the greatest value on a passage as it is painted now."""
+    look = ViewingConditions(plan.light)
+    now = predict(plan.passages[passage], plan.rack(), axis(33), _FLAT, look)
+    return float(now.value.max())
 
 
 def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
@@ -133,7 +138,9 @@ def _colours(glow: Glow, surface: Surface, on: Lit) -> Array:
     light, u = np.meshgrid(np.linspace(0, 1, _LIGHTS), np.linspace(0, 1, _FAR), indexing="ij")
     both = both_lights(glow, surface, light.ravel(), u.ravel(), on.ringed.away)
     seen = shown(on.exposure * both)
-    few = np.asarray(srgb(lab(seen, white()))[0]).reshape(_LIGHTS, _FAR, 3)
+    first = np.where(u.ravel() <= on.ringed.away, light.ravel(), 0.0)
+    labs = won(glow, lab(seen, white()), first if glow.second is not None else light.ravel())
+    few = np.asarray(srgb(labs)[0]).reshape(_LIGHTS, _FAR, 3)
     # Blended so finely that the next entry is nowhere told from this one.
     down, along = _ends(_LIGHTS), _ends(_FAR)
     return np.asarray(np.einsum("il,lfc,jf->ijc", down, few, along, optimize=True))
@@ -165,6 +172,7 @@ class Painting:
     flame: str | None
     paints: tuple[Paint, ...]
     limits: Limits
+    keep: bool = False
 
 
 @dataclass(frozen=True, eq=False)
@@ -173,7 +181,7 @@ class FoundCoats:
 
     achieved : for each passage what they come to at its targets, (targets, 3) sRGB. share : how
     much of the search is done, 0-1. plan : with the coats in it, when all are found; what could
-    still be better about that is in `warned`.
+    still be better about that is in `warned`. changes : what writing it changes, by passage.
     """
 
     painting: Painting
@@ -182,6 +190,7 @@ class FoundCoats:
     share: float
     plan: Plan | None = None
     warned: tuple[Warned, ...] = ()
+    changes: tuple[str, ...] = ()
 
     @property
     def done(self) -> bool:
@@ -191,7 +200,7 @@ class FoundCoats:
 
 def paint_lights(asked: Painting, should_continue: Callable[[], bool]) -> Iterator[FoundCoats]:
     """Yield the coats for a glow, passage by passage."""
-    paints = {paint.name: paint for paint in asked.paints}
+    paints = asked.plan.rack() | {paint.name: paint for paint in asked.paints}
     look = ViewingConditions(asked.plan.light)
     count = len(asked.glow.surfaces) + (asked.flame is not None)
     every = painted(
@@ -202,6 +211,7 @@ def paint_lights(asked: Painting, should_continue: Callable[[], bool]) -> Iterat
         asked.limits,
         asked.flame,
         should_continue,
+        asked.keep,
     )
     found: tuple[Painted, ...] = ()
     known: tuple[Array | None, ...] = ()
@@ -216,7 +226,8 @@ def paint_lights(asked: Painting, should_continue: Callable[[], bool]) -> Iterat
         warned = tuple(after_coats(plan, found, asked.paints))
         known = _achieved(found, asked.plan, paints, look)
         if should_continue():
-            yield FoundCoats(asked, found, known, 1.0, plan, warned)
+            said = tuple(changes(asked.plan, one) for one in found)
+            yield FoundCoats(asked, found, known, 1.0, plan, warned, said)
 
 
 def _achieved(

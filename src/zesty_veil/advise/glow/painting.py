@@ -1,9 +1,9 @@
 """A painted light written into the plan: nested coats on each surface, and the fire itself.
 
-Each school is one order of work: a bright sketch on black, knocked back by darker glazes outward;
-a dark glaze over all, then lighter steps that reach less and less far; white under all, then
-saturated glazes outward and an ink over all. One mixture is laid again further in or out wherever
-that comes near. Common practice.
+Each school is one order of work: a bright sketch, knocked back by darker glazes outward; dark over
+all, then lighter steps that reach less and less far; white under all, then saturated glazes outward
+and an ink over all; spots by airbrush with edges by brush. What is there may stay, with films and
+lights over it only. Nothing else of a passage changes. Common practice.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.flame import flame_targets, specks, touches
 from zesty_veil.advise.glow.wanted import Lit, wanted
-from zesty_veil.advise.match.laying import Towards
+from zesty_veil.advise.match.laying import Order
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
 from zesty_veil.advise.match.whynot import WhyNot
@@ -30,20 +30,21 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.glow import Glow, Surface
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Target, coat_name, ground_words
+from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.tr import tr
+from zesty_veil.thresholds import HIDDEN_DE00
+from zesty_veil.tr import counted, tr
 
-School = Literal["sketch", "inward", "white"]
+School = Literal["sketch", "inward", "white", "spot"]
 SCHOOLS: tuple[School, ...] = get_args(School)
-_HOW: dict[School, tuple[Primer, Towards]] = {
-    "sketch": ("black", "far"),
-    "inward": ("black", "light"),
-    "white": ("white", "far"),
-}
+# An airbrush lays the spots of that school, and brushes their edges.
+_SPOT_TOOLS = ("airbrush", "glaze")
 # What painters go to for a glow: some more pots than for one colour.
 USUAL_LIMITS = Limits(coats=6, mixes=3)
+# Near a light painters let its own colour win somewhat.
+USUAL_WINS = 0.4
 # The ink over a whole glow is thin, and of the glow's hue within so many degrees.
 _INK_THINNING, _INK_WITHIN = 5.0, 25.0
 _FLAT = np.zeros(1)
@@ -55,24 +56,24 @@ class Painted:
 
     lit : of a surface; none for the fire itself. answer : none until something is found. share :
     how much of the search is done, 0-1. why : what stands in the way at `where`, if all is found
-    and it is still far off.
+    and it is still far off. kept : the coats that were there and stay. lost : which of those will
+    not show any more.
     """
 
     passage: int
-    ground: Ground
     targets: tuple[Target, ...]
     lit: Lit | None
     answer: MatchAnswer | None
     share: float = 0.0
     why: WhyNot | None = None
     where: Target | None = None
+    kept: tuple[Coat, ...] = ()
+    lost: tuple[int, ...] = ()
 
     def on(self, passage: Passage) -> Passage:
-        """Return the passage with its ground, what is wanted, and the coats found for that."""
+        """Return the passage with what is wanted, and the coats found for that on those kept."""
         coats = self.answer.coats if self.answer is not None else ()
-        return replace(
-            _sized(passage, self.lit), ground=self.ground, coats=coats, targets=self.targets
-        )
+        return replace(passage, coats=(*self.kept, *coats), targets=self.targets)
 
 
 def painted(
@@ -83,6 +84,7 @@ def painted(
     limits: Limits,
     flame: str | None = None,
     should_continue: Callable[[], bool] = lambda: True,
+    keep: bool = False,
 ) -> Iterator[tuple[Painted, ...]]:
     """Yield the passages of a glow, more and more of them with their coats.
 
@@ -97,6 +99,8 @@ def painted(
         none to leave it as it is.
     should_continue
         Asked between the steps whether it is still wanted.
+    keep
+        Whether the coats that are there stay, with films and lights over them only.
 
     Raises
     ------
@@ -107,24 +111,33 @@ def painted(
         raise InputError(
             tr("There is no school '{0}'; use one of {1}.").format(school, ", ".join(SCHOOLS))
         )
-    primer, towards = _HOW[school]
     limits = changed(limits, again=True)
+    if school == "spot":
+        limits = changed(limits, tools=_SPOT_TOOLS)
+    order: Order = "over" if keep else school
     done: list[Painted] = []
-    jobs: list[tuple[Painted, Towards]] = []
-    for lit in wanted(plan, glow):
-        jobs.append((Painted(lit.ringed.passage, Ground(primer), lit.targets, lit, None), towards))
+    jobs: list[tuple[Painted, Order]] = []
+    for lit in wanted(plan, glow, keep):
+        kept = plan.passages[lit.ringed.passage].coats if keep else ()
+        jobs.append((Painted(lit.ringed.passage, lit.targets, lit, None, kept=kept), order))
     if flame is not None:
+        if not glow.source:
+            raise InputError(
+                tr("A light off the figure is not painted; leave the fire out, or say what shines.")
+            )
         source = _index(plan, glow.source)
         targets = flame_targets(plan, glow, flame)
-        jobs.insert(0, (Painted(source, Ground("white"), targets, None, None), "far"))
+        jobs.insert(0, (Painted(source, targets, None, None), "far"))
     look = ViewingConditions(plan.light)
     for job, along in jobs:
-        base = replace(job.on(plan.passages[job.passage]), coats=())
-        over = _ink_over(job.targets, paints, look) if school == "white" and job.lit else ()
+        base = replace(job.on(plan.passages[job.passage]), coats=job.kept)
+        over: tuple[Coat, ...] = ()
+        if school == "white" and job.lit and not keep:
+            over = _ink_over(job.targets, paints, look)
         if job.lit is not None and job.lit.ringed.surface.finish == "gloss":
             over = (*over, *_varnish(paints))
         wish = MatchRequest(
-            (base,), (), job.targets, tuple(paints), limits, look, towards=along, over=over
+            (base,), plan.paints, job.targets, tuple(paints), limits, look, towards=along, over=over
         )  # fmt: skip
         now = job
         for found in solve(wish, should_continue):
@@ -136,13 +149,30 @@ def painted(
         if job.lit is None:
             now = _touched(now, plan.passages[job.passage], paints, look, flame == "cold")
             yield (*done, now)
+        elif keep:
+            now = changed(now, lost=_lost(now, plan, paints, look))
+            yield (*done, now)
         done.append(now)
+
+
+def _lost(
+    one: Painted, plan: Plan, paints: Sequence[Paint], look: ViewingConditions
+) -> tuple[int, ...]:
+    """Return which of the kept coats showed before, and will not any more."""
+    before = plan.passages[one.passage]
+    named = plan.rack() | {paint.name: paint for paint in paints}
+    after = contributions(one.on(before), named, look)
+    return tuple(
+        i
+        for i, adds in enumerate(contributions(before, named, look))
+        if adds.most >= HIDDEN_DE00 > after[i].most
+    )
 
 
 def with_painting(
     plan: Plan, glow: Glow, passages: Sequence[Painted], paints: Sequence[Paint]
 ) -> Plan:
-    """Return the plan with a glow and the coats found for it, on grounds of their own."""
+    """Return the plan with a glow and the coats found for it; names, sizes and grounds stay."""
     rack = {paint.name: paint for paint in paints}
     plan = edits.set_glow(plan, glow)
     for one in passages:
@@ -153,9 +183,28 @@ def with_painting(
                 plan = edits.hold(plan, rack[part.paint])
         passage = one.on(plan.passages[one.passage])
         plan = edits.set_passage(plan, one.passage, passage)
-        if one.lit is not None:
+        if one.lit is not None and glow.source:
             plan = edits.lit_by(plan, one.passage, glow.source)
     return plan
+
+
+def changes(plan: Plan, one: Painted) -> str:
+    """Return what writing a painting changes on its passage, as a sentence."""
+    passage = plan.passages[one.passage]
+    more = 0 if one.answer is None else len(one.answer.coats)
+    laid = counted(more, "{0} coat", "{0} coats")
+    if not passage.coats:
+        return tr("{0}: lays {1} on its {2}.").format(
+            passage.name, laid, ground_words(passage.ground)
+        )
+    there = counted(len(passage.coats), "{0} coat", "{0} coats")
+    if not one.kept:
+        return tr("{0}: takes its {1} away and lays {2} on its {3}.").format(
+            passage.name, there, laid, ground_words(passage.ground)
+        )
+    lost = ", ".join(coat_name(one.kept[i]) for i in one.lost)
+    words = tr("{0}: keeps its {1} and lays {2} over them").format(passage.name, there, laid)
+    return tr("{0}; of {1} nothing will show.").format(words, lost) if lost else f"{words}."
 
 
 def _ink_over(
@@ -200,13 +249,6 @@ def _touched(
     return changed(fire, answer=answer, targets=targets)
 
 
-def _sized(passage: Passage, lit: Lit | None) -> Passage:
-    """Return a passage as long as its form is from the light on."""
-    if lit is None:
-        return passage
-    return replace(passage, length_mm=max(round(lit.ringed.length_mm, 1), 0.1))
-
-
 def _index(plan: Plan, name: str) -> int:
     for i, passage in enumerate(plan.passages):
         if passage.name == name:
@@ -225,7 +267,8 @@ def glow_now(plan: Plan) -> Glow:
     if plan.glow is None:
         return usual_glow(plan)
     known = {surface.passage for surface in plan.glow.surfaces}
-    more = [p for p in plan.passages if p.lit_by == plan.glow.source and p.name not in known]
+    source = plan.glow.source
+    more = [p for p in plan.passages if source and p.lit_by == source and p.name not in known]
     surfaces = (*plan.glow.surfaces, *(_surface(p, plan) for p in more))
     return replace(plan.glow, surfaces=surfaces)
 
@@ -240,9 +283,29 @@ def usual_glow(plan: Plan) -> Glow:
     """
     source = next((p.lit_by for p in plan.passages if p.lit_by is not None), None)
     if source is None:
-        raise InputError(tr("No passage is lit by another; choose one under Passage > Lit by."))
+        raise InputError(
+            tr(
+                "No passage is lit by another; choose one under Passage > Lit by, or plan a light "
+                "off the figure."
+            )
+        )
     lit = [p for p in plan.passages if p.lit_by == source]
-    return Glow(source, tuple(_surface(p, plan) for p in lit))
+    return Glow(source, tuple(_surface(p, plan) for p in lit), wins=USUAL_WINS)
+
+
+def off_figure(plan: Plan, passages: Sequence[int] | None = None) -> Glow:
+    """Return a light off the figure to begin with, on some passages or on all.
+
+    Raises
+    ------
+    InputError
+        If there is no passage for it to fall on.
+    """
+    lit = range(len(plan.passages)) if passages is None else passages
+    if not lit:
+        raise InputError(tr("There is no passage for a light to fall on; add one."))
+    surfaces = tuple(_surface(plan.passages[i], plan) for i in lit)
+    return Glow("", surfaces, wins=USUAL_WINS)
 
 
 def _surface(passage: Passage, plan: Plan) -> Surface:

@@ -15,7 +15,8 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.rings import Ringed, ringed
 from zesty_veil.light.adapt import adapted
-from zesty_veil.light.cielab import lab, xyz_from_lab
+from zesty_veil.light.cielab import lab, lab_from_lch, lch, luminous, xyz_from_lab
+from zesty_veil.light.gamut import most_chroma
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import power, weights, white
 from zesty_veil.light.planck import lamp_weights, planckian
@@ -23,6 +24,9 @@ from zesty_veil.light.recovery import recover_reflectance
 from zesty_veil.light.value import luminance, value
 from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Plan, Target
+from zesty_veil.predict.field import predict
+from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.thresholds import AWAY_VALUE
 
 # How far an eye among fires takes their light for white; from memory.
 _ADAPTS = 0.35
@@ -32,6 +36,13 @@ SOURCE_VALUE, UNDER_SOURCE = 9.6, 0.6
 _SECOND_SHARE = 0.15
 # What the surface of paint sends back whatever lies in it, between satin and matt.
 _SURFACE = 0.03
+# From this share of the light on its own colour wins in full.
+_REACHED = 0.02
+# A light whose colour is this share of the strongest there is has a glow as strong as paint.
+_COLOURED = 0.6
+# How light a dark surface is painted in a glow that wins, at its edge and at its heart, in L; how
+# near to the strongest chroma there is; and a middle grey.
+_LIFTED, _PUSHED, _MIDDLE = (22.0, 78.0), 0.85, 0.35
 
 
 @dataclass(frozen=True)
@@ -87,6 +98,44 @@ def lit_colours(glow: Glow, surface: Surface, light: Array) -> Array:
     return np.asarray(adapted(seen, whites, white()))
 
 
+def won(glow: Glow, labs: Array, light: Array) -> Array:
+    """Return CIELAB with the light's own colour winning, as far as the glow has it win.
+
+    Painters keep a glow saturated outward, and near it they let it win over what it falls on: at
+    the full dial a surface takes the light's hue, as strong as paint is, and as light as a middle
+    surface would be there. Common practice.
+
+    Parameters
+    ----------
+    labs : (n, 3) float64
+        What a surface comes to by light alone.
+    light : (n,) float64
+        How much of the light falls there, 0-1; where none does, nothing changes.
+    """
+    if not glow.wins:
+        return labs
+    own = lch(np.array(glow.colour) if glow.colour else lab(lit_by_itself(glow), white()))
+    strongest = float(most_chroma(np.array(own[0]), np.array(own[2])))
+    strength = min(1.0, float(own[1]) / max(_COLOURED * strongest, 1.0))
+    L = labs[:, 0]
+    reached = np.clip(light / _REACHED, 0, 1)
+    # On a dark surface a glow still shows: painters lighten it as if it were a middle one.
+    lifted = np.maximum(L, _LIFTED[0] + (_LIFTED[1] - _LIFTED[0]) * light**0.6)
+    pushed = np.stack(
+        [lifted, strength * _PUSHED * most_chroma(lifted, np.full_like(L, own[2])),
+         np.full_like(L, own[2])], axis=-1,
+    )  # fmt: skip
+    share = (glow.wins * reached)[:, None]
+    return np.asarray((1 - share) * labs + share * lab_from_lch(pushed))
+
+
+def lit_by_itself(glow: Glow) -> Array:
+    """Return the XYZ of the light itself, as a middle grey shows it to an eye beside it, (3,)."""
+    lamp = lamp_weights(light_of(glow))
+    whites = (1 - _ADAPTS) * white() + _ADAPTS * lamp.sum(axis=0)
+    return np.asarray(adapted(_MIDDLE * lamp.sum(axis=0), whites, white()))
+
+
 def second_colours(glow: Glow, surface: Surface) -> Array:
     """Return the XYZ of a surface under the second light and the ambient, (3,), not exposed yet."""
     if glow.second is None:
@@ -113,8 +162,11 @@ def both_lights(glow: Glow, surface: Surface, light: Array, u: Array, away: floa
     return np.asarray(seen + share * (second_colours(glow, surface) - dark))
 
 
-def wanted(plan: Plan, glow: Glow) -> tuple[Lit, ...]:
+def wanted(plan: Plan, glow: Glow, there: bool = False) -> tuple[Lit, ...]:
     """Return what a glow wants on each of its surfaces.
+
+    there : whether it falls on what is painted there by now, place by place, which stays as it is
+    where no light falls, or a shade darker; else on each surface's own colour.
 
     Raises
     ------
@@ -126,6 +178,9 @@ def wanted(plan: Plan, glow: Glow) -> tuple[Lit, ...]:
     for each in on:
         dark = [0.0] if glow.second is None else [0.0, 0.0]
         light = np.array([ring.light for ring in each.rings] + dark)
+        if there:
+            seen.append(_over(plan, glow, each, light))
+            continue
         colours = lit_colours(glow, each.surface, light)
         colours[-1] = second_colours(glow, each.surface)
         seen.append(colours)
@@ -133,9 +188,34 @@ def wanted(plan: Plan, glow: Glow) -> tuple[Lit, ...]:
     most = float(luminance(np.array(SOURCE_VALUE - UNDER_SOURCE)))
     exposure = min(1.0, most / max(brightest, 1e-9))
     return tuple(
-        _lit(each, shown(exposure * colours), exposure, glow)
+        _lit(each, _shown_labs(glow, each, exposure * colours), exposure, glow)
         for each, colours in zip(on, seen, strict=True)
     )
+
+
+def _over(plan: Plan, glow: Glow, on: Ringed, light: Array) -> Array:
+    """Return the XYZ of what is painted on a surface, in the light, (n, 3), not exposed yet.
+
+    Where no light falls it is wanted as it is; the side away no lighter than lets a glow read.
+    """
+    passage = plan.passages[on.passage]
+    places = [(ring.start + ring.end) / 2 for ring in on.rings]
+    places += [1.0] if glow.second is None else [on.away + glow.gap / 2, 1.0]
+    look = ViewingConditions(plan.light)
+    now = predict(passage, plan.rack(), np.array(places), np.zeros(1), look).lab[:, 0]
+    out = []
+    for own, share in zip(now, light, strict=True):
+        L, a, b = (float(v) for v in own)
+        there = replace(on.surface, own=(L, a, b))
+        if share > 0:
+            out.append(lit_colours(glow, there, np.array([share]))[0])
+            continue
+        Y = luminous(np.array(L))
+        dim = min(1.0, float(luminance(np.array(AWAY_VALUE - 0.2)) / max(float(Y), 1e-6)))
+        out.append(dim * xyz_from_lab(own, white()))
+    if glow.second is not None:
+        out[-1] = second_colours(glow, on.surface)
+    return np.array(out)
 
 
 def shown(seen: Array) -> Array:
@@ -154,8 +234,14 @@ def _parted(on: Ringed, glow: Glow) -> Ringed:
     return dataclass_replace(on, rings=(*kept[:-1], last), away=last.end)
 
 
-def _lit(on: Ringed, seen: Array, exposure: float, glow: Glow) -> Lit:
-    labs = lab(seen, white())
+def _shown_labs(glow: Glow, on: Ringed, seen: Array) -> Array:
+    """Return CIELAB of what a surface is to show ring by ring and away, (n, 3)."""
+    light = np.zeros(len(seen))
+    light[: len(on.rings)] = [ring.light for ring in on.rings]
+    return won(glow, lab(shown(seen), white()), light)
+
+
+def _lit(on: Ringed, labs: Array, exposure: float, glow: Glow) -> Lit:
     # The side away is wanted at the far end, which no ring's middle is.
     places = [(ring.start + ring.end) / 2 for ring in on.rings]
     if glow.second is not None:
@@ -165,5 +251,5 @@ def _lit(on: Ringed, seen: Array, exposure: float, glow: Glow) -> Lit:
     for place, colour in zip(places, labs, strict=True):
         L, a, b = (round(float(v), 2) for v in colour)
         targets.append(Target(round(float(place), 4), (L, a, b)))
-    values = tuple(round(float(v), 3) for v in value(seen[:, 1]))
+    values = tuple(round(float(v), 3) for v in value(luminous(labs[:, 0])))
     return Lit(on, tuple(targets), values, exposure)

@@ -30,13 +30,14 @@ class Warned:
     words: str
 
 
-def before_coats(lits: Sequence[Lit], source: int, source_value: float) -> Iterator[Warned]:
+def before_coats(lits: Sequence[Lit], source: int | None, source_value: float) -> Iterator[Warned]:
     """Yield what is wrong about what a light wants, by numbers alone.
 
-    `source_value` is the greatest value on the source, passage `source`, as it is painted now.
+    `source_value` is the greatest value on the source, passage `source`, as it is painted now; a
+    light off the figure has none.
     """
     most = max((max(lit.values) for lit in lits), default=0.0)
-    if most > source_value - UNDER_SOURCE_VALUES:
+    if source is not None and most > source_value - UNDER_SOURCE_VALUES:
         yield Warned(
             source,
             f"It is of value {source_value:.1f}, and lights others to {most:.1f}; what is lit must "
@@ -44,7 +45,7 @@ def before_coats(lits: Sequence[Lit], source: int, source_value: float) -> Itera
         )
     if lits and lits[0].exposure < HELD_BACK:
         yield Warned(
-            source,
+            lits[0].ringed.passage if source is None else source,
             f"As strong as this it would outshine all paint; {100 * lits[0].exposure:.0f} % of it "
             "is shown. A weaker one keeps the ambient apart from black.",
         )

@@ -8,20 +8,29 @@ painters begin dark.
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace as changed
 
 import numpy as np
 
-from zesty_veil.advise.match.recipe import Easel, Laid, Recipe
-from zesty_veil.advise.match.shortlist import light_ground, near_mixtures
+from zesty_veil.advise.match.recipe import Easel, Laid, Scheme
+from zesty_veil.advise.match.shortlist import (
+    light_ground,
+    light_mixtures,
+    near_mixtures,
+    solid_looks,
+)
+from zesty_veil.light.cielab import lch
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat
+from zesty_veil.thresholds import SKETCHED_L, STAYS_DARK_DE00, WHITE_COVER_L
 
 _PASSES = (1, 2, 3, 5)
 _DARK_MIXTURES = 3
+_NEAR_WHITE_CHROMA = 20.0
 
 
-def as_laid(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> Recipe:
+def as_scheme(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> Scheme:
     """Return coats at one place as a recipe; white or a warm tone at the bottom is its ground."""
     return tuple(
         Laid(coat, 0, 0, k == 0 and len(coats) > 1 and light_ground(coat.mixture.parts, paints))
@@ -34,9 +43,9 @@ def light_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
     if "loaded" not in easel.course.bench.limits.tools:
         return
     named = {paint.name: paint for paint in paints}
-    for paint in paints:
-        parts = (Part(paint.name),)
-        if paint.kind == "opaque" and light_ground(parts, named):
+    opaque = [(Part(paint.name),) for paint in paints if paint.kind == "opaque"]
+    for parts, light in zip(opaque, light_mixtures(opaque, named) if opaque else (), strict=True):
+        if light:
             mixture = Mixture(parts, "water", 0.5)
             for passes in _PASSES:
                 yield Laid(Coat(mixture, "loaded", passes), 0, easel.last, True)
@@ -52,3 +61,23 @@ def dark_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
         for passes in _PASSES[1:3]:
             coat = Coat(Mixture(parts, "water", 0.5), "loaded", passes)
             yield Laid(coat, 0, easel.last, True)
+
+
+def white_ground(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
+    """Tell whether a mixture is white or nearly so where it lies solid over black."""
+    L, C, _ = (float(v) for v in lch(solid_looks([parts], paints)[0, 0]))
+    return L >= WHITE_COVER_L and C < _NEAR_WHITE_CHROMA
+
+
+def sketches(easel: Easel, paints: Sequence[Paint]) -> tuple[tuple[Laid, ...], int]:
+    """Return coats of white on which darker films are laid outward, and how many steps they spare.
+
+    Where the far end is dark and wanted so, it stays as it is.
+    """
+    named = {paint.name: paint for paint in paints}
+    whites = [g for g in light_grounds(easel, paints) if white_ground(g.coat.mixture.parts, named)]
+    walk = easel.walk(())
+    far = easel.steps == easel.last
+    dark = walk.off[-1, far].max() < STAYS_DARK_DE00 and easel.wanted[far, 0].max() < SKETCHED_L
+    spared = int(dark and easel.last > 0)
+    return tuple(changed(g, last=easel.last - spared) for g in whites), spared

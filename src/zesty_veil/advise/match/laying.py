@@ -21,27 +21,29 @@ from zesty_veil.advise.match.recipe import (
     Easel,
     Efforts,
     Laid,
-    Recipe,
+    Scheme,
     by_ends,
     coats_of,
     effort,
     on_step,
 )
-from zesty_veil.advise.match.shortlist import light_ground
+from zesty_veil.advise.match.shortlist import light_mixtures
 from zesty_veil.light.grid import Array
 from zesty_veil.predict.layer import joined_stacks
 from zesty_veil.thresholds import DARKER_L, NEARER_DE00
 
 Go = Callable[[], bool]
 Towards = Literal["far", "light"]
+# An end that later coats draw back to, or an order of work that painters of glows keep to.
+Order = Literal["far", "light", "white", "sketch", "inward", "spot", "over"]
 # So many recipes go on, of those that have come equally far, and of all.
 _ALIKE, _MOST, _BEST = 2, 30, 6
 _TRIED, _BY_ENDS = 40, 8
-_TUNED_OVER = 8
+_TUNED_OVER = 6
 # At a single place, several strengths of a mixture may go on.
 _STRENGTHS = 3
 _SWEEPS = 2
-MOST_STEPS = 99
+_BEYOND = 99
 
 
 @dataclass(frozen=True)
@@ -49,12 +51,14 @@ class Ways:
     """What may be laid along a ramp.
 
     towards : the ends that later coats may draw back to. grounds : coats that may lie below all
-    others for their sake. bare : whether it may be begun without one.
+    others for their sake. bare : whether it may be begun without one. spared : how many steps at
+    the far end stay as they are.
     """
 
     towards: tuple[Towards, ...]
     grounds: tuple[Laid, ...] = ()
     bare: bool = True
+    spared: int = 0
 
 
 class Laying:
@@ -80,18 +84,17 @@ class Laying:
         self.efforts = Efforts(self.coats)
         mixtures = self.efforts.mixtures
         # (options,): whether an option may lie below others for their sake.
-        light = [light_ground(parts, self.bench.paints) for parts in mixtures]
-        self.light = self.efforts.of(np.array(light, dtype=bool))
+        self.light = self.efforts.of(light_mixtures(mixtures, self.bench.paints))
         # (spots, options): whether an option is the opposite of what is wanted.
         self.opposite = self.efforts.of(easel.opposites(mixtures))
 
-    def grown(self, go: Go) -> Iterator[list[Recipe]]:
+    def grown(self, go: Go) -> Iterator[list[Scheme]]:
         """Yield the best recipes so far, coat by coat."""
-        beam: list[Recipe] = [(ground,) for ground in self.ways.grounds]
+        beam: list[Scheme] = [(ground,) for ground in self.ways.grounds]
         if self.ways.bare or not beam:
             beam.insert(0, ())
         beam = [r for r in beam if self.bench.fits(coats_of(r))]
-        every: list[Recipe] = list(beam)
+        every: list[Scheme] = list(beam)
         for _ in range(self.bench.limits.coats + 2):
             if not go():
                 return
@@ -102,12 +105,12 @@ class Laying:
             beam = self._various(fresh)
             yield self._best(every)
 
-    def _best(self, recipes: Sequence[Recipe]) -> list[Recipe]:
+    def _best(self, recipes: Sequence[Scheme]) -> list[Scheme]:
         return sorted(recipes, key=lambda r: self.easel.weight(r, self.thrift))
 
-    def _various(self, recipes: Sequence[Recipe]) -> list[Recipe]:
+    def _various(self, recipes: Sequence[Scheme]) -> list[Scheme]:
         """Return the best recipes of each reach in turn, so that none crowds out the others."""
-        reaches: dict[tuple[int, int], list[Recipe]] = {}
+        reaches: dict[tuple[int, int], list[Scheme]] = {}
         for recipe in sorted(recipes, key=self._promise):
             reaches.setdefault(_reach(recipe), []).append(recipe)
         ranks = [
@@ -117,13 +120,13 @@ class Laying:
         ]
         return [recipe for *_, recipe in sorted(ranks, key=lambda each: each[:3])][:_MOST]
 
-    def _apart(self, alike: Sequence[Recipe]) -> Sequence[Recipe]:
+    def _apart(self, alike: Sequence[Scheme]) -> Sequence[Scheme]:
         """Return the first of recipes of one reach; at a single place they may be of like pots."""
         if self.easel.last == 0:
             return alike[: _ALIKE * _MOST]
         return unlike(alike)[:_ALIKE]
 
-    def _promise(self, recipe: Recipe) -> float:
+    def _promise(self, recipe: Scheme) -> float:
         """Return what is made small among recipes that are not done: as `weight`, but lenient.
 
         Steps that later coats may still cover count little, unless they are too dark by now.
@@ -139,7 +142,7 @@ class Laying:
         some = np.where(open_far | open_light, np.minimum(late, off), off)
         return float(np.sqrt((some**2).mean())) + self.thrift * effort(recipe)
 
-    def _next(self, beam: Sequence[Recipe]) -> list[Recipe]:
+    def _next(self, beam: Sequence[Scheme]) -> list[Scheme]:
         """Return recipes with one coat more, the best first."""
         easel, last = self.easel, self.easel.last
         walks = [easel.walk(recipe) for recipe in beam]
@@ -174,7 +177,7 @@ class Laying:
         return self._taken(beam, sorted(found))
 
     def _left(
-        self, before: Array, after: Array, ends: tuple[int, int], beam: Sequence[Recipe]
+        self, before: Array, after: Array, ends: tuple[int, int], beam: Sequence[Scheme]
     ) -> Array:
         """Return mean squares over the steps with each option over some of them, as `_promise`.
 
@@ -188,7 +191,7 @@ class Laying:
         return out / (last + 1)
 
     def _open(
-        self, step: int, ends: tuple[int, int], beam: Sequence[Recipe]
+        self, step: int, ends: tuple[int, int], beam: Sequence[Scheme]
     ) -> npt.NDArray[np.bool_]:
         """Tell of each recipe whether a coat after one over some steps may still cover a step."""
         out = []
@@ -200,10 +203,10 @@ class Laying:
         return np.array(out)
 
     def _taken(
-        self, beam: Sequence[Recipe], found: Sequence[tuple[float, int, int, tuple[int, int]]]
-    ) -> list[Recipe]:
+        self, beam: Sequence[Scheme], found: Sequence[tuple[float, int, int, tuple[int, int]]]
+    ) -> list[Scheme]:
         """Return the best of the coats found, some over every reach."""
-        out: list[Recipe] = []
+        out: list[Scheme] = []
         counts: dict[tuple[object, ...], int] = {}
         strengths = _STRENGTHS if self.easel.last == 0 else 1
         for _, n, m, ends in found:
@@ -220,7 +223,7 @@ class Laying:
         return out
 
     def _intervals(self) -> list[tuple[int, int]]:
-        last = self.easel.last
+        last = self.easel.last - self.ways.spared
         out = [(0, last)]
         if "far" in self.ways.towards:
             out += [(k, last) for k in range(1, last + 1)]
@@ -228,7 +231,7 @@ class Laying:
             out += [(0, k) for k in range(last)]
         return out
 
-    def _every_option(self, beam: Sequence[Recipe]) -> Array:
+    def _every_option(self, beam: Sequence[Scheme]) -> Array:
         """Return CIELAB of every option on every spot of every recipe, (n, spots, options, 3)."""
         easel = self.easel
         out = np.empty((len(beam), len(easel.spots), len(self.coats), 3))
@@ -249,9 +252,9 @@ class Laying:
                         out[n, i, numbers] = labs[row]
         return out
 
-    def tuned(self, recipe: Recipe, go: Go) -> Recipe:
+    def tuned(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS) -> Scheme:
         """Return a recipe with coats swapped, thinned, moved and taken away as long as it helps."""
-        for _ in range(_SWEEPS):
+        for _ in range(sweeps):
             before = recipe
             for k in reversed(range(len(recipe))):
                 if not go():
@@ -273,9 +276,9 @@ class Laying:
                 break
         return recipe
 
-    def finished(self, recipe: Recipe, go: Go) -> Recipe:
+    def finished(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS) -> Scheme:
         """Return a recipe tuned, without coats of which nobody would see anything."""
-        recipe = self.tuned(recipe, go)
+        recipe = self.tuned(recipe, go, sweeps)
         k = len(recipe)
         while k > 0 and go():
             k -= 1
@@ -283,7 +286,7 @@ class Laying:
                 recipe = (*recipe[:k], *recipe[k + 1 :])
         return by_ends(recipe)
 
-    def better(self, recipe: Recipe, now: Recipe) -> bool:
+    def better(self, recipe: Scheme, now: Scheme) -> bool:
         """Tell whether a recipe is allowed, and better than another one."""
         easel = self.easel
         return (
@@ -292,11 +295,11 @@ class Laying:
             and len(easel.faults(recipe, False)) <= len(easel.faults(now, False))
         )
 
-    def _without(self, recipe: Recipe, k: int) -> Recipe:
+    def _without(self, recipe: Scheme, k: int) -> Scheme:
         less = (*recipe[:k], *recipe[k + 1 :])
         return less if less and self.better(less, recipe) else recipe
 
-    def _moved(self, recipe: Recipe, k: int) -> Recipe:
+    def _moved(self, recipe: Scheme, k: int) -> Scheme:
         laid, last, best = recipe[k], self.easel.last, recipe
         for ends in self._intervals():
             near = abs(ends[0] - laid.first) <= 1 and abs(ends[1] - laid.last) <= 1
@@ -308,9 +311,11 @@ class Laying:
         assert last >= 0
         return best
 
-    def _inserted(self, recipe: Recipe, k: int) -> Recipe:
+    def _inserted(self, recipe: Scheme, k: int) -> Scheme:
         """Return a recipe with the coat that helps most put in after some of its coats, if any."""
-        easel, best = self.easel, recipe
+        easel, best, limits = self.easel, recipe, self.bench.limits
+        if not limits.again and len(recipe) >= limits.coats:
+            return recipe
         squares = self._squares(recipe, k, k, self.banks)
         now = easel.walk(recipe).off[-1] ** 2
         cost = self.thrift * self.efforts.on(recipe)
@@ -320,7 +325,7 @@ class Laying:
             total = np.where(on[:, None], squares, now[:, None]).mean(axis=0)
             weight = np.sqrt(total) + cost
             order += [(float(weight[m]), int(m), ends) for m in np.argsort(weight)[:_TUNED_OVER]]
-        for weight_of, m, ends in sorted(order)[: 2 * _TUNED_OVER]:
+        for weight_of, m, ends in sorted(order)[:_TUNED_OVER]:
             if weight_of >= easel.weight(recipe, self.thrift) - 1e-9:
                 break
             tried = (*recipe[:k], Laid(self.coats[m], *ends), *recipe[k:])
@@ -328,7 +333,7 @@ class Laying:
                 return tried
         return best
 
-    def _squares(self, recipe: Recipe, k: int, after: int, banks: dict[float, Bank]) -> Array:
+    def _squares(self, recipe: Scheme, k: int, after: int, banks: dict[float, Bank]) -> Array:
         """Return squares of dE00 with each coat of some banks between coats `k` and `after`.
 
         Returns (spots, options).
@@ -348,7 +353,7 @@ class Laying:
                 squares[i, numbers] = delta_e(labs[0], spot.lab) ** 2
         return squares
 
-    def _swapped(self, recipe: Recipe, k: int, banks: dict[float, Bank]) -> Recipe:
+    def _swapped(self, recipe: Scheme, k: int, banks: dict[float, Bank]) -> Scheme:
         """Return a recipe with one coat swapped for whatever of some banks is best in its place."""
         easel, laid = self.easel, recipe[k]
         options = next(iter(banks.values())).coats
@@ -368,17 +373,17 @@ class Laying:
         return recipe
 
 
-def _reach(recipe: Recipe) -> tuple[int, int]:
+def _reach(recipe: Scheme) -> tuple[int, int]:
     """Return how far in coats have come from both ends.
 
     Steps up to the first are covered by no later coat that draws back to the far end, and those
     from the second on by none that draws back to the light.
     """
     laid = [each for each in recipe if not each.ground]
-    return max((e.first for e in laid), default=-1), min((e.last for e in laid), default=MOST_STEPS)
+    return max((e.first for e in laid), default=-1), min((e.last for e in laid), default=_BEYOND)
 
 
-def unlike(recipes: Sequence[Recipe]) -> list[Recipe]:
+def unlike(recipes: Sequence[Scheme]) -> list[Scheme]:
     """Return recipes without those of the same pots as one before."""
     seen: set[tuple[object, ...]] = set()
     out = []
@@ -390,11 +395,11 @@ def unlike(recipes: Sequence[Recipe]) -> list[Recipe]:
     return out
 
 
-def _further_in(recipe: Recipe, ends: tuple[int, int], last: int) -> bool:
+def _further_in(recipe: Scheme, ends: tuple[int, int], last: int) -> bool:
     """Tell whether a coat over some steps begins further in than all before it on that side."""
+    below = [laid for laid in recipe if not laid.ground]
     if ends == (0, last):
-        over_all = [laid for laid in recipe if not laid.ground]
-        return last == 0 or not over_all
-    if ends[1] == last:
-        return all(laid.first < ends[0] for laid in recipe if laid.last == last)
-    return all(laid.last > ends[1] for laid in recipe if laid.first == 0)
+        return last == 0 or not below
+    if ends[0] > 0:
+        return all(laid.first < ends[0] for laid in below if laid.last >= ends[1])
+    return all(laid.last > ends[1] for laid in below if laid.first == 0)

@@ -16,12 +16,12 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.match.bank import tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
-from zesty_veil.advise.match.grounds import dark_grounds, light_grounds
-from zesty_veil.advise.match.laying import Laying, Towards, Ways, unlike
+from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
+from zesty_veil.advise.match.laying import Laying, Order, Ways, unlike
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
-from zesty_veil.advise.match.recipe import Easel, Recipe, coats_of, effort, on_step
+from zesty_veil.advise.match.recipe import Easel, Laid, Scheme, coats_of, effort, on_step
 from zesty_veil.advise.match.shortlist import near_mixtures
 from zesty_veil.errors import InputError
 from zesty_veil.paint.kinds import SPECIAL
@@ -30,6 +30,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import MOST_PASSES, Coat, Passage
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.thresholds import WHITE_COVER_L
 from zesty_veil.tr import tr
 
 MOST_RAMP_TARGETS = 9
@@ -70,7 +71,7 @@ class RampWay:
     sensitivity: float
     effort: float
     start: int = 0
-    recipe: Recipe = field(default=(), compare=False, repr=False)
+    recipe: Scheme = field(default=(), compare=False, repr=False)
 
     @property
     def mean(self) -> float:
@@ -95,7 +96,7 @@ def ramp_ways(
     look: ViewingConditions,
     should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
-    only: Towards | None = None,
+    only: Order | None = None,
     over: tuple[Coat, ...] = (),
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp found so far, none at first, then better and better.
@@ -113,7 +114,7 @@ def ramp_ways(
     passage
         Whose size tells how long a coat takes.
     only
-        The end that later coats draw back to; none to try both.
+        The end that later coats draw back to, or a painter's order of work; none to try all.
     over
         Coats that will lie over all, on top of those found; the limits do not count them.
 
@@ -131,41 +132,42 @@ def ramp_ways(
     # Over metal every film is worked out for straight beams too, so one such ground says it.
     ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
     benches = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
-    easel = Easel(RampProblem(spots, benches, {}, over).with_options(options))
-    begun: list[Recipe] = []
+    easel = Easel(RampProblem(spots, benches, {}, over).with_options(options), only == "white")
+    begun: list[Scheme] = []
     all_ways = _ways(easel, usable, only)
     for ways in all_ways:
-        best: list[Recipe] = []
+        best: list[Scheme] = []
         for recipes in Laying(easel, ways, _FAIR).grown(should_continue):
             best = recipes
             yield ()
         begun += unlike(best)[:_BEGUN]
         if easel.last == 0:
             begun += _of_each_length(best)
-    found: list[Recipe] = []
-    told: dict[Recipe, RampWay] = {}
+    found: list[Scheme] = []
+    told: dict[Scheme, RampWay] = {}
     # At one place all of them are soon tuned.
     alone = len(begun) if easel.last == 0 else 0
-    free = Ways(tuple(dict.fromkeys(end for ways in all_ways for end in ways.towards)))
+    ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
+    free = Ways(tuple(ends), spared=all_ways[0].spared)
     for thrift, count in ((_NEAR, _TUNED), (_PLAIN, _PLAINER)):
         laying = Laying(easel, free, thrift)
         some = dict.fromkeys(begun if thrift == _NEAR else found)
         for recipe in sorted(some, key=lambda r: easel.weight(r, thrift))[: count + alone]:
             if not should_continue():
                 return
-            done = laying.finished(recipe, should_continue)
+            done = laying.finished(recipe, should_continue, 2 if thrift == _NEAR else 1)
             if done not in found:
                 found.append(done)
                 told[done] = _way(done, easel)
             yield plainest_first([told[each] for each in _by_rule(found, easel)])
 
 
-def _of_each_length(recipes: Sequence[Recipe]) -> list[Recipe]:
+def _of_each_length(recipes: Sequence[Scheme]) -> list[Scheme]:
     """Return the best recipe of each number of coats: at one place all of them are soon tuned."""
     return list({len(recipe): recipe for recipe in reversed(recipes) if recipe}.values())
 
 
-def _by_rule(found: Sequence[Recipe], easel: Easel) -> list[Recipe]:
+def _by_rule(found: Sequence[Scheme], easel: Easel) -> list[Scheme]:
     """Return the recipes that break no painter's rule, or as few as any if all break some."""
     faults = [len(easel.faults(recipe)) for recipe in found]
     return [r for r, count in zip(found, faults, strict=True) if count == min(faults)]
@@ -192,14 +194,39 @@ def _check(spots: Sequence[Spot]) -> None:
         )
 
 
-def _ways(easel: Easel, paints: Sequence[Paint], only: Towards | None) -> list[Ways]:
-    """Return how a ramp may be laid: from either end, or from a middle tone to both."""
-    grounds = tuple(g for g in light_grounds(easel, paints) if not easel.faults((g,), False))
-    if only == "light":
-        return [Ways(("light",), tuple(dark_grounds(easel, paints)))]
+def _ways(easel: Easel, paints: Sequence[Paint], only: Order | None) -> list[Ways]:
+    """Return how a ramp may be laid: from either end, from a middle tone, or by an order of work.
+
+    white : white under all of it, if what is there is not white, then outward. sketch : white
+    further and further in, then darker outward. inward : dark first, then lighter steps. spot :
+    light steps alone. over : steps to either end, over what is there, which stays.
+    """
+    if only in ("light", "spot"):
+        return [Ways(("light",))]
+    if only == "over":
+        return [Ways(("light",)), Ways(("far", "light"))]
+    if only == "inward":
+        return [Ways(("light",), tuple(dark_grounds(easel, paints)), not _bright(easel))]
+    light = tuple(g for g in light_grounds(easel, paints) if not easel.faults((g,), False))
+    if only == "white":
+        return [Ways(("far",), _whites(light, paints), _bright(easel))]
+    if only == "sketch":
+        sketch, spared = sketches(easel, paints)
+        return [Ways(("far",), sketch, not sketch, spared)]
     if only == "far" or easel.last == 0:
-        return [Ways(("far",), grounds)]
-    return [Ways(("far",), grounds), Ways(("light",), grounds), Ways(("far", "light"), grounds)]
+        return [Ways(("far",), light)]
+    return [Ways(("far",), light), Ways(("light",), light), Ways(("far", "light"), light)]
+
+
+def _whites(grounds: Sequence[Laid], paints: Sequence[Paint]) -> tuple[Laid, ...]:
+    """Return the grounds that are white, and not only light."""
+    named = {paint.name: paint for paint in paints}
+    return tuple(g for g in grounds if white_ground(g.coat.mixture.parts, named))
+
+
+def _bright(easel: Easel) -> bool:
+    """Tell whether what is there is white, all along."""
+    return bool((easel.walk(()).labs[-1, :, 0] > WHITE_COVER_L).all())
 
 
 def _options(paints: Sequence[Paint], wanted: Sequence[np.ndarray], limits: Limits) -> list[Coat]:
@@ -237,7 +264,7 @@ def joined_coats(coats: Sequence[Coat]) -> list[Coat]:
     return out
 
 
-def _way(recipe: Recipe, easel: Easel) -> RampWay:
+def _way(recipe: Scheme, easel: Easel) -> RampWay:
     """Return a recipe as coats with spans and feathers."""
     places = [step[0].place for step in easel.course.steps]
     coats = []

@@ -36,6 +36,7 @@ from zesty_veil.thresholds import (
     HIDDEN_DE00,
     NEARER_DE00,
     STRONG_CHROMA,
+    WHITE_COVER_L,
 )
 
 # What a recipe costs, in the dE that it must save: each pass, each coat, each pot that is opened,
@@ -65,20 +66,20 @@ class Laid:
         return self.first, self.last
 
 
-Recipe = tuple[Laid, ...]
+Scheme = tuple[Laid, ...]
 
 
-def coats_of(recipe: Recipe) -> tuple[Coat, ...]:
+def coats_of(recipe: Scheme) -> tuple[Coat, ...]:
     """Return the coats of a recipe, from the ground up."""
     return tuple(laid.coat for laid in recipe)
 
 
-def on_step(recipe: Recipe, step: int) -> tuple[Coat, ...]:
+def on_step(recipe: Scheme, step: int) -> tuple[Coat, ...]:
     """Return the coats that lie on a step."""
     return tuple(laid.coat for laid in recipe if laid.covers(step))
 
 
-def by_ends(recipe: Recipe) -> Recipe:
+def by_ends(recipe: Scheme) -> Scheme:
     """Return a recipe with coats of one end together, as far as they do not lie on each other."""
     out = list(recipe)
     for _ in recipe:
@@ -89,7 +90,7 @@ def by_ends(recipe: Recipe) -> Recipe:
     return tuple(out)
 
 
-def effort(recipe: Recipe) -> float:
+def effort(recipe: Scheme) -> float:
     """Return what a recipe costs the painter, in the dE that it must save."""
     coats = coats_of(recipe)
     pots = {coat.mixture.parts for coat in coats}
@@ -112,7 +113,7 @@ class Efforts:
         """Return what is told of each mixture for each coat; the last axis is spread."""
         return np.asarray(values[..., self._of])
 
-    def on(self, recipe: Recipe) -> Array:
+    def on(self, recipe: Scheme) -> Array:
         """Return the effort of a recipe with one coat more, for each coat, (coats,)."""
         known = {coat.mixture.parts for coat in coats_of(recipe)}
         paints = {part.paint for parts in known for part in parts}
@@ -152,15 +153,17 @@ class Walk:
 class Easel:
     """A ramp on which recipes are laid and judged.
 
-    steps : (spots,), which place each spot belongs to.
+    steps : (spots,), which place each spot belongs to. clean : whether greys and blacks are kept
+    off what is to have a colour, as where all is glazed over white.
     """
 
-    def __init__(self, course: RampProblem) -> None:
-        self.course = course
+    def __init__(self, course: RampProblem, clean: bool = False) -> None:
+        self.course, self.clean = course, clean
         self.spots: list[Spot] = [spot for step in course.steps for spot in step]
         self.steps = np.repeat(np.arange(len(course.steps)), [len(s) for s in course.steps])
         self.wanted = np.array([spot.lab for spot in self.spots])
-        self._walked: dict[Recipe, Walk] = {}
+        self._walked: dict[Scheme, Walk] = {}
+        self._faults: dict[Scheme, list[str]] = {}
         self._light: dict[tuple[Part, ...], bool] = {}
         self._opposite: dict[tuple[Part, ...], npt.NDArray[np.bool_]] = {}
 
@@ -169,7 +172,7 @@ class Easel:
         """The last step."""
         return len(self.course.steps) - 1
 
-    def walk(self, recipe: Recipe) -> Walk:
+    def walk(self, recipe: Scheme) -> Walk:
         """Return what a recipe comes to, coat by coat."""
         known = self._walked.get(recipe)
         if known is not None:
@@ -198,11 +201,13 @@ class Easel:
         self._walked[recipe] = walk
         return walk
 
-    def faults(self, recipe: Recipe, hidden: bool = True) -> list[str]:
+    def faults(self, recipe: Scheme, hidden: bool = True) -> list[str]:
         """Return in words which rules a recipe breaks, in the order of its coats; none if good.
 
         hidden : whether to ask of each coat if it shows in the end, which takes longest.
         """
+        if not hidden and recipe in self._faults:
+            return self._faults[recipe]
         walk, out = self.walk(recipe), []
         for k, laid in enumerate(recipe):
             on = np.array([laid.covers(int(step)) for step in self.steps])
@@ -218,15 +223,17 @@ class Easel:
                 out.append(f"coat {k + 1} reaches no further in than one before it")
             if hidden and self.hidden(recipe, k):
                 out.append(f"coat {k + 1} is hidden by what lies over it")
+        if not hidden:
+            self._faults[recipe] = out
         return out
 
-    def _further_in(self, recipe: Recipe, k: int) -> bool:
+    def _further_in(self, recipe: Scheme, k: int) -> bool:
         """Tell whether a coat reaches further in than all before it from its side."""
         laid, below = recipe[k], [each for each in recipe[:k] if not each.ground]
         if laid.interval == (0, self.last):
             return not below
-        if laid.last == self.last:
-            return all(each.first < laid.first for each in below if each.last == self.last)
+        if laid.first > 0:
+            return all(each.first < laid.first for each in below if each.last >= laid.last)
         return all(each.last > laid.last for each in below if each.first == 0)
 
     def _farther(self, walk: Walk, k: int, on: Array) -> bool:
@@ -240,6 +247,8 @@ class Easel:
 
         squares : (spots, ...). Returns (steps, ...).
         """
+        if len(self.spots) == self.last + 1:
+            return np.asarray(np.sqrt(squares))
         rows = [squares[self.steps == step].mean(axis=0) for step in range(self.last + 1)]
         return np.asarray(np.sqrt(np.array(rows)))
 
@@ -262,17 +271,21 @@ class Easel:
         return bool(self._opposite[parts][on].any())
 
     def opposites(self, mixtures: Sequence[tuple[Part, ...]]) -> npt.NDArray[np.bool_]:
-        """Tell which mixtures are the opposite of what is wanted on which spots.
+        """Tell which mixtures are the opposite of what is wanted on which spots, or grey it.
 
         Returns (spots, mixtures).
         """
         own = lch(solid_looks(mixtures, self.course.bench.paints)[1])
         want = lch(self.wanted)[:, None]
         apart = np.abs((want[..., 2] - own[:, 2] + 180) % 360 - 180)
-        strong = (own[:, 1] > STRONG_CHROMA) & (want[..., 1] > GREYISH_CHROMA)
-        return np.asarray((apart > FACING_HUES) & strong)
+        coloured = want[..., 1] > GREYISH_CHROMA
+        against = (apart > FACING_HUES) & (own[:, 1] > STRONG_CHROMA) & coloured
+        if self.clean:
+            grey = (own[:, 1] < STRONG_CHROMA) & (own[:, 0] < WHITE_COVER_L)
+            against |= grey & (want[..., 1] > STRONG_CHROMA)
+        return np.asarray(against)
 
-    def hidden(self, recipe: Recipe, k: int) -> bool:
+    def hidden(self, recipe: Scheme, k: int) -> bool:
         """Tell whether nobody would miss a coat: it hardly shows, or nothing is nearer for it."""
         without = self.walk((*recipe[:k], *recipe[k + 1 :]))
         walk = self.walk(recipe)
@@ -280,7 +293,7 @@ class Easel:
         gains = float((without.off[-1] - walk.off[-1]).max())
         return shows < HIDDEN_DE00 or gains < GAINED_DE00
 
-    def weight(self, recipe: Recipe, thrift: float) -> float:
+    def weight(self, recipe: Scheme, thrift: float) -> float:
         """Return what is made small: how far off it is, and `thrift` times its effort."""
         walk = self.walk(recipe)
         return walk.rms + thrift * effort(recipe)

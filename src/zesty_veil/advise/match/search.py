@@ -10,7 +10,7 @@ from typing import Literal
 
 from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext, near, polished
-from zesty_veil.advise.match.grounds import as_laid
+from zesty_veil.advise.match.grounds import as_scheme
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
 from zesty_veil.advise.match.ramp import ramp_steps, ramp_ways
@@ -198,7 +198,7 @@ class Matcher:
         good: list[Way] = []
         bad: list[Way] = []
         for coats, way in found.items():
-            recipe = as_laid(coats, self.bench.paints)
+            recipe = as_scheme(coats, self.bench.paints)
             (bad if easel.faults(recipe) else good).append(way)
         nearest = min((way.delta_e for way in good), default=math.inf)
         good += [way for way in bad if way.delta_e < nearest - CLOSE_DE00]

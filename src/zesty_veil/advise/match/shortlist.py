@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.advise.match.difference import delta_e_approx
 from zesty_veil.light.cielab import lab, lch, xyz
@@ -22,7 +23,7 @@ from zesty_veil.paint.paint import Paint, spectra
 from zesty_veil.thresholds import GREYISH_CHROMA, WARM_GROUND_L, WHITE_COVER_L
 
 # Whole drops, as painters count them; common practice.
-RATIOS = ((1, 1), (2, 1), (1, 2), (3, 1), (1, 3), (6, 1), (1, 6))
+DROPS = ((1, 1), (2, 1), (1, 2), (3, 1), (1, 3), (6, 1), (1, 6))
 MIXABLE = frozenset({"opaque", "transparent", "ink"})
 # Neat paint of two good coats in mm, and what lies below them.
 _SOLID_MM, _BELOW = 0.06, (0.03, 0.85)
@@ -71,7 +72,7 @@ def _looks(paints: tuple[Paint, ...], pairs: bool) -> tuple[tuple[Parts, ...], A
     parts: list[Parts] = [(Part(paint.name),) for paint in paints]
     for i in range(len(paints) if pairs else 0):
         for j in range(i + 1, len(paints)):
-            parts += [(Part(paints[i].name, a), Part(paints[j].name, b)) for a, b in RATIOS]
+            parts += [(Part(paints[i].name, a), Part(paints[j].name, b)) for a, b in DROPS]
     return tuple(parts), solid_looks(parts, {paint.name: paint for paint in paints})
 
 
@@ -105,8 +106,13 @@ def solid_looks(parts: Sequence[Parts], paints: Mapping[str, Paint]) -> Array:
 
 def light_ground(parts: Parts, paints: Mapping[str, Paint]) -> bool:
     """Tell whether a mixture is white that hides, or a light warm tone over white."""
-    looks = lch(solid_looks([parts], paints)[:, 0])
-    black, (L, C, h) = float(looks[0, 0]), (float(v) for v in looks[1])
-    if C < GREYISH_CHROMA:
-        return black >= WHITE_COVER_L
-    return _WARM_HUES[0] <= (h + 180) % 360 - 180 <= _WARM_HUES[1] and L >= WARM_GROUND_L
+    return bool(light_mixtures([parts], paints)[0])
+
+
+def light_mixtures(mixtures: Sequence[Parts], paints: Mapping[str, Paint]) -> npt.NDArray[np.bool_]:
+    """Tell the same of some mixtures at once, (mixtures,)."""
+    black, white = (lch(each) for each in solid_looks(mixtures, paints))
+    hue = (white[:, 2] + 180) % 360 - 180
+    warm = (_WARM_HUES[0] <= hue) & (hue <= _WARM_HUES[1]) & (white[:, 0] >= WARM_GROUND_L)
+    grey = white[:, 1] < GREYISH_CHROMA
+    return np.asarray(np.where(grey, black[:, 0] >= WHITE_COVER_L, warm))

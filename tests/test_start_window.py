@@ -75,10 +75,13 @@ def test_a_light_is_two_presses_away_where_nothing_shines_yet(small: MainWindow)
     page = small.router.at(LightStation).start
     assert small.router.page is page
     assert small.rail.buttons["light"].isChecked()
-    (add,) = page.empty.buttons
-    QTest.mouseClick(add, LEFT)
+    (beside,) = page.empty.buttons
+    QTest.mouseClick(beside, LEFT)
     assert small.router.page is small.router.at(LightStation).view
-    assert small.document.plan.passages[0].lit_by == small.document.plan.passages[1].name
+    # It is no passage, and changes none.
+    assert small.document.plan.passages == before.passages
+    assert small.document.plan.glow is not None
+    assert small.document.plan.glow.source == ""
     assert small.router.at(LightStation).view.wait_until_idle()
     small.router.give_up()
     small.document.undo()

@@ -18,7 +18,7 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.flame import flame_targets, specks, touches
 from zesty_veil.advise.glow.wanted import Lit, wanted
-from zesty_veil.advise.match.laying import Order
+from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
 from zesty_veil.advise.match.whynot import WhyNot
@@ -114,9 +114,9 @@ def painted(
     limits = changed(limits, again=True)
     if school == "spot":
         limits = changed(limits, tools=_SPOT_TOOLS)
-    order: Order = "over" if keep else school
+    order: Manner = "over" if keep else school
     done: list[Painted] = []
-    jobs: list[tuple[Painted, Order]] = []
+    jobs: list[tuple[Painted, Manner]] = []
     for lit in wanted(plan, glow, keep):
         kept = plan.passages[lit.ringed.passage].coats if keep else ()
         jobs.append((Painted(lit.ringed.passage, lit.targets, lit, None, kept=kept), order))

@@ -42,6 +42,7 @@ _REACHED = 0.02
 _COLOURED = 0.6
 # How light a dark surface is painted in a glow that wins, at its edge and at its heart, in L; how
 # near to the strongest chroma there is; and a middle grey.
+_COLD_HUES, _COLD_CHROMA = (115.0, 265.0), 58.0
 _LIFTED, _PUSHED, _MIDDLE = (22.0, 78.0), 0.85, 0.35
 
 
@@ -121,12 +122,20 @@ def won(glow: Glow, labs: Array, light: Array) -> Array:
     reached = np.clip(light / _REACHED, 0, 1)
     # On a dark surface a glow still shows: painters lighten it as if it were a middle one.
     lifted = np.maximum(L, _LIFTED[0] + (_LIFTED[1] - _LIFTED[0]) * light**0.6)
-    pushed = np.stack(
-        [lifted, strength * _PUSHED * most_chroma(lifted, np.full_like(L, own[2])),
-         np.full_like(L, own[2])], axis=-1,
-    )  # fmt: skip
+    hue = np.full_like(L, own[2])
+    chroma = strength * np.minimum(_PUSHED * most_chroma(lifted, hue), _paintable(lifted, hue))
+    pushed = np.stack([lifted, chroma, hue], axis=-1)
     share = (glow.wins * reached)[:, None]
     return np.asarray((1 - share) * labs + share * lab_from_lch(pushed))
+
+
+def _paintable(lightness: Array, hue: Array) -> Array:
+    """Return the chroma that paints reach where screens reach more: greens to blues; from memory.
+
+    Paints of these hues lose their colour in white much sooner than light does.
+    """
+    cold = (hue > _COLD_HUES[0]) & (hue < _COLD_HUES[1])
+    return np.where(cold, _COLD_CHROMA - np.maximum(lightness - 70.0, 0.0), np.inf)
 
 
 def lit_by_itself(glow: Glow) -> Array:

@@ -35,7 +35,7 @@ from zesty_veil.thresholds import DARKER_L, NEARER_DE00
 Go = Callable[[], bool]
 Towards = Literal["far", "light"]
 # An end that later coats draw back to, or an order of work that painters of glows keep to.
-Order = Literal["far", "light", "white", "sketch", "inward", "spot", "over"]
+Manner = Literal["far", "light", "white", "sketch", "inward", "spot", "over"]
 # So many recipes go on, of those that have come equally far, and of all.
 _ALIKE, _MOST, _BEST = 2, 30, 6
 _TRIED, _BY_ENDS = 40, 8

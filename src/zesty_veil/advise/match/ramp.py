@@ -17,7 +17,7 @@ from msgspec.structs import replace
 from zesty_veil.advise.match.bank import tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
-from zesty_veil.advise.match.laying import Laying, Order, Ways, unlike
+from zesty_veil.advise.match.laying import Laying, Manner, Ways, unlike
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
@@ -96,7 +96,7 @@ def ramp_ways(
     look: ViewingConditions,
     should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
-    only: Order | None = None,
+    only: Manner | None = None,
     over: tuple[Coat, ...] = (),
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp found so far, none at first, then better and better.
@@ -194,7 +194,7 @@ def _check(spots: Sequence[Spot]) -> None:
         )
 
 
-def _ways(easel: Easel, paints: Sequence[Paint], only: Order | None) -> list[Ways]:
+def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Ways]:
     """Return how a ramp may be laid: from either end, from a middle tone, or by an order of work.
 
     white : white under all of it, if what is there is not white, then outward. sketch : white

@@ -13,7 +13,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.context import MatchContext
-from zesty_veil.advise.match.laying import Order
+from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import RampWay, ramp_steps
 from zesty_veil.advise.match.rampproblem import Spot
@@ -66,7 +66,7 @@ class MatchRequest:
     look: ViewingConditions
     rescue: bool = False
     catalogue: tuple[Paint, ...] = ()
-    towards: Order | None = None
+    towards: Manner | None = None
     reasons: bool = True
     over: tuple[Coat, ...] = ()
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 from zesty_veil.advise.match.context import ANYWHERE
-from zesty_veil.advise.match.laying import Order
+from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import plainest_first
 from zesty_veil.advise.match.ramp import RampWay, ramp_ways
@@ -38,7 +38,7 @@ def ramps_from(
     look: ViewingConditions,
     should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
-    only: Order | None = None,
+    only: Manner | None = None,
     over: tuple[Coat, ...] = (),
 ) -> Iterator[tuple[RampWay, ...]]:
     """Yield the ways to a ramp from several grounds, as `ramp_ways`; each names its start.

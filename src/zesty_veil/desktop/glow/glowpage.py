@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from zesty_veil.advise.glow.painting import SCHOOLS
 from zesty_veil.desktop.glow.depth import Depth
+from zesty_veil.desktop.glow.fallson import FallsOn
 from zesty_veil.desktop.glow.keys import LIGHT
 from zesty_veil.desktop.glow.ladder import Ladder
 from zesty_veil.desktop.glow.laid import LaidWords
@@ -15,6 +16,7 @@ from zesty_veil.desktop.glow.lightbar import LightBar
 from zesty_veil.desktop.glow.lightview import LightView
 from zesty_veil.desktop.glow.notes import Notes
 from zesty_veil.desktop.glow.surfacerow import SurfaceRow
+from zesty_veil.desktop.glow.winsdial import WinsDial
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numbersrow import NumbersRow
 from zesty_veil.desktop.kit.page import Page
@@ -27,9 +29,10 @@ _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",
     "sketch": "bright sketch, darker outward",
     "white": "white under all, glazes outward",
+    "spot": "airbrush spots, edges by brush",
 }
 
-_PANELS, _ANSWER = 168, 300
+_PANELS, _ANSWER = 168, 240
 _LOW = 600
 
 
@@ -49,6 +52,11 @@ class GlowPage(Page):
             self.school.addItem(tr(_SCHOOL_WORDS[school]), school)
         self.school.setCurrentIndex(self.school.findData("inward"))
         self.flame = Choice(tr("how the light itself is painted"))
+        self.keep = Choice(tr("what becomes of the coats that are there"))
+        self.keep.setMinimumContentsLength(14)
+        self.keep.addItem(tr("painted anew"), False)
+        self.keep.addItem(tr("over what is there"), True)
+        self.wins, self.falls_on = WinsDial(), FallsOn()
         self.bar = LightBar()
         self.find_coats, self.stop = self.bar.find_coats, self.bar.stop
         self.write, self.leave = self.bar.write, self.bar.leave
@@ -82,6 +90,15 @@ class GlowPage(Page):
         how.setSpacing(8)
         how.addWidget(self.school, 1)
         how.addWidget(self.flame, 1)
+        over = QHBoxLayout()
+        over.setSpacing(16)
+        over.addWidget(self.keep)
+        over.addWidget(self.falls_on)
+        over.addWidget(self.wins, 1)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        left.addWidget(self.view, 1)
+        left.addLayout(over)
         right = QVBoxLayout()
         right.setSpacing(6)
         right.addWidget(self.head)
@@ -91,7 +108,7 @@ class GlowPage(Page):
         right.addWidget(self.dark)
         above = QHBoxLayout()
         above.setSpacing(16)
-        above.addWidget(self.view, 6)
+        above.addLayout(left, 6)
         above.addLayout(right, 5)
         below = QHBoxLayout()
         below.setSpacing(8)

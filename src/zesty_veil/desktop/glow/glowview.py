@@ -7,7 +7,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, glow_now
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, glow_now, off_figure
 from zesty_veil.desktop.glow.glowpage import GlowPage
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.quiet import quiet
@@ -61,7 +61,10 @@ class GlowView(GlowPage):
         self.row.complained.connect(self._say)
         self.numbers.changed.connect(lambda fields: self._set(**fields))
         self.notes.chosen.connect(self._look_at_passage)
+        self.wins.changed.connect(lambda wins: self._set(wins=wins))
+        self.falls_on.chosen.connect(self._light_or_leave)
         self.school.activated.connect(lambda _: self._outdated())
+        self.keep.activated.connect(lambda _: self._outdated())
         self.flame.activated.connect(lambda _: self._outdated())
         self.find_coats.clicked.connect(self.paint)
         self.stop.clicked.connect(self._stop)
@@ -74,8 +77,9 @@ class GlowView(GlowPage):
             return ""
         count = len(self.glow.surfaces)
         found = self.found is not None and self.found.done
-        return tr("A light from {0} on {1}  ·  {2}").format(
-            self.glow.source,
+        light = tr("A light from {0}").format(self.glow.source)
+        return tr("{0} on {1}  ·  {2}").format(
+            light if self.glow.source else tr("A light off the figure"),
             counted(count, "{0} surface", "{0} surfaces"),
             tr("coats found, not yet written") if found else tr("no coats found yet"),
         )
@@ -106,7 +110,8 @@ class GlowView(GlowPage):
         """Look again if the plan has changed."""
         if self.glow is not None:
             names = {passage.name for passage in self._document.plan.passages}
-            if {self.glow.source, *(s.passage for s in self.glow.surfaces)} <= names:
+            lit = {surface.passage for surface in self.glow.surfaces}
+            if lit | ({self.glow.source} - {""}) <= names:
                 self._changed()
             else:
                 self.give_up()
@@ -144,6 +149,7 @@ class GlowView(GlowPage):
             Painting(
                 self._document.plan, self.glow, self.school.currentData(),
                 self.flame.currentData(), self._rack.paints(), USUAL_LIMITS,
+                self.keep.currentData(),
             )
         )  # fmt: skip
 
@@ -183,6 +189,18 @@ class GlowView(GlowPage):
             surfaces[self.in_view] = surface
             self._set(surfaces=tuple(surfaces))
 
+    def _light_or_leave(self, name: str) -> None:
+        """Let a light off the figure fall on a passage as well, or not any more."""
+        if self.glow is None:
+            return
+        kept = tuple(s for s in self.glow.surfaces if s.passage != name)
+        if len(kept) == len(self.glow.surfaces):
+            names = [passage.name for passage in self._document.plan.passages]
+            kept = (*kept, *off_figure(self._document.plan, [names.index(name)]).surfaces)
+        if kept:
+            self.in_view = min(self.in_view, len(kept) - 1)
+            self._set(surfaces=kept)
+
     def _set(self, **changes: object) -> None:
         if self.glow is not None:
             self.glow = replace(self.glow, **changes)
@@ -197,6 +215,11 @@ class GlowView(GlowPage):
         self.view.show_light(surface.place, surface.end)
         self.row.show_surface(self.glow, surface)
         self.numbers.show_numbers(self.glow)
+        self.wins.show_wins(self.glow.wins)
+        names = [passage.name for passage in self._document.plan.passages]
+        self.falls_on.show_passages(names, [each.passage for each in self.glow.surfaces])
+        self.falls_on.setVisible(not self.glow.source)
+        self.flame.setVisible(bool(self.glow.source))
         self.lights.ask(
             LightRequest(self._document.plan, self.glow, self.in_view, self.view.wanted_size())
         )
@@ -233,6 +256,7 @@ class GlowView(GlowPage):
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
         going = tr("Searching … {0} of {1} passages are found.").format(len(found.passages), count)
         self.words.setText(_said(found) if found.done else going)
+        self.words.setToolTip("\n".join(found.changes))
         self._show_head()
         self._show_laid()
         self.state_changed.emit()
@@ -266,7 +290,8 @@ class GlowView(GlowPage):
         name = self.glow.surfaces[self.in_view].passage
         names = [passage.name for passage in self._document.plan.passages]
         here = [one for one in self.found.passages if names[one.passage] == name and one.answer]
-        self.laid.show_coats(here[0].answer.coats if here and here[0].answer else ())
+        answer = here[0].answer if here else None
+        self.laid.show_coats(answer.coats if answer else (), answer.words if answer else "")
 
     def _failed(self, error: Exception) -> None:
         self._outdated()
@@ -309,6 +334,20 @@ def _said(found: FoundCoats) -> str:
     off = [each for one in found.passages if one.answer for each in one.answer.delta_e]
     minutes = sum(one.answer.minutes for one in found.passages if one.answer)
     mean = sum(off) / max(len(off), 1)
-    return tr("About {2:.0f} min with drying  ·  dE {0:.1f} on average, {1:.1f} at worst.").format(
+    near = tr("About {2:.0f} min with drying  ·  dE {0:.1f} on average, {1:.1f} at worst.").format(
         mean, max(off), minutes
     )
+    return f"{near} {_what_changes(found)}"
+
+
+def _what_changes(found: FoundCoats) -> str:
+    """Return in words what becomes of the coats that are there, before they are written over."""
+    before = [found.painting.plan.passages[one.passage] for one in found.passages]
+    gone = sum(len(p.coats) for p, one in zip(before, found.passages, strict=True) if not one.kept)
+    if found.painting.keep:
+        lost = sum(len(one.lost) for one in found.passages)
+        none = tr("All coats stay.")
+        said = counted(lost, "{0} of them will not show any more.", "{0} of them will not show.")
+        return tr("All coats stay; {0}").format(said) if lost else none
+    said = counted(gone, "Writing takes {0} coat away.", "Writing takes {0} coats away.")
+    return said if gone else tr("Nothing is taken away.")

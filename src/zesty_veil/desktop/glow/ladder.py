@@ -183,6 +183,8 @@ class Ladder(QWidget):
         for value in range(0, 11, 2):
             cell = QRectF(x(value) - 14, line.bottom() + 1, 28, 18)
             write(painter, cell, str(value), grey(TEXT), MIDDLE)
+        if not self._source:
+            return  # a light off the figure is painted nowhere
         at = x(self._source)
         painter.setPen(QPen(grey(TEXT), 2))
         painter.drawLine(QPointF(at, line.y() - 5), QPointF(at, line.bottom() + 2))

@@ -27,7 +27,9 @@ class LightBar(QWidget):
         self.write = QPushButton(tr("Write into plan"))
         self.write.setObjectName("main")
         self.write.setToolTip(
-            LIGHT.tooltip("write light", tr("Write passages, grounds and coats into the plan"))
+            LIGHT.tooltip(
+                "write light", tr("Write the coats into the plan; names, sizes and grounds stay")
+            )
         )
         self.leave = QPushButton(tr("Back"))
         self.leave.setToolTip(LIGHT.tooltip("leave light", tr("Go back to the section")))

@@ -9,6 +9,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QVBoxLayout
 
+from zesty_veil.advise.glow.painting import off_figure
 from zesty_veil.desktop.glow.keys import LIGHT_START
 from zesty_veil.desktop.kit.emptystate import EmptyState, Start
 from zesty_veil.desktop.kit.page import Page
@@ -48,16 +49,28 @@ class LightStart(Page):
             for p in passages[:_MOST_OFFERED]
             if len(passages) > 1
         ]
-        beside = tr("A light off the figure") if starts else tr("Add a passage that shines")
-        self.empty.show_starts([*starts, (beside, self.add_light)])
+        if any(passage.coats for passage in passages) or len(passages) > 1:
+            beside: Start = (tr("A light off the figure"), self.light_from_beside)
+        else:
+            beside = (tr("Add a passage that shines"), self.add_light)
+        self.empty.show_starts([*starts, beside])
         return True
 
     def shine(self, name: str) -> None:
         """Let a passage be the light that falls on all others."""
         self._light(self._document.plan, name)
 
+    def light_from_beside(self) -> None:
+        """Let a light fall on all passages from off the figure; nothing is painted as its source.
+
+        Nothing of the passages changes by it.
+        """
+        plan = self._document.plan
+        self._document.edit(edits.set_glow(plan, off_figure(plan)), tr("light off the figure"))
+        self.lit.emit()
+
     def add_light(self) -> None:
-        """Add a small white passage that shines on what there is; off the figure, it stays bare."""
+        """Add a small white passage that shines on what there is."""
         plan = self._document.plan
         light = Passage(tr("light"), 8.0, area_mm2=20.0, ground=Ground("white"))
         more = edits.add_passage(plan, light)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from zesty_veil.desktop.glow.keys import LIGHT, LIGHT_START
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.station import Station
+from zesty_veil.plan import edits
 
 if TYPE_CHECKING:
     from zesty_veil.desktop.glow.glowview import GlowView
@@ -43,5 +44,6 @@ class LightStation(Station):
 
     def page(self) -> Page:
         """Return the page of the light, or the one that asks for it."""
-        lit = any(passage.lit_by for passage in self.context.document.plan.passages)
+        plan = self.context.document.plan
+        lit = any(edits.is_lit(plan, i) for i in range(len(plan.passages)))
         return self.view if lit else self.start

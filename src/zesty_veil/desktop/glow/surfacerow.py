@@ -21,6 +21,7 @@ from zesty_veil.tr import tr
 
 # A line of light is as long as this to begin with, in half widths.
 _LINE = 0.8
+_FIELD = 122
 _FINISHES = ("matt", "satin", "gloss")
 
 
@@ -76,6 +77,8 @@ class SurfaceRow(QWidget):
             lambda v: self.second_changed.emit({"second_strength": v})
         )
         self.gap.valueChanged.connect(lambda v: self.second_changed.emit({"gap": v / 100}))
+        for field in (self.own, self.light, self.second):
+            field.setMinimumWidth(_FIELD)
         grid = QGridLayout(self)
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setHorizontalSpacing(8)

@@ -1,0 +1,329 @@
+"""Light as painters go about it: off the figure, over what is there, who wins, and the schools.
+
+All of it is common practice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace as changed
+from itertools import pairwise
+from pathlib import Path
+
+import numpy as np
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from pytestqt.qtbot import QtBot
+
+from driving import opened
+from test_cli import answer
+from workshop import hand_laid
+from zesty_veil.advise.glow.painting import (
+    USUAL_LIMITS,
+    USUAL_WINS,
+    Painted,
+    School,
+    changes,
+    off_figure,
+    painted,
+    usual_glow,
+    with_painting,
+)
+from zesty_veil.advise.glow.wanted import wanted
+from zesty_veil.advise.match.shortlist import solid_looks
+from zesty_veil.advise.remarks import remarks
+from zesty_veil.cli import main as cli
+from zesty_veil.desktop.glow.station import LightStation
+from zesty_veil.desktop.shell.window import MainWindow
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lch
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.rack import demo_rack
+from zesty_veil.plan import edits
+from zesty_veil.plan.check import check_plan
+from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.fileformat import dump, parse, save
+from zesty_veil.plan.glow import Glow, Place3, Surface
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+
+RACK = {paint.name: paint for paint in demo_rack()}
+BLUE: Place3 = (45.0, 10.0, -60.0)
+BLACK: Place3 = (12.0, 0.0, 0.0)
+LEFT = Qt.MouseButton.LeftButton
+
+
+def thing(primer: Primer = "black", *coats: str) -> Plan:
+    laid = tuple(parse_coat(words, RACK) for words in coats)
+    passage = Passage("thing", 30.0, 900.0, Ground(primer), laid, form="plate")
+    return Plan("p", (passage,), demo_rack())
+
+
+def lamp(wins: float = 1.0, own: Place3 = BLACK, **how: object) -> Glow:
+    return Glow(
+        "",
+        (Surface("thing", own),),
+        colour=BLUE,
+        radius_mm=45.0,
+        wins=wins,
+        **how,  # type: ignore[arg-type]
+    )
+
+
+def coats_for(plan: Plan, glow: Glow, school: School, keep: bool = False) -> tuple[Painted, ...]:
+    *_, done = painted(plan, glow, school, demo_rack(), USUAL_LIMITS, keep=keep)
+    return done
+
+
+def rings(glow: Glow) -> Array:
+    return lch(np.array([target.lab for target in wanted(thing(), glow)[0].targets]))
+
+
+def test_a_light_off_the_figure_is_no_passage_and_asks_for_no_steps() -> None:
+    plan = hand_laid()
+    glow = off_figure(plan, [1, 2])
+    assert glow.source == ""
+    assert [s.passage for s in glow.surfaces] == [plan.passages[i].name for i in (1, 2)]
+    assert glow.wins == USUAL_WINS
+    whole = edits.set_glow(plan, glow)
+    check_plan(whole)
+    assert parse(dump(whole)).glow == glow
+    done = coats_for(plan, glow, "inward")
+    assert [one.passage for one in done] == [1, 2]
+    written = with_painting(plan, glow, done, demo_rack())
+    assert len(written.passages) == len(plan.passages)
+    assert [p.lit_by for p in written.passages] == [p.lit_by for p in plan.passages]
+    kinds = {"outshines source", "no complement", "large tips"}
+    for index in (1, 2):
+        alone = edits.lit_by(written, index, None)
+        assert not kinds & {remark.kind for remark in remarks(alone, index, demo_rack())}
+    with pytest.raises(InputError, match="A light off the figure is not painted"):
+        list(painted(plan, glow, "inward", demo_rack(), USUAL_LIMITS, "deep"))
+    with pytest.raises(InputError, match="no passage for a light"):
+        off_figure(Plan("empty"))
+
+
+def test_what_a_light_off_the_figure_falls_on_may_be_renamed_and_taken_away() -> None:
+    plan = edits.set_glow(hand_laid(), off_figure(hand_laid(), [1, 2]))
+    named = edits.rename_passage(plan, 1, "apron")
+    assert named.glow is not None
+    assert named.glow.surfaces[0].passage == "apron"
+    assert edits.is_lit(named, 1)
+    assert not edits.is_lit(edits.set_glow(named, None), 0)
+    fewer = edits.remove_passage(named, 1)
+    assert fewer.glow is not None
+    assert len(fewer.glow.surfaces) == 1
+    assert edits.remove_passage(fewer, 1).glow is None  # it falls on nothing any more
+
+
+def test_the_dial_goes_from_light_times_surface_to_the_lights_own_colour() -> None:
+    physical, half, full = (rings(lamp(wins)) for wins in (0.0, 0.5, 1.0))
+    own = float(lch(np.array(BLUE))[2])
+    lit = full[:-1]
+    np.testing.assert_allclose(lit[:, 2], own, atol=3)
+    # Saturation is kept outward: even the outermost ring on black has a colour.
+    assert lit[:, 1].min() >= 30
+    assert all(b <= a + 1e-9 for a, b in pairwise(full[:, 0]))
+    assert np.all(half[:-1, 1] > physical[:-1, 1])
+    assert np.all(half[:-1, 1] < full[:-1, 1])
+    # Where no light falls nothing changes.
+    np.testing.assert_allclose(full[-1], physical[-1])
+    # A white light has no colour that could win.
+    white = replace(lamp(), colour=(95.0, 0.0, 0.0))
+    assert rings(white)[:-1, 1].max() < 8
+
+
+def test_a_fire_wins_with_its_own_colour_too() -> None:
+    fire = replace(lamp(), colour=None, kelvin=1900.0)
+    lit = rings(fire)[:-1]
+    assert np.all((lit[:, 2] > 40) & (lit[:, 2] < 90))
+    assert lit[:, 1].min() > 30
+
+
+@pytest.mark.common_practice
+@pytest.mark.parametrize("school", ["inward", "white", "sketch", "spot"])
+def test_a_blue_lamp_on_black_takes_few_passes_and_no_brown(school: School) -> None:
+    (one,) = coats_for(thing(), lamp(), school)
+    assert one.answer is not None
+    coats = one.answer.coats
+    assert sum(coat.passes for coat in coats) <= 30
+    assert one.answer.mean < 4
+    looks = lch(solid_looks([c.mixture.parts for c in coats], RACK)[1])
+    strong = looks[:, 1] > 25
+    # Blues alone: nobody lays brown or yellow between blue rings.
+    assert np.all((looks[strong, 2] > 200) & (looks[strong, 2] < 330))
+
+
+@pytest.mark.common_practice
+def test_schools_are_done_as_painters_do_them() -> None:
+    def laid(school: School) -> tuple[Coat, ...]:
+        (one,) = coats_for(thing(), lamp(), school)
+        assert one.answer is not None
+        return one.answer.coats
+
+    def white(coat: Coat) -> bool:
+        return float(solid_looks([coat.mixture.parts], RACK)[0, 0, 0]) > 80
+
+    under = laid("white")
+    assert white(under[0])
+    assert under[0].span == (0.0, 1.0)
+    # White is never greyed: no grey or black lies where a colour is wanted.
+    want = wanted(thing(), lamp())[0].targets
+    for coat in under[1:]:
+        L, C, _ = (float(v) for v in lch(solid_looks([coat.mixture.parts], RACK)[1, 0]))
+        there = [t for t in want if coat.span[0] <= t.place <= coat.span[1]]
+        most = max(float(lch(np.array(t.lab))[1]) for t in there)
+        assert C > 25 or L > 80 or most < 25, coat
+    sketch = laid("sketch")
+    assert white(sketch[0])
+    assert sketch[0].span[1] < 1.0  # what stays dark is not sketched
+    inward = laid("inward")
+    ends = [coat.span[1] for coat in inward]
+    assert all(b < a for a, b in pairwise(ends))
+    looks = solid_looks([c.mixture.parts for c in inward], RACK)[0, :, 0]
+    assert all(b > a - 3 for a, b in pairwise(looks[: len(ends)]))
+    spots = laid("spot")
+    assert {coat.tool for coat in spots} <= {"airbrush", "glaze"}
+    assert "airbrush" in {coat.tool for coat in spots}
+
+
+@pytest.mark.common_practice
+def test_five_rings_on_bone_take_no_more_than_thirty_passes() -> None:
+    bone = thing("white", "Driftbone Ivory; passes 2")
+    glow = replace(lamp(own=(84.0, 2.0, 16.0)), colour=(70.0, -55.0, 45.0), rings=5)
+    (one,) = coats_for(bone, glow, "inward")
+    assert one.answer is not None
+    assert sum(coat.passes for coat in one.answer.coats) <= 30
+    assert one.answer.mean < 5
+
+
+def red_armour() -> Plan:
+    return thing("black", "Pilot Red; water 0.5; passes 3", "Oxblood Wash; tool wash")
+
+
+def test_what_is_there_stays_and_only_films_and_lights_are_added() -> None:
+    plan = red_armour()
+    glow = replace(lamp(0.6), colour=(62.0, 52.0, 70.0))
+    (one,) = coats_for(plan, glow, "inward", keep=True)
+    assert one.answer is not None
+    assert one.kept == plan.passages[0].coats
+    written = with_painting(plan, glow, (one,), demo_rack())
+    after = written.passages[0]
+    assert after.coats[:2] == plan.passages[0].coats
+    assert after.ground == plan.passages[0].ground
+    # Away from the light it is as it was, or darker; near it nearer to what is wanted.
+    u = axis(40)
+    before = predict(plan.passages[0], RACK, u, SITE_RELIEF)
+    now = predict(after, RACK, u, SITE_RELIEF)
+    assert now.value[-1, 1] <= before.value[-1, 1] + 0.3
+    assert float(ciede2000(now.lab[-1, 1], before.lab[-1, 1])) < 15
+    assert now.value[0, 1] > before.value[0, 1]
+    assert "keeps its 2 coats and lays" in changes(plan, one)
+    # Anew, they are taken away, and that is said before.
+    (anew,) = coats_for(plan, glow, "inward")
+    assert anew.kept == ()
+    assert "takes its 2 coats away" in changes(plan, anew)
+    assert "lays" in changes(thing(), coats_for(thing(), lamp(), "inward")[0])
+
+
+def test_what_will_not_show_any_more_is_said() -> None:
+    plan = thing("black", "Brash Ice Blue; water 0.5; passes 3 ", "Flask Blue; water 5; tool glaze")
+
+    (one,) = coats_for(plan, lamp(), "inward", keep=True)
+    hidden = changed(one, lost=(1,))
+    assert "of Flask Blue, 5:1 water nothing will show" in changes(plan, hidden)
+
+
+def test_a_light_off_the_figure_from_the_command_line(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    path, out = tmp_path / "p.veil", tmp_path / "out.veil"
+    save(thing(), path)
+    told = answer(
+        capsys, "glow", str(path), "--off-figure", "--colour", "45,10,-60", "--radius", "45",
+        "--light-wins", "1", "--json", "-o", str(out),
+    )  # fmt: skip
+    assert told["source"] is None
+    (passage,) = told["passages"]
+    assert passage["ground"] == "black primer"
+    assert passage["changes"].startswith("thing: lays")
+    written = parse(out.read_bytes())
+    assert written.glow is not None
+    assert (written.glow.source, written.glow.wins) == ("", 1.0)
+    assert len(written.passages) == 1
+    kept = answer(capsys, "glow", str(out), "--keep", "--json")
+    assert "keeps its" in kept["passages"][0]["changes"]
+    for words, sentence in (
+        (["--on", "thing"], "give --off-figure too"),
+        (["--off-figure", "--on", "moon"], "no passage 'moon'"),
+    ):
+        assert cli.run(["glow", str(path), *words]) == 2
+        assert sentence in capsys.readouterr().err
+
+
+@pytest.fixture
+def window(qtbot: QtBot) -> Iterator[MainWindow]:
+    yield from opened(qtbot, red_armour())
+
+
+def test_fire_beside_red_armour_by_presses_alone(window: MainWindow) -> None:
+    before = window.document.plan
+    QTest.mouseClick(window.rail.buttons["light"], LEFT)
+    start = window.router.at(LightStation).start
+    (beside,) = start.empty.buttons
+    assert beside.text() == "A light off the figure"
+    QTest.mouseClick(beside, LEFT)
+    view = window.router.at(LightStation).view
+    assert view.wait_until_idle()
+    assert view.state_words().startswith("A light off the figure on 1 surface")
+    assert not view.flame.isVisible()
+    assert view.falls_on.isVisible()
+    # The dial is moved by keys, and what is wanted follows.
+    first = view.ladder.grab().toImage()
+    view.wins.slider.setFocus()
+    QTest.keyClick(view.wins.slider, Qt.Key.Key_End)
+    assert view.glow is not None
+    assert view.glow.wins == 1.0
+    assert view.wait_until_idle()
+    assert view.ladder.grab().toImage() != first
+    view.keep.setCurrentIndex(1)
+    view.keep.activated.emit(1)
+    QTest.mouseClick(view.find_coats, LEFT)
+    assert view.wait_until_idle()
+    assert "All coats stay" in view.words.text()
+    QTest.mouseClick(view.write, LEFT)
+    after = window.document.plan.passages[0]
+    assert after.coats[:2] == before.passages[0].coats
+    assert len(after.coats) > 2
+    assert (after.name, after.length_mm, after.ground) == (
+        before.passages[0].name, before.passages[0].length_mm, before.passages[0].ground,
+    )  # fmt: skip
+    window.document.undo()
+    window.document.undo()
+    assert window.document.plan == before
+
+
+def test_a_light_off_the_figure_falls_on_what_is_chosen(qtbot: QtBot) -> None:
+    plan = edits.add_passage(red_armour(), Passage("cloak", ground=Ground("grey")))
+    for window in opened(qtbot, plan):
+        window.document.edit(edits.set_glow(plan, off_figure(plan, [0])), "light")
+        QTest.mouseClick(window.rail.buttons["light"], LEFT)
+        view = window.router.at(LightStation).view
+        assert view.wait_until_idle()
+        armour, cloak = view.falls_on.menu().actions()
+        assert armour.isChecked()
+        assert not armour.isEnabled()  # the last one stays
+        cloak.trigger()
+        assert view.glow is not None
+        assert [s.passage for s in view.glow.surfaces] == ["thing", "cloak"]
+        view.falls_on.menu().actions()[0].trigger()
+        assert [s.passage for s in view.glow.surfaces] == ["cloak"]
+        assert view.wait_until_idle()
+        window.router.show_section()
+
+
+def test_a_passage_that_is_lit_gives_the_glow_to_begin_with() -> None:
+    assert usual_glow(hand_laid()).wins == USUAL_WINS

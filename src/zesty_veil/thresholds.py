@@ -97,6 +97,9 @@ LEAST_SHARE_OF_PASS = _said(
 WHITE_COVER_L = _said(
     "WHITE_COVER_L", 80.0, "L", "opaque paints at least this light cover as white does"
 )
+MUDDY_MIDDLE = _said(
+    "MUDDY_MIDDLE", 0.6, "of the chroma", "a pair of pots that keeps less in the middle goes to mud"
+)
 SKETCHED_L = _said("SKETCHED_L", 30.0, "L", "what is to be darker needs no white sketched below it")
 STAYS_DARK_DE00 = _said(
     "STAYS_DARK_DE00", 8.0, "dE00", "a dark ground this near to what is wanted stays as it is"

@@ -22,6 +22,7 @@ from zesty_veil.aside import aside
 from zesty_veil.bench.steps import steps
 from zesty_veil.cli.export import export_arguments, exported
 from zesty_veil.cli.glow import fire_arguments, fired, glow_arguments, glowed
+from zesty_veil.cli.ladder import ladder_arguments, laddered
 from zesty_veil.cli.log import (
     fit_arguments,
     fitted_paint,
@@ -143,6 +144,14 @@ def parser() -> argparse.ArgumentParser:
             description="Find coats that lead to --target, or nested coats that lead to the "
             "colours of --ramp along the axis. It starts from a primer (--ground), from a colour "
             "measured on the figure (--on), or from a place of a plan (--plan).",
+        )
+    )
+    ladder_arguments(
+        jobs.add_parser(
+            "ladder",
+            help="mix steps between two to four pots in whole drops",
+            description="Mix steps between pots, evenly spaced to the eye, each at its share of "
+            "the axis. With one --pot it tells what it goes through with every other.",
         )
     )
     fire_arguments(jobs.add_parser("fire", help="wanted colours of a fire, hottest first"))
@@ -336,6 +345,7 @@ _TELLING: dict[str, Callable[[argparse.Namespace], tuple[Any, str]]] = {
     "compare": compared,
     "match": matched,
     "fire": fired,
+    "ladder": laddered,
     "glow": glowed,
     "schedule": scheduled_plan,
 }

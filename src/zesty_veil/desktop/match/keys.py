@@ -12,3 +12,11 @@ MATCH = Keys(
     Command("lay way", "Lay it", ("Return", "Enter"), "lay it"),
     Command("leave match", "Back", ("Esc",), "back"),
 )
+LADDER = Keys(
+    "ladder",
+    Command("pot in hand", "Pot in hand", hint="pots", held="Up, down"),
+    Command("take pot", "Take it as the next pot", ("Space",), "take it"),
+    Command("drop pot", "Leave the last pot out", ("Backspace",), "leave the last out"),
+    Command("lay ladder", "Lay it", ("Return", "Enter"), "lay it"),
+    Command("leave ladder", "Back", ("Esc",), "back"),
+)

@@ -20,6 +20,9 @@ class MatchBar(QWidget):
         self.progress.setRange(0, DONE)
         self.progress.setFixedSize(100, 6)
         self.progress.setAccessibleName(tr("how much of the search is done"))
+        self.ladder = _button(
+            tr("Between pots"), tr("Mix steps between two to four pots, in whole drops")
+        )
         self.stop = _button(tr("Stop"), tr("Stop searching and keep what is found"))
         self.keep = _button(
             tr("Keep"),
@@ -33,7 +36,7 @@ class MatchBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
-        for widget in (self.progress, self.stop, self.keep, self.lay, self.leave):
+        for widget in (self.progress, self.ladder, self.stop, self.keep, self.lay, self.leave):
             row.addWidget(widget)
         self.progress.hide()
 

@@ -11,7 +11,7 @@ from zesty_veil.desktop.kit.geometry import Box, Strata, strata
 from zesty_veil.desktop.kit.names import fitted
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import BODY, CAPTION, Surround
-from zesty_veil.desktop.kit.writing import RIGHT, write
+from zesty_veil.desktop.kit.writing import RIGHT, write, write_wrapped
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat, coat_name
 from zesty_veil.predict.field import axis
@@ -27,7 +27,7 @@ _LEAST = 2 * _RIBBON + _GAP + _FILMS + _GROUND
 
 def height(way: ShownWay) -> float:
     """Return the height that a way wants."""
-    return 2 * PAD + max(_LEAST, (3 + max(len(way.coats), 1)) * LINE)
+    return 2 * PAD + max(_LEAST, (4 + max(len(way.coats), 1)) * LINE)
 
 
 def films_box(row: QRectF) -> Box:
@@ -68,14 +68,15 @@ def draw_way(
     painter.drawLine(QPointF(box.x, box.bottom), QPointF(box.right, box.bottom))
     left, right = box.right + 18, row.right() - PAD
     along = len(way.delta_e) > 1
-    for k, whole in enumerate((f"{mark}   {_near(way)}", way.answer.words, costs(way))):
-        line = QRectF(left, row.y() + PAD - 2 + k * LINE, right - left, LINE)
-        (words,), size = fitted(whole, line.width(), 0.0, BODY, k == 0, two=False)
-        write(painter, line, words, surround.text, bold=k == 0, pixels=size)
+    for words, at, bold in ((f"{mark}   {_near(way)}", 0, True), (costs(way), 1, False)):
+        line = QRectF(left, row.y() + PAD - 2 + at * LINE, right - left, LINE)
+        write(painter, line, words, surround.text, bold=bold)
+    said = QRectF(left, row.y() + PAD - 2 + 2 * LINE, right - left, 2 * LINE)
+    write_wrapped(painter, said, way.answer.words, surround.text)
     if best:
         head = QRectF(left, row.y() + PAD - 2, right - left, LINE)
         write(painter, head, best, surround.text, RIGHT, pixels=CAPTION)
-    top = row.y() + PAD - 2 + 3 * LINE
+    top = row.y() + PAD - 2 + 4 * LINE
     for k, i in enumerate(reversed(range(len(way.coats)))):
         line = QRectF(left, top + k * LINE, right - left, LINE)
         if along:

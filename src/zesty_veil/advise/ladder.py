@@ -1,0 +1,308 @@
+"""A ladder between pots: steps mixed beforehand in whole drops, evenly spaced to the eye.
+
+Painters mix the steps between two pots before they lay them (70:30, 40:60, then the pot itself), or
+go A, A+B, B, B+C, C; each step covers less than the one before. They look at the colour in the
+middle before they choose the pair: some pairs go through mud. All of it is common practice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cache
+from itertools import pairwise
+from typing import Literal, get_args
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.advise.match.bank import bank
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lch, luminous
+from zesty_veil.light.grid import Array
+from zesty_veil.light.value import value
+from zesty_veil.paint.kinds import CLEAR
+from zesty_veil.paint.laydown import SITES, Site
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.edits import with_feather, with_span
+from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.lay import ground
+from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.predict.words import describe
+from zesty_veil.thresholds import MUDDY_MIDDLE
+from zesty_veil.tr import tr
+
+LadderStyle = Literal["even", "pairs"]
+LADDER_STYLES: tuple[LadderStyle, ...] = get_args(LadderStyle)
+LadderEnd = Literal["far", "light", "both"]
+LADDER_ENDS: tuple[LadderEnd, ...] = get_args(LadderEnd)
+LEAST_POTS, MOST_POTS = 2, 4
+LEAST_RUNGS, MOST_RUNGS = 2, 9
+# Nobody counts more drops than this into one mixture.
+MOST_DROPS = 24
+_FINE = 24  # places looked at between two pots
+_SOLID = (0.5, 2)  # water to one of paint, and passes
+_LAYER = (1.0, 1)
+_FEATHER = 0.6  # of a step
+_DROP = 0.006  # of a step, for each drop more
+
+
+@dataclass(frozen=True)
+class Rung:
+    """One step of a ladder.
+
+    parts : whole drops. lab : (3,), what it looks like solid on the passage. step : dE00 from the
+    rung before; 0 for the first. share : where it stands between the first pot and the last, by
+    dE00, 0-1.
+    """
+
+    parts: tuple[Part, ...]
+    lab: Array
+    step: float
+    share: float
+
+
+@dataclass(frozen=True)
+class PotLadder:
+    """Rungs between pots, and the colours all the way between, (n, 3) CIELAB.
+
+    mud : what it goes through in the middle, in words; '' if it stays clean.
+    """
+
+    rungs: tuple[Rung, ...]
+    between: Array
+    mud: str = ""
+
+
+def ladder(
+    pots: Sequence[Paint],
+    count: int,
+    passage: Passage,
+    paints: Sequence[Paint],
+    look: ViewingConditions,
+    style: LadderStyle = "even",
+) -> PotLadder:
+    """Return a ladder between pots, as it looks on a passage.
+
+    Parameters
+    ----------
+    pots
+        From `LEAST_POTS` to `MOST_POTS`, in order, none beside itself.
+    count
+        How many rungs there are, the pots among them; for `even`.
+    passage, paints
+        What it is laid on, with the coats that are there, and the paints of those.
+    look
+        How it is looked at.
+    style
+        even: spaced evenly in dE00. pairs: A, A+B, B, B+C, C.
+
+    Raises
+    ------
+    InputError
+        If there can be no such ladder.
+    """
+    _check(pots, count, style)
+    every = [parts for pair in pairwise(pots) for parts in _mixtures(*pair)]
+    labs = solid_on([*every, (Part(pots[-1].name),)], pots, passage, paints, look)
+    if style == "pairs":
+        chosen = _pairs(pots)
+    else:
+        chosen = _even(pots, count, [_ways(pair, passage, paints, look) for pair in pairwise(pots)])
+    looks = solid_on(chosen, pots, passage, paints, look)
+    steps = [0.0, *(float(v) for v in ciede2000(looks[:-1], looks[1:]))]
+    whole = max(sum(steps), 1e-9)
+    shares = np.cumsum(steps) / whole
+    rungs = tuple(
+        Rung(parts, lab, step, float(share))
+        for parts, lab, step, share in zip(chosen, looks, steps, shares, strict=True)
+    )
+    return PotLadder(rungs, labs, _mud(labs, len(pots)))
+
+
+def pairs_from(
+    pot: Paint,
+    others: Sequence[Paint],
+    passage: Passage,
+    paints: Sequence[Paint],
+    look: ViewingConditions,
+    places: int = 9,
+) -> Iterator[tuple[Paint, Array, str]]:
+    """Yield each paint that a pot can be mixed with, the colours between, and what mud there is.
+
+    Colours are (places, 3) CIELAB, from the pot to the other.
+    """
+    at = np.linspace(0, 1, places)[1:-1]
+    for other in others:
+        if other.name == pot.name or other.kind in CLEAR:
+            continue
+        mixed = [
+            (Part(pot.name, round(1 - t, 4)), Part(other.name, round(float(t), 4))) for t in at
+        ]
+        every = [(Part(pot.name),), *mixed, (Part(other.name),)]
+        labs = solid_on(every, (pot, other), passage, paints, look)
+        yield other, labs, _mud(labs, 2)
+
+
+def ladder_coats(
+    rungs: Sequence[Rung], end: LadderEnd = "far", sites: tuple[Site, ...] = SITES
+) -> tuple[Coat, ...]:
+    """Return the coats of a ladder: the first rung over all, the others less and less far.
+
+    Parameters
+    ----------
+    end
+        That they draw back to; both: light edges at both ends, as on a panel.
+    sites
+        That all rungs but the first reach: ridges alone for highlights, recesses for shades.
+    """
+    thinning, passes = _SOLID
+    out = [Coat(Mixture(rungs[0].parts, "water", thinning), "loaded", passes)]
+    thinning, passes = _LAYER
+    zone = 1.0 / len(rungs)
+    for k, rung in enumerate(rungs[1:], 1):
+        coat = replace(Coat(Mixture(rung.parts, "water", thinning), "loaded", passes), sites=sites)
+        reach = (1.0 - k * zone) * (0.5 if end == "both" else 1.0)
+        soft = _FEATHER * zone * (0.5 if end == "both" else 1.0)
+        if end in ("light", "both"):
+            out.append(with_feather(with_span(coat, 0.0, round(reach, 4)), 0.0, round(soft, 4)))
+        if end in ("far", "both"):
+            start = round(1.0 - reach, 4)
+            out.append(with_feather(with_span(coat, start, 1.0), round(soft, 4), 0.0))
+    return tuple(out)
+
+
+def _check(pots: Sequence[Paint], count: int, style: LadderStyle) -> None:
+    if not LEAST_POTS <= len(pots) <= MOST_POTS:
+        raise InputError(
+            tr("A ladder goes between {0} to {1} pots; these are {2}.").format(
+                LEAST_POTS, MOST_POTS, len(pots)
+            )
+        )
+    clear = next((pot.name for pot in pots if pot.kind in CLEAR), None)
+    if clear is not None:
+        raise InputError(tr("{0} has no colour of its own; take another pot.").format(clear))
+    for one, other in pairwise(pots):
+        if one.name == other.name:
+            raise InputError(
+                tr("{0} stands beside itself; name two different pots.").format(one.name)
+            )
+    if style not in LADDER_STYLES:
+        raise InputError(
+            tr("There is no ladder '{0}'; use one of {1}.").format(style, ", ".join(LADDER_STYLES))
+        )
+    if style == "even" and not max(LEAST_RUNGS, len(pots)) <= count <= MOST_RUNGS:
+        raise InputError(
+            tr("A ladder of {0} steps between {1} pots: it must have from {1} to {2}.").format(
+                count, len(pots), MOST_RUNGS
+            )
+        )
+
+
+def _mixtures(one: Paint, other: Paint) -> Iterator[tuple[Part, ...]]:
+    """Yield mixtures from one pot to just before another."""
+    yield (Part(one.name),)
+    for k in range(1, _FINE):
+        t = k / _FINE
+        yield (Part(one.name, round(1 - t, 4)), Part(other.name, round(t, 4)))
+
+
+def solid_on(
+    mixtures: Sequence[tuple[Part, ...]],
+    pots: Sequence[Paint],
+    passage: Passage,
+    paints: Sequence[Paint],
+    look: ViewingConditions,
+) -> Array:
+    """Return CIELAB of mixtures laid solid on what is there in the middle of a passage."""
+    named = {paint.name: paint for paint in (*paints, *pots)}
+    thinning, passes = _SOLID
+    coats = [Coat(Mixture(parts, "water", thinning), "loaded", passes) for parts in mixtures]
+    below = ground(passage, named, np.array([0.5]), np.zeros(1))
+    out = np.empty((len(coats), 3))
+    every = bank(coats, named, 0.0, passage, below.mirror is not None)
+    for numbers, labs in every.labs_on(below, look):
+        out[numbers] = labs[0]
+    return out
+
+
+def _pairs(pots: Sequence[Paint]) -> list[tuple[Part, ...]]:
+    out: list[tuple[Part, ...]] = [(Part(pots[0].name),)]
+    for one, other in pairwise(pots):
+        out += [(Part(one.name), Part(other.name)), (Part(other.name),)]
+    return out
+
+
+def _ways(
+    pair: tuple[Paint, Paint], passage: Passage, paints: Sequence[Paint], look: ViewingConditions
+) -> Array:
+    """Return how far all whole drops of two pots are from the first, in dE00 all the way.
+
+    In the order of `_whole_drops`, the second pot itself last.
+    """
+    one, other = pair
+    drops = _whole_drops()
+    order = sorted(range(len(drops)), key=lambda k: drops[k][1] / sum(drops[k]))
+    mixed = [(Part(one.name, drops[k][0]), Part(other.name, drops[k][1])) for k in order]
+    every = [(Part(one.name),), *mixed, (Part(other.name),)]
+    labs = solid_on(every, pair, passage, paints, look)
+    far = np.cumsum(ciede2000(labs[:-1], labs[1:]))
+    out = np.empty(len(drops) + 1)
+    out[[*order, len(drops)]] = far
+    return out
+
+
+def _even(pots: Sequence[Paint], count: int, ways: Sequence[Array]) -> list[tuple[Part, ...]]:
+    """Return the pots, and between them mixtures of whole drops as evenly spaced as can be.
+
+    `ways` is `_ways` of each two neighbours.
+    """
+    drops = _whole_drops()
+    shares = np.array([b / (a + b) for a, b in drops])
+    long = [float(way[-1]) for way in ways]
+    between = [0] * len(long)
+    for _ in range(count - len(pots)):
+        widest = [each / (k + 1) for each, k in zip(long, between, strict=True)]
+        between[int(np.argmax(widest))] += 1
+    out: list[tuple[Part, ...]] = [(Part(pots[0].name),)]
+    for i, (one, other) in enumerate(pairwise(pots)):
+        # Few drops first: of mixtures that stand about as near, the simpler is taken.
+        many = np.array([a + b for a, b in drops])
+        last, gone = 0.0, 0.0
+        for left in range(between[i], 0, -1):
+            # Where even the fewest drops of a strong pot go too far, the others share the rest.
+            step = (long[i] - gone) / (left + 1)
+            off = np.abs(ways[i][:-1] - gone - step) + _DROP * step * many
+            best = int(np.argmin(np.where(shares > last, off, np.inf)))
+            a, b = drops[best]
+            last, gone = b / (a + b), float(ways[i][best])
+            out.append((Part(one.name, a), Part(other.name, b)))
+        out.append((Part(other.name),))
+    return out
+
+
+@cache
+def _whole_drops() -> tuple[tuple[int, int], ...]:
+    """Return how many drops of one and of another may be mixed, the fewest first."""
+    every = [
+        (a, b)
+        for a in range(1, MOST_DROPS)
+        for b in range(1, MOST_DROPS + 1 - a)
+        if np.gcd(a, b) == 1
+    ]
+    return tuple(sorted(every, key=lambda each: (sum(each), each)))
+
+
+def _mud(labs: Array, pots: int) -> str:
+    """Return in words what a way between pots goes through, if it loses its colour on the way."""
+    looks = lch(labs)
+    segments = np.array_split(np.arange(len(labs)), pots - 1)
+    for each in segments:
+        ends = min(float(looks[each[0], 1]), float(looks[min(each[-1] + 1, len(labs) - 1), 1]))
+        lowest = int(each[int(np.argmin(looks[each, 1]))])
+        if ends > 20 and float(looks[lowest, 1]) < MUDDY_MIDDLE * ends:
+            seen = float(value(luminous(np.array(looks[lowest, 0]))))
+            return describe(looks[lowest], seen)
+    return ""

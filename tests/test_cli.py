@@ -115,13 +115,16 @@ def test_the_finish_can_be_chosen(capsys: pytest.CaptureFixture[str]) -> None:
 
 
 def test_coats_to_a_colour_or_to_hiding(capsys: pytest.CaptureFixture[str]) -> None:
-    rows = answer(capsys, "coats-to", "--ground", "black", "--using", "Lime White", "--json")
+    told = answer(capsys, "coats-to", "--ground", "black", "--using", "Lime White", "--json")
+    rows = told["thinnings"]
     assert [row["thinning"] for row in rows] == [1, 2, 3, 5, 7]
     assert rows[0]["passes"] < rows[-1]["passes"]
     assert rows[0]["minutes"] < rows[-1]["minutes"]
     yellow = ("coats-to", "--ground", "black", "--using", "Flask Blue", "--lab", "86", "0", "90")
-    assert "never" in run(capsys, *yellow)
-    assert all(row["passes"] is None for row in answer(capsys, *yellow, "--json"))
+    assert "after 3, 6, 12 passes still dE" in run(capsys, *yellow)
+    rows = answer(capsys, *yellow, "--json")["thinnings"]
+    assert all(row["passes"] is None for row in rows)
+    assert all(set(row["after"]) == {"3", "6", "12"} for row in rows)
 
 
 def test_two_stacks_under_every_light(capsys: pytest.CaptureFixture[str]) -> None:

@@ -81,7 +81,7 @@ def test_steps_are_whole_drops_evenly_spaced_and_hold_the_pots(
     if len(names) == 2:
         # One drop in 24 of a strong blue goes far at once; what is left is shared evenly.
         assert max(steps[1:]) < 1.5 * min(steps[1:])
-        assert steps[0] < 2 * max(steps[1:])
+        assert steps[0] < 2.5 * max(steps[1:])
     shares = [rung.share for rung in found.rungs]
     assert shares[0] == 0
     assert shares[-1] == pytest.approx(1)

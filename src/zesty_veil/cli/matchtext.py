@@ -88,7 +88,9 @@ def _way_text(way: MatchAnswer, wish: MatchRequest) -> str:
     pots = f"{way.pots} mixture{'' if way.pots == 1 else 's'}"
     where = f" on {ground_words(wish.bases[way.base].ground)}" if len(wish.bases) > 1 else ""
     strays = f"strays by {way.sensitivity:.1f}"
-    head = f"{off}{where}, about {math.ceil(way.minutes)} min, {pots}, {strays}\n"
+    count = sum(coat.passes for coat in way.coats)
+    passes = f"{count} pass{'' if count == 1 else 'es'}"
+    head = f"{off}{where}, {passes}, about {math.ceil(way.minutes)} min, {pots}, {strays}\n"
     head += f"   {way.words}\n" if way.words else ""
     lines = (_reach_words(coat) if _along(wish) else coat_words(coat) for coat in way.coats)
     coats = "".join(f"   {line}\n" for line in lines)

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from zesty_veil.advise.direct import BothRoutes, Route, both_routes
 from zesty_veil.cli.report import (
     StackQuestion,
     causes,
@@ -21,11 +22,17 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.coatwords import coat_words, parse_coat
 from zesty_veil.plan.drying import whole
 from zesty_veil.plan.edits import with_passes, with_thinning
-from zesty_veil.plan.model import Ground, Hand, Passage
-from zesty_veil.predict.coatsto import coats_to, coats_to_hide, coats_to_solid
+from zesty_veil.plan.model import Ground, Hand, Passage, coat_name
+from zesty_veil.predict.coatsto import (
+    LOOKED_AT,
+    CoatWay,
+    coats_to,
+    coats_to_hide,
+    coats_to_solid,
+)
 from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.metamerism import match
@@ -55,27 +62,72 @@ def coats_counted(chosen: argparse.Namespace) -> tuple[Any, str]:
     passage = _written(chosen.ground, chosen.coat, rack)
     coat = parse_coat(chosen.using, rack)
     look = ViewingConditions(chosen.light)
+    wanted = None
     if chosen.lab is not None:
         if not all(math.isfinite(v) and abs(v) <= 300 for v in chosen.lab):
             raise InputError("The colour wanted must be three numbers, L a b, none beyond 300.")
-        ways = coats_to(np.array(chosen.lab), coat, passage, rack, look=look)
-        solid: tuple[int | None, ...] = (None,) * len(ways)
+        wanted = np.array(chosen.lab)
+        ways = coats_to(wanted, coat, passage, rack, look=look)
     else:
         ways = coats_to_hide(coat, passage, rack, look=look)
-        solid = coats_to_solid(coat, passage, rack, look=look)
+    solid = coats_to_solid(coat, passage, rack, look=look)
     rows, text = [], ""
     for way, eye in zip(ways, solid, strict=True):
         minutes = None
         if way.passes is not None:
             laid = with_passes(with_thinning(coat, way.thinning), max(way.passes, 1))
             minutes = math.ceil(whole(laid, passage)) if way.passes else 0
-        rows.append({**way._asdict(), "minutes": minutes, "solid_to_the_eye": eye})
-        count = "never" if way.passes is None else f"{way.passes} passes"
-        time = "" if minutes is None else f", about {minutes} min"
-        strays = "" if way.sensitivity is None else f", strays by dE {way.sensitivity:.1f}"
-        first = "" if eye is None else f"solid to the eye in {eye}; "
-        text += f"{way.thinning:g}:1  {first}{count}{time}{strays} (dE {way.closest:.1f})\n"
-    return rows, text
+        after = dict(zip(map(str, LOOKED_AT), (round(v, 2) for v in way.after), strict=True))
+        told = {**way._asdict(), "after": after, "minutes": minutes, "solid_to_the_eye": eye}
+        rows.append(told)
+        text += f"{way.thinning:g}:1  {_count_words(way, eye, minutes, wanted is None)}\n"
+    both = both_routes(coat, passage, rack, paints_at_hand(), look, wanted=wanted)
+    return {"thinnings": rows, **_routes(both)}, text + _routes_text(both)
+
+
+def _count_words(way: CoatWay, eye: int | None, minutes: int | None, depth: bool) -> str:
+    """Return both figures of a thinning: when it is solid to the eye, and when it is all there."""
+    first = "" if eye is None else f"solid to the eye in {eye}; "
+    if way.passes is None:
+        counts = ", ".join(str(count) for count in LOOKED_AT)
+        left = ", ".join(f"{off:.0f}" for off in way.after)
+        return f"{first}after {counts} passes still dE {left} off"
+    what = "its own depth in" if depth else "there in"
+    time = "" if minutes is None else f", about {minutes} min"
+    strays = "" if way.sensitivity is None else f", strays by dE {way.sensitivity:.1f}"
+    return f"{first}{what} {way.passes} passes{time}{strays} (dE {way.closest:.1f})"
+
+
+def _routes(both: BothRoutes) -> dict[str, Any]:
+    """Return the colour laid straight, and over white, for JSON."""
+    routes = {
+        name: None if route is None else {
+            "coats": [coat_words(coat) for coat in route.coats],
+            "passes": route.passes,
+            "minutes": math.ceil(route.minutes),
+            "de00": round(route.off, 2),
+        }
+        for name, route in (("direct", both.direct), ("white_first", both.white))
+    }  # fmt: skip
+    return {**routes, "obstacles": list(both.obstacles), "white_pays": both.white_pays}
+
+
+def _routes_text(both: BothRoutes) -> str:
+    text = f"Straight on it: {_route_text(both.direct)}\n"
+    if both.obstacles:
+        text += f"What stands in the way: {' '.join(both.obstacles)}\n"
+    if both.white is not None:
+        would = "What would do it: white first" if both.white_pays else "White first"
+        text += f"{would}: {_route_text(both.white)}\n"
+    return text
+
+
+def _route_text(route: Route) -> str:
+    laid = ", then ".join(
+        f"{coat.passes} {'pass' if coat.passes == 1 else 'passes'} of {coat_name(coat)}"
+        for coat in route.coats
+    )
+    return f"{laid}, about {math.ceil(route.minutes)} min, dE {route.off:.1f}."
 
 
 def compared(chosen: argparse.Namespace) -> tuple[Any, str]:

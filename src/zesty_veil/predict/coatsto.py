@@ -23,6 +23,8 @@ from zesty_veil.predict.sure import FILM_CV
 from zesty_veil.thresholds import CLOSE_DE00
 
 RATIOS = (1.0, 2.0, 3.0, 5.0, 7.0)
+# Where a colour never comes, it is told what does after so many passes.
+LOOKED_AT = (3, 6, 12)
 MOST_PASSES_TRIED = 40
 
 
@@ -32,9 +34,10 @@ class CoatWay(NamedTuple):
     thinning: float
     passes: int | None
     closest: float  # dE00 at that number of passes, or the best within `MOST_PASSES_TRIED`
-    sensitivity: float | None = (
-        None  # dE00 by which an ordinary hand strays, where it needs any passes
-    )
+    # dE00 by which an ordinary hand strays, where it needs any passes.
+    sensitivity: float | None = None
+    # dE00 after each number of passes of `LOOKED_AT`.
+    after: tuple[float, ...] = ()
 
 
 def coats_to(
@@ -79,11 +82,18 @@ def coats_to(
         one = prepare([single], paints, passage, u, r)
         state, passes, best = start, 0, difference(start)
         now = best
+        seen: dict[int, float] = {}
         while now > close and passes < MOST_PASSES_TRIED:
             state = fold_coats(state, one)
             passes += 1
             now = difference(state)
             best = min(best, now)
+            seen[passes] = now
+        further = state
+        for more in range(passes + 1, LOOKED_AT[-1] + 1):
+            further = fold_coats(further, one)
+            seen[more] = difference(further)
+        after = tuple(seen[count] for count in LOOKED_AT)
         sensitivity = None
         if now <= close and passes:
             # Passes stray each by itself, so that many thin ones stray less than one strong one.
@@ -95,7 +105,8 @@ def coats_to(
                 start, prepare([with_passes(thicker, passes)], paints, passage, u, r)
             )
             sensitivity = float(ciede2000(colours(other, look)[0], colours(state, look)[0]).max())
-        out.append(CoatWay(ratio, passes if now <= close else None, best, sensitivity))
+        reached = passes if now <= close else None
+        out.append(CoatWay(ratio, reached, best, sensitivity, after))
     return tuple(out)
 
 

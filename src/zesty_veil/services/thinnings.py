@@ -58,13 +58,15 @@ class Thinnings:
 class Thinned:
     """A coat at one thinning: as many passes as come to the same, or none if it never does.
 
-    minutes : drying included. sensitivity : by how much an ordinary hand strays, dE00.
+    minutes : drying included. sensitivity : by how much an ordinary hand strays, dE00. left : how
+    far off it still is after so many passes that nobody lays more, dE00.
     """
 
     thinning: float
     coat: Coat | None
     minutes: float
     sensitivity: float
+    left: float = 0.0
 
 
 def thinnings(
@@ -93,5 +95,5 @@ def thinnings(
         if row.passes:
             thinned = with_passes(with_thinning(coat, row.thinning), row.passes)
         minutes = whole(thinned, below) if thinned is not None else 0.0
-        out.append(Thinned(row.thinning, thinned, minutes, row.sensitivity or 0.0))
+        out.append(Thinned(row.thinning, thinned, minutes, row.sensitivity or 0.0, row.after[-1]))
     yield tuple(out)

@@ -65,7 +65,7 @@ def why_not(
     have, want = lch(way.lab), lch(target)
     turn = float((have[2] - want[2] + 180) % 360 - 180)
     off = (float(have[0] - want[0]), float(have[1] - want[1]), turn)
-    reasons = [*_plainly(off, want)]
+    reasons = [*plainly(off, want)]
     bench = matcher.bench
     if should_continue() and way.delta_e > MET_DE00:
         other = Matcher(
@@ -88,8 +88,11 @@ def why_not(
     return WhyNot(off, tuple(reasons), paint, with_paint)
 
 
-def _plainly(off: tuple[float, float, float], want: Array) -> list[str]:
-    """Return what the three numbers say by themselves."""
+def plainly(off: tuple[float, float, float], want: Array) -> list[str]:
+    """Return what stands in the way by how far off a colour is, in L, C and h, as sentences.
+
+    off : the nearest less the wanted. want : (3,), L, C, h.
+    """
     out = []
     if want[0] > 100:
         out.append("It is brighter than white, which no paint but a fluorescent one can be.")

@@ -12,6 +12,7 @@ from zesty_veil.desktop.kit.marks import draw_tally
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import write
 from zesty_veil.plan.model import Coat, mixture_words
+from zesty_veil.predict.coatsto import LOOKED_AT
 from zesty_veil.services.thinnings import Thinned
 from zesty_veil.tr import counted, tr
 
@@ -75,7 +76,7 @@ class ThinningTable(QWidget):
         words = f"{row.thinning:g}:1" if row.thinning else tr("neat")
         write(painter, box.adjusted(4, 0, 0, 0), words, ink, bold=this)
         if row.coat is None:
-            write(painter, box.adjusted(_COLUMNS[1], 0, 0, 0), tr("never comes to the same"), ink)
+            write(painter, box.adjusted(_COLUMNS[1], 0, 0, 0), _left(row), ink)
             return
         passes = row.coat.passes
         x = box.x() + _COLUMNS[1]
@@ -119,9 +120,14 @@ class ThinningTable(QWidget):
 def _words(row: Thinned) -> str:
     thinned = f"{row.thinning:g}:1" if row.thinning else tr("neat")
     if row.coat is None:
-        return tr("{0} never comes to the same").format(thinned)
+        return f"{thinned} {_left(row)}"
     passes = counted(row.coat.passes, "{0} pass", "{0} passes")
     strays = tr("strays by {0:.1f}").format(row.sensitivity)
     return tr("{0:g}:1 {1}, {2} min, {3}").format(
         row.thinning, passes, math.ceil(row.minutes), strays
     )
+
+
+def _left(row: Thinned) -> str:
+    """Return how far off a thinning stays that does not come to the same."""
+    return tr("after {0} passes still dE {1:.0f} off").format(LOOKED_AT[-1], row.left)

@@ -57,6 +57,12 @@ def beside(plan: Plan, words: str) -> Plan:
     return edits.add_passage(plan, Passage("q", ground=Ground("grey"), coats=coats))
 
 
+def shining(plan: Plan) -> Plan:
+    """Return a plan in which p is the light of a second passage."""
+    lit = Passage("lit", ground=Ground("black"), lit_by="p")
+    return edits.add_passage(plan, lit)
+
+
 SMOOTH = "Furnace Red; water 3; tool glaze"
 TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
     "hidden": (
@@ -68,8 +74,8 @@ TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
         plan_of("white", "Kiln Yellow; water 1; passes 2"),
     ),
     "outshone": (
-        plan_of("black", ("Lime White; passes 3", (0.4, 0.9, 0.3, 0.1))),
-        plan_of("black", ("Lime White; passes 3", (0.0, 0.4, 0.0, 0.3))),
+        shining(plan_of("black", ("Lime White; passes 3", (0.4, 0.9, 0.3, 0.1)))),
+        shining(plan_of("black", ("Lime White; passes 3", (0.0, 0.4, 0.0, 0.3)))),
     ),
     "harsh step": (
         plan_of("white", (f"{SMOOTH}; passes 3", (0.5, 1.0, 0.0, 0.0)), length=30),
@@ -86,6 +92,39 @@ TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
     "chalky": (
         plan_of("white", "Harbour Violet 1 + Lime White 1"),
         plan_of("white", "Harbour Violet 1 + Foxglove Magenta 1"),
+    ),
+    "greyed": (
+        plan_of("grey", "Furnace Red; water 1; passes 2"),
+        plan_of("white", "Furnace Red; water 1; passes 2"),
+    ),
+    "pinked": (
+        plan_of("white", "Furnace Red 2 + Lime White 1"),
+        plan_of("white", "Furnace Red 2 + Ember Orange 1"),
+    ),
+    "sickly": (
+        plan_of("white", "Kiln Yellow 9 + Lamp Black 1"),
+        plan_of("white", "Kiln Yellow 9 + Hull Umber 1"),
+    ),
+    "covered light": (
+        plan_of(
+            "white",
+            ("Furnace Red; water 1; passes 3", (0.3, 1.0, 0.3, 0.0)),
+            "Ember Orange; medium 3; tool glaze; passes 2",
+            "Kiln Yellow; medium 2; tool glaze; passes 2",
+        ),
+        plan_of(
+            "white",
+            ("Furnace Red; water 1; passes 3", (0.3, 1.0, 0.3, 0.0)),
+            ("Ember Orange; medium 3; tool glaze; passes 2", (0.3, 1.0, 0.2, 0.0)),
+        ),
+    ),
+    "runs": (
+        plan_of("white", "Ember Orange; water 3; tool sponge; passes 4"),
+        plan_of("white", "Ember Orange; thick medium 3; tool sponge; passes 4"),
+    ),
+    "weak glow": (
+        plan_of("black", "Signal Orange; passes 2"),
+        plan_of("black", "Lime White; passes 5", "Signal Orange; passes 2"),
     ),
     "starved": (
         plan_of("white", "Flask Blue; water 8; passes 3"),
@@ -182,9 +221,8 @@ def dark_over(share: float) -> Plan:
 def light_elsewhere(passes: int) -> Plan:
     """Return light grey at the light, and a lighter place further off."""
     grey = "Lime White 3 + Lamp Black 1; passes 8"
-    return plan_of(
-        "grey", grey, (f"Lime White; water 12; tool glaze; passes {passes}", (0.4, 0.9, 0.2, 0.1))
-    )
+    light = (f"Lime White; water 12; tool glaze; passes {passes}", (0.4, 0.9, 0.2, 0.1))
+    return shining(plan_of("grey", grey, light))
 
 
 def tips_from(start: float) -> Plan:
@@ -243,6 +281,8 @@ def test_each_hue_wants_its_own_value_below() -> None:
     }
     assert "dark below" in grey["Kiln Yellow"]
     assert "dark below" not in grey["Furnace Red"]
+    # On grey it loses its warmth all the same.
+    assert "greyed" in grey["Furnace Red"]
     assert "dark below" in kinds(plan_of("black", "Furnace Red; water 1"))
     # Violet and blue do not mind.
     assert "dark below" not in kinds(plan_of("black", "Harbour Violet; water 1"))
@@ -256,7 +296,10 @@ def test_as_much_white_is_asked_for_as_it_takes() -> None:
     white = mended.coats[0]
     assert (white.span, white.feather) == (mended.coats[1].span, mended.coats[1].feather)
     assert int(remark.remedy.split()[0]) == white.passes
-    assert f"takes {remark.remedy.removesuffix(' below it')}." in remark.words
+    # Both ways are told with what each costs, and no bare number of a value that it "wants".
+    assert "laid straight on it" in remark.words
+    assert "With white below first" in remark.words
+    assert "wants value" not in remark.words
     plain = plan.passages[0]
     counts = [
         white_needed(plain, 0, v, RACK, demo_rack(), ViewingConditions())
@@ -375,3 +418,74 @@ def test_a_remedy_that_lacks_its_paint_says_so() -> None:
     assert remark.mend is not None
     with pytest.raises(Exception, match="no paint of PW6 alone"):
         remark.mend(plan)
+
+
+def test_a_varnish_is_never_work_for_nothing() -> None:
+    thin = plan_of("white", "Lime White; passes 3", "Satin Varnish; medium 6; tool glaze")
+    assert "hidden" not in kinds(thin)
+    assert "hidden" not in kinds(plan_of("white", "Kiln Yellow", "Matt Varnish", "Matt Varnish"))
+
+
+def test_turquoise_is_no_minty_green() -> None:
+    assert "minty" not in kinds(plan_of("white", "Shoal Turquoise 1 + Lime White 1"))
+    assert "minty" not in kinds(plan_of("white", "Flask Blue 1 + Kelp Green 1 + Lime White 2"))
+    assert "minty" in kinds(plan_of("white", "Kelp Green 1 + Lime White 2"))
+
+
+def test_nothing_outshines_a_light_that_is_not_named() -> None:
+    bare = plan_of("black", ("Lime White; passes 3", (0.4, 0.9, 0.3, 0.1)))
+    assert "outshone" not in kinds(bare)
+    assert "outshone" in kinds(shining(bare))
+
+
+def test_a_complementary_glaze_is_called_by_its_name() -> None:
+    """Common practice: orange over violet is sometimes meant to dull; nobody calls that dull."""
+    plan = TWINS["mud"][0]
+    assert "dark below" not in kinds(plan)
+    assert "is a complementary glaze" in the(plan, "mud").words
+    assert "Where it is not meant to dull" in the(plan, "mud").words
+
+
+def test_matt_over_metal_takes_its_glint() -> None:
+    gold = "Sovereign Gold; passes 2"
+    plan = plan_of("black", gold, "Matt Varnish")
+    remark = the(plan, "chalked by matt")
+    assert "glint of the metal" in remark.words
+    assert remark.mend is not None
+    assert "chalked by matt" not in kinds(remark.mend(plan))
+    assert "chalked by matt" not in kinds(plan_of("black", gold, "Gloss Varnish"))
+
+
+def test_metal_counts_as_it_glints() -> None:
+    """In the shade silver is dark; a light painted in silver is no dark light for that."""
+    silver = plan_of("black", "Tin Silver; passes 3")
+    lit = edits.add_passage(silver, Passage("q", ground=Ground("grey"), lit_by="p"))
+    coat = parse_coat("Pewter Grey; passes 2", RACK)
+    lit = edits.set_passage(lit, 1, edits.with_coats(lit.passages[1], (coat,)))
+    assert "outshines source" not in [r.kind for r in remarks(lit, 1, demo_rack())]
+
+
+def test_the_dearest_remark_stands_first() -> None:
+    plan = plan_of(
+        "black",
+        "Kiln Yellow; water 1; passes 3",
+        ("Furnace Red; water 1; passes 3", (0.5, 1.0, 0.3, 0.0)),
+        "Kelp Green 1 + Lime White 1; water 8; tool glaze",
+    )
+    found = remarks(plan, 0, demo_rack())
+    costs = [remark.cost for remark in found]
+    assert costs == sorted(costs, reverse=True)
+    assert len(costs) > 2
+    # What must be painted again from the first coat on costs most, what only its own coat least.
+    first = next(r for r in found if r.coat == 0)
+    last = next(r for r in found if r.coat == 2)
+    assert first.cost > last.cost > 0
+
+
+def test_the_brightest_spot_is_put_back_by_one_press() -> None:
+    plan = TWINS["covered light"][0]
+    remark = the(plan, "covered light")
+    assert remark.mend is not None
+    mended = remark.mend(plan)
+    assert len(mended.passages[0].coats) == len(plan.passages[0].coats) + 1
+    assert mended.passages[0].coats[-1].span[1] < 0.1

@@ -83,6 +83,22 @@ DARK_SHARE = _said("DARK_SHARE", 0.5, "of a coat", "so much of it over too dark 
 CHALKED_CHROMA = _said(
     "CHALKED_CHROMA", 6.0, "C", "a coat of white that takes so much has chalked the colour"
 )
+CHALKED_GLINT = _said(
+    "CHALKED_GLINT", 0.5, "values", "a matt surface that takes so much from metal has dulled it"
+)
+GREYED_SHARE = _said(
+    "GREYED_SHARE", 0.2, "of the chroma", "a red that loses more to a grey below it than to white"
+)
+GLOWS_ON_VALUE = _said(
+    "GLOWS_ON_VALUE", 7.0, "value", "a fluorescent by brush wants white or yellow of this below"
+)
+COVERED_VALUES = _said(
+    "COVERED_VALUES", 0.4, "values", "a film over the brightest spot that takes more dims it"
+)
+GRADED_VALUES = _said(
+    "GRADED_VALUES", 2.0, "values", "what is so much lighter at the light has a brightest spot"
+)
+RUNNY = _said("RUNNY", 1.5, "parts of water", "from here on water on a sponge runs")
 OPPOSITE_HUES = _said("OPPOSITE_HUES", 140.0, "degrees", "hues this far apart are opposites")
 MUDDY_SHARE = _said(
     "MUDDY_SHARE", 0.5, "of the chroma", "a glaze of the opposite that takes so much has made mud"

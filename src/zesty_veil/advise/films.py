@@ -105,8 +105,8 @@ def mud(
             yield Remark(
                 "mud", index, float(lost[place]),
                 tr(
-                    "{0} lies on its opposite at {1:.1f} mm: it takes {2:.0f} % of the "
-                    "chroma and leaves mud."
+                    "{0} is a complementary glaze on what lies below it at {1:.1f} mm: it "
+                    "takes {2:.0f} % of the chroma. Where it is not meant to dull, it leaves mud."
                 ).format(coat_name(coat), u[place] * passage.length_mm, 100 * lost[place]),
                 i, float(u[place]), tr("take it away"),
                 partial(remedies.take_away, passage=index, coat=i),

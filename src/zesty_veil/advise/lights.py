@@ -6,6 +6,7 @@ Every border between fine and not is common practice; none is from a published s
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
@@ -17,9 +18,10 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Plan
-from zesty_veil.predict.field import Field
+from zesty_veil.predict.field import Field, axis, field_of
+from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.predict.recalled import alone, flat_field
+from zesty_veil.predict.recalled import alone, flat_field, flat_stack
 from zesty_veil.thresholds import (
     AWAY_FROM,
     AWAY_VALUE,
@@ -53,6 +55,21 @@ def is_source(plan: Plan, index: int) -> bool:
     return any(p.lit_by == plan.passages[index].name for p in plan.passages)
 
 
+def with_glint(state: StackOptics, u: Array, look: ViewingConditions) -> Array:
+    """Return the values of a stack on the flat, (n,); metal counts as it glints."""
+    value = field_of(state, u, np.zeros(1), look).value[:, 0]
+    if state.mirror is None:
+        return value
+    glint = replace(look, angle="glint")
+    return np.maximum(value, field_of(state, u, np.zeros(1), glint).value[:, 0])
+
+
+def _brightest(plan: Plan, index: int, look: ViewingConditions) -> Array:
+    """Return the values of a passage on the flat, (n,); metal counts as it glints."""
+    state = flat_stack(plan.passages[index], plan.rack(), _PLACES)
+    return with_glint(state, axis(_PLACES), look)
+
+
 def flat_colours(plan: Plan, index: int, look: ViewingConditions) -> Field:
     """Return a passage's predicted colours on the flat."""
     return flat_field(plan.passages[index], plan.rack(), _PLACES, look)
@@ -64,12 +81,14 @@ def lights(
     """Yield the remarks on a passage that is lit by another one, or lights others."""
     source = source_of(plan, index)
     if source is not None:
-        seen, shines = flat_colours(plan, index, look), flat_colours(plan, source, look)
-        yield from _outshines(plan, index, source, seen, shines, look, rack)
+        seen = flat_colours(plan, index, look)
+        yield from _outshines(plan, index, source, seen, look, rack)
         if _two_lights(seen):
             yield from _no_gap(plan, index, seen, look, rack)
         else:
             yield from _away(plan, index, seen, look, rack)
+    elif edits.is_lit(plan, index):
+        yield from _away(plan, index, flat_colours(plan, index, look), look, rack)
     if is_source(plan, index):
         yield from _complement(plan, index, look, rack)
 
@@ -79,12 +98,13 @@ def _outshines(
     index: int,
     source: int,
     seen: Field,
-    shines: Field,
     look: ViewingConditions,
     rack: Sequence[Paint],
 ) -> Iterator[Remark]:
-    place = int(np.argmax(seen.value[:, 0]))
-    most, limit = float(seen.value[place, 0]), float(shines.value.max()) - UNDER_SOURCE_VALUES
+    value = _brightest(plan, index, look)
+    place = int(np.argmax(value))
+    most = float(value[place])
+    limit = float(_brightest(plan, source, look).max()) - UNDER_SOURCE_VALUES
     if most <= limit:
         return
     name = plan.passages[source].name

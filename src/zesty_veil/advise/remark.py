@@ -11,6 +11,12 @@ from zesty_veil.plan.model import Plan
 RemarkKind = Literal[
     "hidden",
     "dark below",
+    "greyed",
+    "pinked",
+    "sickly",
+    "covered light",
+    "runs",
+    "weak glow",
     "outshone",
     "harsh step",
     "large tips",
@@ -39,7 +45,8 @@ class Remark:
 
     `number` is how much, in the unit that `words` names; `place` is on the axis, if it has one.
     `mend` returns the plan with the remedy applied, and `remedy` says what it does; without
-    one, there is none that is sure to help.
+    one, there is none that is sure to help. `cost` is what it costs the painter who finds out too
+    late: minutes of work that has to be done again, or done for nothing.
     """
 
     kind: RemarkKind
@@ -50,3 +57,4 @@ class Remark:
     place: float | None = None
     remedy: str = ""
     mend: Callable[[Plan], Plan] | None = None
+    cost: float = 0.0

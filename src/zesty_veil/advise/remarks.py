@@ -6,43 +6,49 @@ Every border between fine and not is common practice; none is from a published s
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from functools import partial
 
 import numpy as np
 
-from zesty_veil.advise import films, lights, remedies, waste
+from zesty_veil.advise import below as below_rules
+from zesty_veil.advise import films, lights, mixing, remedies, waste
 from zesty_veil.advise.remark import Remark
 from zesty_veil.light.cielab import lch
+from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.mixture import MOST_WATER
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
 from zesty_veil.predict.contribution import contributions
-from zesty_veil.predict.field import SITE_RELIEF, axis, field_of, predict
+from zesty_veil.predict.field import axis, field_of
 from zesty_veil.predict.folding import fold_coats
 from zesty_veil.predict.harsh import harsh_places, step_sizes
 from zesty_veil.predict.lay import ground, prepare
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, colours
-from zesty_veil.predict.recalled import alone, flat_field
-from zesty_veil.predict.targets import missed
+from zesty_veil.predict.recalled import flat_field
 from zesty_veil.thresholds import (
     BLACK_VALUE,
     CHALKED_CHROMA,
-    CLEAN_ABOVE,
-    DARK_SHARE,
+    CHALKED_GLINT,
     HIDDEN_DE00,
-    MET_DE00,
     OUTSHONE_VALUES,
     TIPS_SHARE,
 )
 from zesty_veil.tr import tr
 
 REMARK_PLACES = 128
+# Work that only its own coat was for; what only could be better; and what shares of it cost.
+_FOR_NOTHING = frozenset({"hidden", "wasted below", "many passes"})
+_BETTER = frozenset({"no complement", "metameric", "refined", "many mixes", "alike", "many passes"})
+_PART, _MINOR = 0.5, 0.2
 _FLAT = np.zeros(1)
 
 
 def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]:
-    """Return the remarks on one passage of a plan, the gravest kinds first.
+    """Return the remarks on one passage of a plan, what costs the painter most first.
 
     Parameters
     ----------
@@ -62,13 +68,16 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         below.append(fold_coats(below[-1], [coat]))
     value = field_of(below[-1], u, _FLAT, look).value
     found = (
-        _dark_below(passage, index, paints, below, look, rack),
+        below_rules.dark_below(passage, index, paints, below, look, rack),
+        below_rules.weak_glow(passage, index, paints, below, look, rack),
+        below_rules.covered_light(passage, index, paints, below, look, rack),
         _hidden(passage, index, paints, look),
-        _outshone(passage, index, below[-1], look, rack),
+        _outshone(plan, index, below[-1], look, rack),
         _harsh(passage, index, paints, look),
         # What is lit by another passage is dark on its far side on purpose.
-        () if passage.lit_by else _tips(passage, index, below[-1], look),
-        _drift(passage, index, paints, rack),
+        () if edits.is_lit(plan, index) else _tips(passage, index, below[-1], look),
+        mixing.drift(passage, index, paints, rack),
+        mixing.runs(passage, index),
         _starved(passage, index),
         _chalked(passage, index, below[-1], look, rack),
         films.mud(passage, index, paints, below, look),
@@ -80,14 +89,36 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         waste.metameric(plan, index, look),
         lights.lights(plan, index, look, rack),
     )
-    return tuple(remark for kind in found for remark in kind)
+    return ranked(passage, tuple(remark for kind in found for remark in kind))
+
+
+def ranked(passage: Passage, found: Sequence[Remark]) -> tuple[Remark, ...]:
+    """Return remarks with what each costs, the dearest first.
+
+    Who finds out too late does again what was laid from that coat on, or in the end a part of the
+    passage; what only could be better costs a little of that.
+    """
+    minutes = [whole(coat, passage) for coat in passage.coats]
+    told = []
+    for remark in found:
+        if remark.kind in _FOR_NOTHING and remark.coat is not None:
+            cost = minutes[remark.coat]
+        elif remark.coat is not None:
+            cost = sum(minutes[remark.coat :])
+        else:
+            cost = _PART * sum(minutes)
+        share = _MINOR if remark.kind in _BETTER else 1.0
+        told.append(replace(remark, cost=round(share * cost, 1)))
+    # Those that cost the same stay in their order, the gravest kinds first.
+    return tuple(sorted(told, key=lambda remark: -remark.cost))
 
 
 def _hidden(
     passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> Iterator[Remark]:
     for i, adds in enumerate(contributions(passage, paints, look)):
-        if adds.most < HIDDEN_DE00:
+        # A varnish guards what lies below it, whatever it does to the colour.
+        if adds.most < HIDDEN_DE00 and not _clear(passage.coats[i], paints):
             name = coat_name(passage.coats[i])
             yield Remark(
                 "hidden", index, adds.most,
@@ -98,66 +129,19 @@ def _hidden(
             )  # fmt: skip
 
 
-def _dark_below(
-    passage: Passage,
-    index: int,
-    paints: Mapping[str, Paint],
-    below: Sequence[StackOptics],
-    look: ViewingConditions,
-    rack: Sequence[Paint],
-) -> Iterator[Remark]:
-    for i, coat in enumerate(passage.coats):
-        need = _clean_above(coat, paints)
-        # Where it feathers out it lies too: a red may well begin on orange and end in the dark.
-        start, end = coat.span[0] - coat.feather[0], coat.span[1] + coat.feather[1]
-        inside = (axis(REMARK_PLACES) >= start) & (axis(REMARK_PLACES) <= end)
-        if need is None or not inside.any() or below[i].mirror is not None:
-            continue  # metal shines through whatever its value in the shade
-        value = field_of(below[i], axis(REMARK_PLACES), _FLAT, look).value[:, 0][inside]
-        dark = float((value < need).mean())
-        if dark > DARK_SHARE and not _as_wanted(passage, paints, look, start, end):
-            passes = remedies.white_needed(passage, i, need, paints, rack, look)
-            white = f"{passes} pass{'' if passes == 1 else 'es'} of white below it"
-            yield Remark(
-                "dark below", index, float(value.mean()),
-                tr(
-                    "{0} lies on value {1:.1f} and stays dull; it wants value {2:g} or "
-                    "more below it, which takes {3}."
-                ).format(coat_name(coat), value.mean(), need, white[:-9]),
-                i, float(np.mean(coat.span)), white,
-                partial(remedies.white_below, passage=index, coat=i, passes=passes, rack=rack),
-            )  # fmt: skip
-
-
-def _as_wanted(
-    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions, start: float, end: float
-) -> bool:
-    """Tell whether all that is wanted on a part of the axis comes: then its dark is wanted too."""
-    there = [i for i, target in enumerate(passage.targets) if start <= target.place <= end]
-    if not there:
-        return False
-    told = missed(passage, predict(passage, paints, axis(REMARK_PLACES), SITE_RELIEF, look))
-    return told is not None and all(told.by[i] <= MET_DE00 for i in there)
-
-
-def _clean_above(coat: Coat, paints: Mapping[str, Paint]) -> float | None:
-    """Return the value that a coat wants below it, or none if it hides or does not mind."""
-    if any(paints[part.paint].kind not in {"transparent", "ink"} for part in coat.mixture.parts):
-        return None
-    _, chroma, hue = alone(coat, paints, "white")
-    if chroma < 40:
-        return None
-    for upper, lower, need in CLEAN_ABOVE:
-        if lower <= hue < upper:
-            return need
-    return None
+def _clear(coat: Coat, paints: Mapping[str, Paint]) -> bool:
+    return all(paints[part.paint].kind in CLEAR for part in coat.mixture.parts)
 
 
 def _outshone(
-    passage: Passage, index: int, state: StackOptics, look: ViewingConditions, rack: Sequence[Paint]
+    plan: Plan, index: int, state: StackOptics, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
+    passage = plan.passages[index]
+    named = lights.is_source(plan, index) or edits.is_lit(plan, index)
+    if not named and (plan.glow is None or plan.glow.source != passage.name):
+        return  # nobody said that there is a light on it
     u = axis(REMARK_PLACES)
-    value = field_of(state, u, _FLAT, look).value[:, 0]
+    value = lights.with_glint(state, u, look)
     light, rest = float(value[u <= 0.06].max()), value * (u > 0.15)
     place = int(np.argmax(rest))
     more = float(rest[place]) - light
@@ -212,31 +196,6 @@ def _tips(
         )  # fmt: skip
 
 
-def _drift(
-    passage: Passage, index: int, paints: Mapping[str, Paint], rack: Sequence[Paint]
-) -> Iterator[Remark]:
-    for i, coat in enumerate(passage.coats):
-        codes = {code for part in coat.mixture.parts for code in paints[part.paint].pigments}
-        total = sum(part.parts for part in coat.mixture.parts)
-        white = sum(p.parts for p in coat.mixture.parts if paints[p.paint].pigments == ("PW6",))
-        if not 0.2 <= white / total < 1:
-            continue
-        if "PG7" in codes and not codes & {"PY74", "PY42"}:
-            yield Remark(
-                "minty", index, white / total,
-                tr("{0} goes minty: green lightened with white alone.").format(coat_name(coat)),
-                i, None, tr("a part of yellow into it"),
-                partial(remedies.add_part, passage=index, coat=i, pigment="PY74", rack=rack),
-            )  # fmt: skip
-        elif codes & {"PV23"} and not codes & {"PR122"}:
-            yield Remark(
-                "chalky", index, white / total,
-                tr("{0} goes chalky: violet lightened with white alone.").format(coat_name(coat)),
-                i, None, tr("pink in place of half the white"),
-                partial(remedies.pink_for_white, passage=index, coat=i, rack=rack),
-            )  # fmt: skip
-
-
 def _starved(passage: Passage, index: int) -> Iterator[Remark]:
     for i, coat in enumerate(passage.coats):
         if coat.mixture.thinner == "water" and coat.mixture.thinning > MOST_WATER:
@@ -255,21 +214,39 @@ def _starved(passage: Passage, index: int) -> Iterator[Remark]:
 def _chalked(
     passage: Passage, index: int, state: StackOptics, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
+    u = axis(REMARK_PLACES)
     now, satin = (
         lch(colours(state, replace_finish(look, finish))[0])[:, 0]
         for finish in ("as painted", "satin")
     )
     lost = (satin[:, 1] - now[:, 1]) * (satin[:, 0] < 35)
     place = int(np.argmax(lost))
+    varnish = tr("satin varnish over it")
+    mend = partial(remedies.satin_varnish, passage=index, rack=rack)
     if float(lost[place]) > CHALKED_CHROMA:
         yield Remark(
             "chalked by matt", index, float(lost[place]),
             tr(
                 "The matt surface takes {0:.0f} of chroma from the deep colour at "
                 "{1:.1f} mm."
-            ).format(lost[place], axis(REMARK_PLACES)[place] * passage.length_mm),
-            None, float(axis(REMARK_PLACES)[place]), tr("satin varnish over it"),
-            partial(remedies.satin_varnish, passage=index, rack=rack),
+            ).format(lost[place], u[place] * passage.length_mm),
+            None, float(u[place]), varnish, mend,
+        )  # fmt: skip
+        return
+    if state.mirror is None:
+        return
+    shines, would = (
+        lights.with_glint(state, u, replace_finish(look, finish))
+        for finish in ("as painted", "satin")
+    )
+    place = int(np.argmax(would - shines))
+    if float((would - shines)[place]) > CHALKED_GLINT:
+        yield Remark(
+            "chalked by matt", index, float((would - shines)[place]),
+            tr("The matt surface takes {0:.1f} values from the glint of the metal.").format(
+                (would - shines)[place]
+            ),
+            None, float(u[place]), varnish, mend,
         )  # fmt: skip
 
 

@@ -6,11 +6,16 @@ Every figure here is common practice: a fact of the trade without a published so
 from __future__ import annotations
 
 import re
+import sys
 from collections.abc import Callable
+from pathlib import Path
 
 import numpy as np
 import pytest
 
+sys.path.insert(0, str(Path(__file__).parents[1] / "tools"))
+
+import randomplans
 from zesty_veil.advise.remark import Remark, RemarkKind
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.advise.remedies import white_needed
@@ -489,3 +494,17 @@ def test_the_brightest_spot_is_put_back_by_one_press() -> None:
     mended = remark.mend(plan)
     assert len(mended.passages[0].coats) == len(plan.passages[0].coats) + 1
     assert mended.passages[0].coats[-1].span[1] < 0.1
+
+
+def test_on_random_plans_remarks_agree_and_remedies_help() -> None:
+    """A short form of tools/randomplans.py: five hundred of them are looked at by hand."""
+    rng = np.random.default_rng(7)
+    told, worse = 0, 0
+    for _ in range(60):
+        plan = randomplans.random_plan(rng)
+        told += len(remarks(plan, 0, demo_rack()))
+        for finding in randomplans.findings(plan):
+            assert "raises a worse" in finding.words, str(finding)
+            worse += 1
+    assert told > 40
+    assert worse <= 0.05 * told

@@ -99,10 +99,15 @@ def _pressed(plan: Plan, remark: Remark, before: tuple[Remark, ...]) -> Iterator
     except VeilError as error:
         yield Finding(plan, remark, f"its remedy says: {error}")
         return
-    was = sum(r.kind == remark.kind for r in before)
-    left = [r for r in after if r.kind == remark.kind]
-    if len(left) >= was and max(r.number for r in left) >= remark.number * 0.98:
-        yield Finding(plan, remark, f"its remedy leaves it ({remark.remedy})")
+    mended = remark.mend(plan).passages[0].coats
+    about = None if remark.coat is None else plan.passages[0].coats[remark.coat].mixture
+    for left in after:
+        same = left.kind == remark.kind and left.number >= remark.number * 0.98
+        if same and (None if left.coat is None else mended[left.coat].mixture) == about:
+            yield Finding(plan, remark, f"its remedy leaves it ({remark.remedy})")
+            break
+    if remark.kind == "hidden":
+        return  # nothing that is seen changes: what is told now was there before
     known = Counter(r.kind for r in before)
     for kind, count in Counter(r.kind for r in after).items():
         fresh = [r for r in after if r.kind == kind]

@@ -42,7 +42,9 @@ _FLAT = np.zeros(1)
 # Hues of reds and oranges over white, in degrees, and the chroma from which on one has a colour.
 _REDS, _COLOURED = (18.0, 75.0), 40.0
 _BRUSHED = frozenset({"loaded", "glaze", "wash", "contrast", "drybrush", "stipple"})
-_SPOT = (0.0, 0.06)
+_SPOT, _SOFT = (0.0, 0.06), 0.2
+# A film that takes more than this from what it lies on is a coat of its own colour.
+_FILM_VALUES = 2.0
 
 
 def dark_below(
@@ -218,7 +220,8 @@ def covered_light(
         graded = float(before[at].mean() - before[u > 0.8].mean()) > GRADED_VALUES
         lost = float((before - after)[at].mean())
         put_back = float(end[at].max()) > float(before[at].max()) - COVERED_VALUES
-        if graded and lost > COVERED_VALUES and not put_back:
+        film = COVERED_VALUES < lost < _FILM_VALUES and i > 0
+        if graded and film and not put_back:
             yield Remark(
                 "covered light", index, lost,
                 tr(
@@ -247,7 +250,10 @@ def _light_again(plan: Plan, passage: int, coat: int | None, rack: Sequence[Pain
     Where the primer is the light, it is white.
     """
     if coat is None:
-        return remedies.white_at_light(plan, passage, rack)
+        lit = remedies.white_at_light(plan, passage, rack)
+        last = len(lit.passages[passage].coats) - 1
+        laid = edits.with_feather(lit.passages[passage].coats[last], 0.0, _SOFT)
+        return edits.set_coat(lit, passage, last, laid)
     again = plan.passages[passage].coats[coat]
-    spot = edits.with_feather(edits.with_span(again, *_SPOT), 0.0, 0.06)
+    spot = edits.with_feather(edits.with_span(again, *_SPOT), 0.0, _SOFT)
     return edits.add_coat(plan, passage, edits.with_passes(spot, min(again.passes, 3)))

@@ -27,7 +27,6 @@ _LIGHTENED, _SHADED = 0.2, 0.04
 _TURQUOISE = 190.0
 # Reds by their hue over white, and yellows, in degrees.
 _RED, _YELLOW = (5.0, 48.0), (78.0, 110.0)
-_DABBED = frozenset({"sponge", "stipple"})
 
 
 def drift(
@@ -91,7 +90,7 @@ def runs(passage: Passage, index: int) -> Iterator[Remark]:
     """Yield a remark for each thin mix on a sponge: water runs, thick medium stays."""
     for i, coat in enumerate(passage.coats):
         thinned = coat.mixture.thinner == "water" and coat.mixture.thinning > RUNNY
-        if coat.tool in _DABBED and thinned:
+        if coat.tool in remedies.DABBED and thinned:
             yield Remark(
                 "runs", index, coat.mixture.thinning,
                 tr(

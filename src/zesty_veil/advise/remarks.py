@@ -75,7 +75,7 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         _outshone(plan, index, below[-1], look, rack),
         _harsh(passage, index, paints, look),
         # What is lit by another passage is dark on its far side on purpose.
-        () if edits.is_lit(plan, index) else _tips(passage, index, below[-1], look),
+        () if edits.is_lit(plan, index) else _tips(plan, index, below[-1], look),
         mixing.drift(passage, index, paints, rack),
         mixing.runs(passage, index),
         _starved(passage, index),
@@ -89,7 +89,10 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         waste.metameric(plan, index, look),
         lights.lights(plan, index, look, rack),
     )
-    return ranked(passage, tuple(remark for kind in found for remark in kind))
+    told = tuple(remark for kind in found for remark in kind)
+    nothing = {remark.coat for remark in told if remark.kind == "hidden"}
+    # Of a coat that nobody sees nothing else is worth saying.
+    return ranked(passage, tuple(r for r in told if r.kind == "hidden" or r.coat not in nothing))
 
 
 def ranked(passage: Passage, found: Sequence[Remark]) -> tuple[Remark, ...]:
@@ -178,21 +181,22 @@ def _harsh(
         )  # fmt: skip
 
 
-def _tips(
-    passage: Passage, index: int, state: StackOptics, look: ViewingConditions
-) -> Iterator[Remark]:
+def _tips(plan: Plan, index: int, state: StackOptics, look: ViewingConditions) -> Iterator[Remark]:
     field = field_of(state, axis(REMARK_PLACES), _FLAT, look)
     value = field.value[:, 0]
     share = float(remedies.black(field).mean())
     if value[0] > 6 and value[-1] < BLACK_VALUE and share > TIPS_SHARE:
+        mend = partial(remedies.shorter_tips, passage=index, look=look)
+        # Where the primer is what is black, no coat can be drawn back.
+        helps = mend(plan) != plan
         yield Remark(
             "large tips", index, share,
             tr(
                 "Black takes {0:.0f} % of the length; kept under 15 % it makes the "
                 "rest glow, larger it only looks black."
             ).format(100 * share),
-            None, 1 - share / 2, tr("draw the darkest coats back to the tips"),
-            partial(remedies.shorter_tips, passage=index, look=look),
+            None, 1 - share / 2, tr("draw the darkest coats back to the tips") if helps else "",
+            mend if helps else None,
         )  # fmt: skip
 
 

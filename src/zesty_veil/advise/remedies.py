@@ -12,6 +12,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan
+from zesty_veil.predict.contribution import contribution, contributions
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import Field, axis, predict
 from zesty_veil.predict.harsh import harsh_places
@@ -19,13 +20,17 @@ from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.thresholds import (
     BLACK_CHROMA,
     BLACK_VALUE,
+    HIDDEN_DE00,
     MOST_GLAZE_PASSES,
     MOST_WHITE_PASSES,
+    RUNNY,
     TIPS_SHARE,
 )
 from zesty_veil.tr import tr
 
 _FLAT = np.zeros(1)
+# Tools on which water runs.
+DABBED = frozenset({"sponge", "stipple"})
 
 Good = Callable[[Plan], bool]
 
@@ -49,11 +54,21 @@ def take_away(plan: Plan, passage: int, coat: int) -> Plan:
 
 
 def white_below(plan: Plan, passage: int, coat: int, passes: int, rack: Sequence[Paint]) -> Plan:
-    """Return the plan with some passes of white below a coat, as far as it reaches."""
+    """Return the plan with some passes of white below a coat, as far as it reaches.
+
+    What the white then hides is taken away: nobody lays it for nothing.
+    """
     above = plan.passages[passage].coats[coat]
     white = with_pigment("PW6", rack)
     laid = _white(white, passes, above)
-    return edits.add_coat(edits.hold(plan, white), passage, laid, coat)
+    look = ViewingConditions(plan.light)
+    seen = contributions(plan.passages[passage], plan.rack(), look)
+    plan = edits.add_coat(edits.hold(plan, white), passage, laid, coat)
+    for below in reversed(range(coat)):
+        now = contribution(plan.passages[passage], plan.rack(), below, look)
+        if now.most < HIDDEN_DE00 <= seen[below].most:
+            plan = edits.remove_coat(plan, passage, below)
+    return plan
 
 
 def white_needed(
@@ -126,6 +141,8 @@ def smooth(plan: Plan, passage: int, coat: int, look: ViewingConditions) -> Plan
         changed = edits.with_passes(edits.with_thinning(changed, thinning), changed.passes * times)
         if changed.mixture.thinner == "water" and thinning > 5:
             changed = edits.with_thinning(changed, thinning, "medium")
+        if changed.tool in DABBED and changed.mixture.thinner == "water" and thinning > RUNNY:
+            changed = edits.with_thinning(changed, thinning, "thick medium")
     best = plan
     for longer in (1.0, 1.4, 2.0, 2.8, 4.0):
         light, far = (

@@ -5,7 +5,7 @@ Every border between fine and not is common practice; none is from a published s
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from functools import partial
 
 import numpy as np
@@ -19,7 +19,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, mixture_words
-from zesty_veil.predict.contribution import contribution, contributions
+from zesty_veil.predict.contribution import Contribution, contribution, contributions
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, colours
@@ -53,7 +53,7 @@ def wasted_below(
         if now < HIDDEN_DE00 or now >= WASTED_SHARE * there or there < DIFFER_DE00:
             continue
         passes = _as_much(moved, above, now, paints, look)
-        if passes < coat.passes:
+        if passes < coat.passes and not _costs_another(moved, above, passes, whole, paints, look):
             over = passage.coats[above]
             yield Remark(
                 "wasted below", index, now / there,
@@ -84,7 +84,16 @@ def _hides(passage: Passage, coat: int, paints: Mapping[str, Paint]) -> int | No
         and min(end, other.span[1]) - max(start, other.span[0])
         >= UNDER_OPAQUE_SHARE * (end - start)
     ]  # fmt: skip
-    return over[-1] if over else None
+    if not over:
+        return None
+    parts = {part.paint for part in passage.coats[over[-1]].mixture.parts}
+    # White with more over it begins anew: what follows was meant to lie on that.
+    anew = parts <= _whites(paints) and over[-1] < len(passage.coats) - 1
+    return None if anew else over[-1]
+
+
+def _whites(paints: Mapping[str, Paint]) -> set[str]:
+    return {name for name, paint in paints.items() if paint.pigments == ("PW6",)}
 
 
 def _moved(passage: Passage, coat: int, above: int) -> Passage:
@@ -105,6 +114,26 @@ def _as_much(
         if contribution(fewer, paints, coat, look).most >= most:
             return passes
     return whole
+
+
+def _costs_another(
+    moved: Passage,
+    coat: int,
+    passes: int,
+    before: Sequence[Contribution],
+    paints: Mapping[str, Paint],
+    look: ViewingConditions,
+) -> bool:
+    """Tell whether a coat laid higher hides another, or dims what glows below it."""
+    coats = [*moved.coats]
+    coats[coat] = edits.with_passes(coats[coat], passes)
+    after = contributions(edits.with_coats(moved, tuple(coats)), paints, look)
+    hides = sum(adds.most < HIDDEN_DE00 for adds in after)
+    if hides > sum(adds.most < HIDDEN_DE00 for adds in before):
+        return True
+    return any(
+        paints[part.paint].glow is not None for each in coats[:coat] for part in each.mixture.parts
+    )
 
 
 def _lay_over(plan: Plan, passage: int, coat: int, above: int, passes: int) -> Plan:

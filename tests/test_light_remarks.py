@@ -84,8 +84,8 @@ TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
         source(("Flask Blue 1 + Lime White 1; passes 4", NEAR)),
     ),
     "wasted below": (
-        plan_of("white", "Harbour Violet; water 2; passes 4", "Lime White; water 1; passes 2"),
-        plan_of("white", "Lime White; water 1; passes 2", "Harbour Violet; water 2; passes 4"),
+        plan_of("grey", "Harbour Violet; water 2; passes 4", "Lime White; water 1; passes 2"),
+        plan_of("grey", "Lime White; water 1; passes 2", "Harbour Violet; water 2; passes 4"),
     ),
     "many mixes": (plan_of("white", *MIXES), plan_of("white", *MIXES[1:])),
     "metameric": (
@@ -203,9 +203,9 @@ def test_a_clear_film_beside_an_opaque_one_is_not_wasted() -> None:
     glaze = ("Harbour Violet; water 2; passes 4", (0.0, 1.0, 0.0, 0.0))
     plan = plan_of("black", glaze, ("Lime White; water 1; passes 4", (0.0, 0.3, 0.0, 0.1)))
     assert "wasted below" not in kinds(plan)
-    assert "wasted below" in kinds(plan_of("white", glaze, "Lime White; water 1; passes 3"))
+    assert "wasted below" in kinds(plan_of("grey", glaze, "Lime White; water 1; passes 3"))
     # What is hidden altogether is said once.
-    hidden = plan_of("white", glaze, "Lime White; passes 12")
+    hidden = plan_of("grey", glaze, "Lime White; passes 12")
     assert "hidden" in kinds(hidden)
     assert "wasted below" not in kinds(hidden)
 

@@ -35,6 +35,7 @@ from zesty_veil.cli.match import match_arguments, matched
 from zesty_veil.cli.report import causes, causes_text, report, report_json, report_text
 from zesty_veil.cli.schedule import schedule_arguments, scheduled_plan
 from zesty_veil.cli.stack import asked_look, coats_counted, compared, stacked
+from zesty_veil.cli.template import template_arguments, templated
 from zesty_veil.errors import InputError, VeilError
 from zesty_veil.faultlog import write_down
 from zesty_veil.files import write_atomically
@@ -152,6 +153,14 @@ def parser() -> argparse.ArgumentParser:
             help="mix steps between two to four pots in whole drops",
             description="Mix steps between pots, evenly spaced to the eye, each at its share of "
             "the axis. With one --pot it tells what it goes through with every other.",
+        )
+    )
+    template_arguments(
+        jobs.add_parser(
+            "template",
+            help="make a whole plan of a few answers: a flame, light on things, skin …",
+            description="Make a plan from the paints at hand. Without a name it lists what there "
+            "is and what each asks.",
         )
     )
     fire_arguments(jobs.add_parser("fire", help="wanted colours of a fire, hottest first"))
@@ -346,6 +355,7 @@ _TELLING: dict[str, Callable[[argparse.Namespace], tuple[Any, str]]] = {
     "match": matched,
     "fire": fired,
     "ladder": laddered,
+    "template": templated,
     "glow": glowed,
     "schedule": scheduled_plan,
 }

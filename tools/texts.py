@@ -13,6 +13,7 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
+from zesty_veil.advise.templates.every import TEMPLATES
 from zesty_veil.desktop.shell.commands import all_commands, menus
 from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.light.illuminant import LIGHTS
@@ -52,6 +53,10 @@ def texts() -> Iterator[str]:
     yield from (tool.label for tool in tools().values())
     yield from (words for words, _ in FORMS.values())
     yield from GROUNDS.values()
+    for each in TEMPLATES:
+        yield from (each.title, each.words)
+        for question in each.questions:
+            yield from (question.words, *question.answers.values())
     yield from menus()
     for command in all_commands():
         yield from (words for words in (command.words, command.hint, command.key_words) if words)

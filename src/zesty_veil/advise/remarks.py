@@ -92,10 +92,10 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
     told = tuple(remark for kind in found for remark in kind)
     nothing = {remark.coat for remark in told if remark.kind == "hidden"}
     # Of a coat that nobody sees nothing else is worth saying.
-    return ranked(passage, tuple(r for r in told if r.kind == "hidden" or r.coat not in nothing))
+    return by_cost(passage, tuple(r for r in told if r.kind == "hidden" or r.coat not in nothing))
 
 
-def ranked(passage: Passage, found: Sequence[Remark]) -> tuple[Remark, ...]:
+def by_cost(passage: Passage, found: Sequence[Remark]) -> tuple[Remark, ...]:
     """Return remarks with what each costs, the dearest first.
 
     Who finds out too late does again what was laid from that coat on, or in the end a part of the

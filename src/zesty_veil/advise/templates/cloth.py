@@ -12,16 +12,22 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.templates.glowing import tones
-from zesty_veil.advise.templates.laying import along, film, laid, nearest_paint, white_of
+from zesty_veil.advise.templates.laying import (
+    coated,
+    film_of,
+    nearest_paint,
+    wanted_along,
+    white_of,
+)
 from zesty_veil.advise.templates.model import (
     FIGURES,
+    LARGE,
     PRIMER,
-    SIZE,
-    Answers,
+    Answered,
+    Asks,
     Colour,
-    Made,
-    Question,
     Template,
+    TemplateMade,
     plan_with,
 )
 from zesty_veil.light.cielab import lab_from_lch, lch
@@ -49,7 +55,7 @@ def _turned(colour: Colour, towards: float, share: float) -> Colour:
     return a, b, c
 
 
-def _cloth(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _cloth(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     own = answers.lab("colour")
     light, middle, deep, depth = tones(own, _FOLDS)
@@ -59,11 +65,11 @@ def _cloth(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
     deep, depth = (_turned(each, _BLUE if cold else 350.0, 0.2) for each in (deep, depth))
     bare = Passage(
         tr("cloth"), length, area, answers.ground(), form="folds",
-        targets=along(light, middle, deep, depth),
+        targets=wanted_along(light, middle, deep, depth),
     )  # fmt: skip
-    done = yield from laid(bare, answers, go)
+    done = yield from coated(bare, answers, go)
     if done.coats:
-        yield Made(
+        yield TemplateMade(
             1.0, plan_with(tr("Deep cloth"), answers, (done,)),
             (
                 tr("The axis runs from the raised folds into the depth between them."),
@@ -73,11 +79,13 @@ def _cloth(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
         )  # fmt: skip
 
 
-def _skin(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _skin(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     _, colours = _SKINS[answers["tone"]]
-    bare = Passage(tr("skin"), length, area, answers.ground(), form="orb", targets=along(*colours))
-    done = yield from laid(bare, answers, go)
+    bare = Passage(
+        tr("skin"), length, area, answers.ground(), form="orb", targets=wanted_along(*colours)
+    )
+    done = yield from coated(bare, answers, go)
     if not done.coats:
         return
     solid = ("opaque", "transparent", "ink", "wash")
@@ -85,29 +93,29 @@ def _skin(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
     spots = answers["spots"]
     if spots in ("warm", "both"):
         warm = nearest_paint(answers, _WARM, solid, tr("a warm red for cheeks, nose and knuckles"))
-        tint = with_feather(with_span(film(warm, "medium", 3.0, 2), 0.25, 0.5), 0.15, 0.15)
+        tint = with_feather(with_span(film_of(warm, "medium", 3.0, 2), 0.25, 0.5), 0.15, 0.15)
         more.append(tint)
         assumed.append(tr("Warm spots lie on cheeks, nose, ears, knuckles and knees."))
     if spots in ("cool", "both", "bruise"):
         cool = nearest_paint(answers, _VIOLET, solid, tr("a violet for the cool shade"), 60.0)
         passes = 3 if spots == "bruise" else 1
         span = (0.3, 0.6) if spots == "bruise" else (0.75, 1.0)
-        tint = with_feather(with_span(film(cool, "medium", 5.0, passes), *span), 0.2, 0.0)
+        tint = with_feather(with_span(film_of(cool, "medium", 5.0, passes), *span), 0.2, 0.0)
         more.append(tint)
         assumed.append(
             tr("A bruise is violet and never as dark as a shadow.") if spots == "bruise"
             else tr("The shade is cooled by one thin violet, not darkened.")
         )  # fmt: skip
     done = replace(done, coats=(*done.coats, *more))
-    yield Made(1.0, plan_with(tr("Skin"), answers, (done,)), tuple(assumed))
+    yield TemplateMade(1.0, plan_with(tr("Skin"), answers, (done,)), tuple(assumed))
 
 
-def _sheer(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _sheer(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     _, colours = _SKINS[answers["tone"]]
     bare = Passage(
         tr("sheer cloth over skin"), length, area, answers.ground(), form="folds",
-        targets=along(*colours),
+        targets=wanted_along(*colours),
     )  # fmt: skip
     hue = float(lch(np.array(answers.lab("colour")))[2])
     clear = ("transparent", "ink", "opaque")
@@ -115,17 +123,17 @@ def _sheer(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
         nearest_paint(answers, hue, clear, tr("a paint of that colour")),
         white_of(answers),
     )
-    done = yield from laid(bare, answers, go)
+    done = yield from coated(bare, answers, go)
     if not done.coats:
         return
     ridge, recess = ("ridge",), ("recess",)
     coats = (
-        film(tint, "medium", 5.0, 2),
-        replace(film(white, "water", 3.0, 1), sites=ridge),
-        replace(film(tint, "medium", 3.0, 2), sites=recess),
+        film_of(tint, "medium", 5.0, 1),
+        replace(film_of(white, "water", 3.0, 1), sites=ridge),
+        replace(film_of(tint, "medium", 3.0, 1), sites=recess),
     )
     done = replace(done, coats=(*done.coats, *coats), targets=())
-    yield Made(
+    yield TemplateMade(
         1.0, plan_with(tr("Sheer cloth"), answers, (done,)),
         (
             tr("Skin is painted first and shows through; where cloth lies close it is strongest."),
@@ -134,25 +142,25 @@ def _sheer(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
     )  # fmt: skip
 
 
-_TONE = Question("tone", "Which skin?", "pale", {k: v[0] for k, v in _SKINS.items()})
+_TONE = Asks("tone", "Which skin?", "pale", {k: v[0] for k, v in _SKINS.items()})
 CLOTH = Template(
     "cloth", "Deep cloth", "folds from light to depth", (
-        Question("colour", "Which colour?", "red", colour=True), SIZE, PRIMER, FIGURES,
+        Asks("colour", "Which colour?", "red", colour=True), LARGE, PRIMER, FIGURES,
     ), _cloth,
 )  # fmt: skip
 SKIN = Template(
     "skin", "Skin", "warm spots, cool shade, a bruise", (
         _TONE,
-        Question("spots", "What lies on it?", "both", {
+        Asks("spots", "What lies on it?", "both", {
             "both": "warm spots and a cool shade", "warm": "warm spots", "cool": "a cool shade",
             "bruise": "a bruise", "none": "nothing",
         }),
-        SIZE, PRIMER, FIGURES,
+        LARGE, PRIMER, FIGURES,
     ), _skin,
 )  # fmt: skip
 SHEER = Template(
     "sheer", "Sheer cloth", "skin, tint, veil, folds put back", (
-        Question("colour", "Which colour is the cloth?", "turquoise", colour=True), _TONE, SIZE,
+        Asks("colour", "Which colour is the cloth?", "turquoise", colour=True), _TONE, LARGE,
         PRIMER, FIGURES,
     ), _sheer,
 )  # fmt: skip

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from zesty_veil.advise.templates.cloth import CLOTH, SHEER, SKIN
-from zesty_veil.advise.templates.glowing import FLAME, LIGHT, VIAL, WITHIN
+from zesty_veil.advise.templates.glowing import FLAME, LIGHT_ON_THINGS, VIAL, WITHIN
 from zesty_veil.advise.templates.metal import METAL
 from zesty_veil.advise.templates.model import Template
 from zesty_veil.errors import InputError
 from zesty_veil.tr import tr
 
-TEMPLATES: tuple[Template, ...] = (FLAME, LIGHT, WITHIN, VIAL, CLOTH, SKIN, METAL, SHEER)
+TEMPLATES: tuple[Template, ...] = (FLAME, LIGHT_ON_THINGS, WITHIN, VIAL, CLOTH, SKIN, METAL, SHEER)
 
 
 def template(name: str) -> Template:

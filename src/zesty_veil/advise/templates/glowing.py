@@ -14,17 +14,17 @@ from msgspec.structs import replace
 from zesty_veil.advise.fire import FIRE_SCHOOLS, fire
 from zesty_veil.advise.glow.flame import FIRE_STEPS
 from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_WINS, Painted, painted, with_painting
-from zesty_veil.advise.templates.laying import LIMITS, along, laid
+from zesty_veil.advise.templates.laying import LIMITS, coated, wanted_along
 from zesty_veil.advise.templates.model import (
     FIGURES,
-    NONE,
+    LARGE,
+    NOTHING,
     PRIMER,
-    SIZE,
-    Answers,
+    Answered,
+    Asks,
     Colour,
-    Made,
-    Question,
     Template,
+    TemplateMade,
     plan_with,
 )
 from zesty_veil.light.cielab import lab_from_lch, lch
@@ -63,12 +63,12 @@ def tones(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
     return tuple(out)
 
 
-def _flame(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _flame(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     school = next(s for s in FIRE_SCHOOLS if s == answers["school"])
     hue = float(lch(np.array(answers.lab("colour")))[2])
     colours = fire(school, FIRE_STEPS, hue=hue).tolist()
-    targets = along(*((L, a, b) for L, a, b in colours))
+    targets = wanted_along(*((L, a, b) for L, a, b in colours))
     bare = Passage(
         tr("flame"),
         length,
@@ -77,9 +77,9 @@ def _flame(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
         form="flame",
         targets=targets,
     )
-    done = yield from laid(bare, answers, go, "far")
+    done = yield from coated(bare, answers, go, "far")
     if done.coats:
-        yield Made(
+        yield TemplateMade(
             1.0, plan_with(tr("Flame"), answers, (done,)),
             (
                 tr("The hottest place is the base or the recess; tongues and tips are darkest."),
@@ -102,10 +102,10 @@ _PLACES: dict[str, tuple[float, float, float]] = {
 }
 
 
-def _light(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _light(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     source = answers["source"]
-    things = [key for key in ("thing", "other") if answers[key] != NONE]
+    things = [key for key in ("thing", "other") if answers[key] != NOTHING]
     passages = []
     for key in things:
         ground = answers.ground()
@@ -118,7 +118,7 @@ def _light(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
     own = {p.name: answers.lab(key) for p, key in zip(passages, things, strict=True)}
     surfaces = tuple(Surface(p.name, own[p.name], place=_PLACES[source]) for p in passages)
     colour = None if source == "fire" else answers.lab("colour")
-    second = None if answers["second"] == NONE else answers.lab("second")
+    second = None if answers["second"] == NOTHING else answers.lab("second")
     glow = Glow(
         "", surfaces, colour=colour, radius_mm=max(2.2 * float(np.sqrt(2 * area)), 12.0),
         second=second, wins=USUAL_WINS,
@@ -128,9 +128,9 @@ def _light(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
     school = next(s for s in SCHOOLS if s == answers["school"])
     for found in painted(plan, glow, school, answers.paints, LIMITS, None, go):
         share = (len(found) - 1 + found[-1].share) / len(passages)
-        yield Made(0.98 * share)
+        yield TemplateMade(0.98 * share)
     if found and go():
-        yield Made(
+        yield TemplateMade(
             1.0, with_painting(plan, glow, found, answers.paints),
             (
                 tr("The light stands off the figure: nothing is painted as its source."),
@@ -147,16 +147,16 @@ _WITHIN: dict[str, tuple[str, str, tuple[float, ...]]] = {
 }
 
 
-def _within(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _within(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     form, _, lights = _WITHIN[answers["thing"]]
     bare = Passage(
         answers["thing"], length, area, answers.ground(), form=form,
-        targets=along(*tones(answers.lab("colour"), lights)),
+        targets=wanted_along(*tones(answers.lab("colour"), lights)),
     )  # fmt: skip
-    done = yield from laid(bare, answers, go)
+    done = yield from coated(bare, answers, go)
     if done.coats:
-        yield Made(
+        yield TemplateMade(
             1.0, plan_with(tr("Lit from within"), answers, (done,)),
             (
                 tr("The light is at the edge or the heart, the axis runs from there."),
@@ -165,13 +165,13 @@ def _within(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
         )  # fmt: skip
 
 
-def _vial(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _vial(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     light, middle, pure = tones(answers.lab("colour"), (78.0, 56.0, 36.0))
     empty: Colour = (14.0, 0.0, 0.0)
     bare = Passage(
         tr("vial"), length, area, answers.ground(), form="orb",
-        targets=along(light, middle, pure, empty, places=(0.0, 0.3, 0.62, 1.0)),
+        targets=wanted_along(light, middle, pure, empty, places=(0.0, 0.3, 0.62, 1.0)),
     )  # fmt: skip
     gloss = None
     assumed = [
@@ -181,7 +181,7 @@ def _vial(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
     varnishes = [p for p in answers.paints if p.kind == "varnish"]
     if varnishes:
         gloss = min(varnishes, key=lambda paint: paint.finish)
-    done = yield from laid(bare, answers, go)
+    done = yield from coated(bare, answers, go)
     if not done.coats:
         return
     if gloss is not None:
@@ -189,7 +189,7 @@ def _vial(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
         done = replace(done, coats=(*done.coats, shine))
     else:
         assumed.append(tr("Two coats of gloss varnish would end it; the rack has none."))
-    yield Made(1.0, plan_with(tr("Vial of glass"), answers, (done,)), tuple(assumed))
+    yield TemplateMade(1.0, plan_with(tr("Vial of glass"), answers, (done,)), tuple(assumed))
 
 
 _SCHOOL_WORDS = {
@@ -198,35 +198,35 @@ _SCHOOL_WORDS = {
     "white": "white under all, glazes outward",
     "spot": "airbrush spots, edges by brush",
 }
-COLOUR = Question("colour", "Which colour does it have?", "orange", colour=True)
+COLOUR = Asks("colour", "Which colour does it have?", "orange", colour=True)
 FLAME = Template(
     "flame", "Flame", "hot recesses, dark tips", (
-        Question("school", "Which fire is it?", "deep", {s: _FLAME_WORDS[s] for s in FIRE_SCHOOLS}),
-        Question("colour", "Which hue, if it is of one?", "green", colour=True),
-        SIZE, PRIMER, FIGURES,
+        Asks("school", "Which fire is it?", "deep", {s: _FLAME_WORDS[s] for s in FIRE_SCHOOLS}),
+        Asks("colour", "Which hue, if it is of one?", "green", colour=True),
+        LARGE, PRIMER, FIGURES,
     ), _flame,
 )  # fmt: skip
-LIGHT = Template(
+LIGHT_ON_THINGS = Template(
     "light", "Light on things", "a fire, a lamp, eyes or a spell", (
-        Question("source", "What shines?", "fire", _SOURCES),
-        Question("colour", "Which colour has the light, if it is no fire?", "blue", colour=True),
-        Question("thing", "Which colour has what it falls on?", "red", colour=True),
-        Question("other", "And another thing?", "brown", colour=True, optional=True),
-        Question("second", "A second light, opposite?", NONE, colour=True, optional=True),
-        Question("school", "How is it painted?", "inward", {s: _SCHOOL_WORDS[s] for s in SCHOOLS}),
-        SIZE, PRIMER, FIGURES,
+        Asks("source", "What shines?", "fire", _SOURCES),
+        Asks("colour", "Which colour has the light, if it is no fire?", "blue", colour=True),
+        Asks("thing", "Which colour has what it falls on?", "red", colour=True),
+        Asks("other", "And another thing?", "brown", colour=True, optional=True),
+        Asks("second", "A second light, opposite?", NOTHING, colour=True, optional=True),
+        Asks("school", "How is it painted?", "inward", {s: _SCHOOL_WORDS[s] for s in SCHOOLS}),
+        LARGE, PRIMER, FIGURES,
     ), _light,
 )  # fmt: skip
 WITHIN = Template(
     "within", "Lit from within", "a blade, a crystal, plasma, a rune", (
-        Question("thing", "What is it?", "crystal", {k: v[1] for k, v in _WITHIN.items()}),
-        Question("colour", "Which colour?", "turquoise", colour=True),
-        SIZE, PRIMER, FIGURES,
+        Asks("thing", "What is it?", "crystal", {k: v[1] for k, v in _WITHIN.items()}),
+        Asks("colour", "Which colour?", "turquoise", colour=True),
+        LARGE, PRIMER, FIGURES,
     ), _within,
 )  # fmt: skip
 VIAL = Template(
     "vial", "Vial or glass", "liquid in steps, gloss over it", (
-        Question("colour", "Which colour is the liquid?", "green", colour=True),
-        SIZE, PRIMER, FIGURES,
+        Asks("colour", "Which colour is the liquid?", "green", colour=True),
+        LARGE, PRIMER, FIGURES,
     ), _vial,
 )  # fmt: skip

@@ -11,7 +11,7 @@ from zesty_veil.advise.glow.painting import USUAL_LIMITS
 from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
-from zesty_veil.advise.templates.model import Answers, Colour, Made
+from zesty_veil.advise.templates.model import Answered, Colour, TemplateMade
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.catalogue import catalogue
@@ -28,7 +28,7 @@ _OFF = 14.0
 LIMITS = USUAL_LIMITS
 
 
-def along(*colours: Colour, places: Sequence[float] | None = None) -> tuple[Target, ...]:
+def wanted_along(*colours: Colour, places: Sequence[float] | None = None) -> tuple[Target, ...]:
     """Return colours wanted from the light on, spread evenly unless places are named."""
     at = np.linspace(0, 1, len(colours)) if places is None else places
     return tuple(
@@ -37,14 +37,14 @@ def along(*colours: Colour, places: Sequence[float] | None = None) -> tuple[Targ
     )
 
 
-def laid(
+def coated(
     passage: Passage,
-    answers: Answers,
+    answers: Answered,
     go: Callable[[], bool],
     manner: Manner | None = None,
     limits: Limits = LIMITS,
     part: tuple[float, float] = (0.0, 1.0),
-) -> Generator[Made, None, Passage]:
+) -> Generator[TemplateMade, None, Passage]:
     """Yield how far it is, and return a passage with coats for its targets.
 
     Dropped, it has none. `part` is which part of all the work it is.
@@ -61,7 +61,7 @@ def laid(
     best: MatchAnswer | None = None
     for found in solve(wish, go):
         best = found.ways[0] if found.ways else None
-        yield Made(0.98 * (part[0] + (part[1] - part[0]) * found.share))
+        yield TemplateMade(0.98 * (part[0] + (part[1] - part[0]) * found.share))
     if best is None or not go():
         return passage
     off = float(np.sqrt(np.mean(np.square(best.delta_e))))
@@ -70,7 +70,7 @@ def laid(
     return replace(passage, coats=(*passage.coats, *best.coats))
 
 
-def wanting(passage: Passage, answers: Answers, best: MatchAnswer) -> str:
+def wanting(passage: Passage, answers: Answered, best: MatchAnswer) -> str:
     """Return in one sentence which paint these paints lack for a passage."""
     worst = int(np.argmax(best.delta_e))
     target = passage.targets[worst]
@@ -97,7 +97,7 @@ def _apart(paint: Paint, wanted: np.ndarray) -> float:
 
 
 def nearest_paint(
-    answers: Answers, hue: float, kinds: Sequence[str], what: str, within: float = 45.0
+    answers: Answered, hue: float, kinds: Sequence[str], what: str, within: float = 45.0
 ) -> Paint:
     """Return the paint of some kinds that is strongest near a hue over white.
 
@@ -120,7 +120,7 @@ def nearest_paint(
     return best[1]
 
 
-def of_kind(answers: Answers, kinds: Sequence[str], what: str) -> Paint:
+def of_kind(answers: Answered, kinds: Sequence[str], what: str) -> Paint:
     """Return the first paint of some kinds; raises InputError if there is none."""
     for kind in kinds:
         for paint in answers.paints:
@@ -129,7 +129,7 @@ def of_kind(answers: Answers, kinds: Sequence[str], what: str) -> Paint:
     raise InputError(tr("What is wanting is {0}; add one to the rack.").format(what))
 
 
-def white_of(answers: Answers) -> Paint:
+def white_of(answers: Answered) -> Paint:
     """Return the whitest paint; raises InputError if nothing is white enough."""
     for paint in answers.paints:
         if paint.pigments == ("PW6",) and paint.kind == "opaque":
@@ -145,7 +145,7 @@ def _light(paint: Paint) -> bool:
     return alone(coat, {paint.name: paint}, "black")[0] > 80
 
 
-def film(
+def film_of(
     paint: Paint,
     thinner: Thinner,
     thinning: float,

@@ -11,15 +11,15 @@ from collections.abc import Callable, Iterator
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.templates.laying import film, nearest_paint
+from zesty_veil.advise.templates.laying import film_of, nearest_paint
 from zesty_veil.advise.templates.model import (
     FIGURES,
+    LARGE,
     PRIMER,
-    SIZE,
-    Answers,
-    Made,
-    Question,
+    Answered,
+    Asks,
     Template,
+    TemplateMade,
     plan_with,
 )
 from zesty_veil.errors import InputError
@@ -44,7 +44,7 @@ _METALS = {
 }
 
 
-def _metal(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
+def _metal(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     kind = answers["metal"]
     base = _metallic(answers, {"gold": _GOLD, "copper": _COPPER}.get(kind))
@@ -57,7 +57,7 @@ def _metal(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
             165.0, tr("a green or turquoise, clear or as a wash")
         )  # fmt: skip
         shade = nearest_paint(answers, hue, ("wash", "transparent", "ink", "contrast"), what, 60.0)
-        coats.append(replace(film(shade, "medium", 3.0, 2), sites=("recess",)))
+        coats.append(replace(film_of(shade, "medium", 3.0, 2), sites=("recess",)))
         coats.append(replace(coats[0], passes=1, sites=("ridge",)))
     elif kind == "steel":
         for hue, what, start in (
@@ -66,14 +66,14 @@ def _metal(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
             (_BLUE, tr("a clear blue"), 0.72),
         ):
             heat = nearest_paint(answers, hue, _CLEAR, what, 50.0)
-            laid = with_feather(with_span(film(heat, "medium", 4.0, 3), start, 1.0), 0.18, 0.0)
+            laid = with_feather(with_span(film_of(heat, "medium", 4.0, 3), start, 1.0), 0.18, 0.0)
             coats.append(laid)
         assumed.append(tr("The axis runs from cold steel to where it was hottest."))
     else:
         hue = float(lch(np.array(answers.lab("colour")))[2])
         candy = nearest_paint(answers, hue, _CLEAR, tr("a clear paint or ink of that colour"))
-        coats.append(film(candy, "medium", 3.0, 4))
-        deeper = with_feather(with_span(film(candy, "medium", 3.0, 3), 0.55, 1.0), 0.4, 0.0)
+        coats.append(film_of(candy, "medium", 3.0, 4))
+        deeper = with_feather(with_span(film_of(candy, "medium", 3.0, 3), 0.55, 1.0), 0.4, 0.0)
         coats.append(deeper)
     gloss = [p for p in answers.paints if p.kind == "varnish"]
     if gloss:
@@ -82,10 +82,10 @@ def _metal(answers: Answers, go: Callable[[], bool]) -> Iterator[Made]:
     else:
         assumed.append(tr("A gloss varnish would keep the shine; the rack has none."))
     passage = Passage(kind, length, area, answers.ground(), tuple(coats), form="plate")
-    yield Made(1.0, plan_with(tr("Tinted metal"), answers, (passage,)), tuple(assumed))
+    yield TemplateMade(1.0, plan_with(tr("Tinted metal"), answers, (passage,)), tuple(assumed))
 
 
-def _metallic(answers: Answers, hue: float | None) -> Paint:
+def _metallic(answers: Answered, hue: float | None) -> Paint:
     """Return the metallic paint that glints nearest a hue; without one the least coloured.
 
     Raises
@@ -111,8 +111,8 @@ def _metallic(answers: Answers, hue: float | None) -> Paint:
 
 METAL = Template(
     "metal", "Tinted metal", "gold, copper, heated steel, candy", (
-        Question("metal", "Which metal?", "candy", _METALS),
-        Question("colour", "Which colour, if it is candy?", "red", colour=True),
-        SIZE, PRIMER, FIGURES,
+        Asks("metal", "Which metal?", "candy", _METALS),
+        Asks("colour", "Which colour, if it is candy?", "red", colour=True),
+        LARGE, PRIMER, FIGURES,
     ), _metal,
 )  # fmt: skip

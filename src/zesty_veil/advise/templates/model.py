@@ -22,11 +22,11 @@ _PRIMERS: dict[str, Primer] = {"white": "white", "grey": "grey", "black": "black
 
 
 @dataclass(frozen=True)
-class Question:
+class Asks:
     """One thing that a template asks.
 
     key : its name on the command line. words : as it is asked. answers : what may be chosen, with
-    what stands on screen; none for a colour. optional : whether `NONE` may be answered.
+    what stands on screen; none for a colour. optional : whether `NOTHING` may be answered.
     """
 
     key: str
@@ -37,11 +37,11 @@ class Question:
     optional: bool = False
 
 
-NONE = "none"
+NOTHING = "none"
 
 
 @dataclass(frozen=True)
-class Answers:
+class Answered:
     """What was answered.
 
     said : by the keys of questions. colour : reads a colour in words as CIELAB. paints : at hand.
@@ -69,7 +69,7 @@ class Answers:
 
 
 @dataclass(frozen=True)
-class Made:
+class TemplateMade:
     """A plan so far.
 
     share : how much of it is done, 0-1. plan : when it is done. assumed : what was taken for
@@ -81,7 +81,7 @@ class Made:
     assumed: tuple[str, ...] = ()
 
 
-Build = Callable[[Answers, Callable[[], bool]], Iterator[Made]]
+Build = Callable[[Answered, Callable[[], bool]], Iterator[TemplateMade]]
 
 
 @dataclass(frozen=True)
@@ -91,7 +91,7 @@ class Template:
     id: str
     title: str
     words: str
-    questions: tuple[Question, ...]
+    questions: tuple[Asks, ...]
     build: Build
 
     def answered(
@@ -99,7 +99,7 @@ class Template:
         said: Mapping[str, str],
         colour: Callable[[str], Colour],
         paints: Sequence[Paint],
-    ) -> Answers:
+    ) -> Answered:
         """Return answers with the usual one for each question that has none.
 
         Raises
@@ -124,24 +124,24 @@ class Template:
                         key, answer, ", ".join(question.answers)
                     )
                 )
-            if question.colour and not (question.optional and answer == NONE):
+            if question.colour and not (question.optional and answer == NOTHING):
                 colour(answer)  # says so if it is none
             out[key] = answer
-        return Answers(out, colour, tuple(paints))
+        return Answered(out, colour, tuple(paints))
 
 
-SIZE = Question(
+LARGE = Asks(
     "size", "How large is it?", "middle",
     {"small": "small, 6 mm", "middle": "middle, 14 mm", "large": "large, 30 mm"},
 )  # fmt: skip
-FIGURES = Question("figures", "How many figures?", "1", {str(n): str(n) for n in (1, 2, 3, 5, 10)})
-PRIMER = Question(
+FIGURES = Asks("figures", "How many figures?", "1", {str(n): str(n) for n in (1, 2, 3, 5, 10)})
+PRIMER = Asks(
     "primer", "Which primer is on it?", "black",
     {"white": "white", "grey": "grey", "black": "black"},
 )  # fmt: skip
 
 
-def plan_with(title: str, answers: Answers, passages: Sequence[Passage]) -> Plan:
+def plan_with(title: str, answers: Answered, passages: Sequence[Passage]) -> Plan:
     """Return a plan of some passages that holds the paints it uses."""
     named = {paint.name: paint for paint in answers.paints}
     used: dict[str, Paint] = {}

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from zesty_veil.desktop.kit.laidwords import laid_words
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.paint.tool import tools
-from zesty_veil.plan.model import Coat, coat_name
-from zesty_veil.tr import counted, tr
+from zesty_veil.plan.model import Coat
+from zesty_veil.tr import tr
 
 _MOST = 6
 
@@ -28,13 +28,3 @@ class LaidWords(Label):
         if len(coats) > _MOST:
             lines.append(tr("… and {0} more").format(len(coats) - _MOST))
         self.setText("\n".join(lines) or tr("Find coats (F) tells here what to lay."))
-
-
-def laid_words(number: int, coat: Coat) -> str:
-    """Return a coat in a line: '2   Ember Orange, 3:1 water, glaze, 4 passes, 0 to 60 %'."""
-    start, end = (round(100 * place) for place in coat.span)
-    where = tr("all over") if (start, end) == (0, 100) else tr("{0} to {1} %").format(start, end)
-    return tr("{0}   {1}, {2}, {3}, {4}").format(
-        number, coat_name(coat), tr(tools()[coat.tool].label),
-        counted(coat.passes, "{0} pass", "{0} passes"), where,
-    )  # fmt: skip

@@ -103,6 +103,34 @@ class StartCard(QPushButton):
             draw_ribbon(painter, QRectF(well.x() + 6, top, well.width() - 12 - form, high), rgb)
 
 
+class TemplateCard(StartCard):
+    """A template: what it makes, and of what kinds."""
+
+    def __init__(self, title: str, words: str) -> None:
+        super().__init__(title, words)
+
+    def sizeHint(self) -> QSize:
+        return QSize(150, 64)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        chosen = self.hasFocus() or self.underMouse()
+        painter.setPen(QPen(grey(TEXT if self.hasFocus() else EDGE), 2 if self.hasFocus() else 1))
+        painter.setBrush(grey(WELL if chosen else RAISED))
+        painter.drawRoundedRect(box, 4, 4)
+        inner = box.adjusted(_PAD, 6, -_PAD, -6)
+        head = QRectF(inner.x(), inner.y(), inner.width(), 20)
+        write(painter, head, self._title, grey(TEXT), bold=True)
+        below = QRectF(inner.x(), inner.y() + 20, inner.width(), inner.height() - 20)
+        painter.setFont(font(CAPTION))
+        painter.setPen(grey(QUIET))
+        wrapped = Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap
+        painter.drawText(below, int(wrapped), self._words)
+        painter.end()
+
+
 class GlazeRibbons(QWidget):
     """A glaze from the bare ground to six passes, on ridge, flat and recess."""
 

@@ -8,3 +8,8 @@ START = Keys(
     "start",
     Command("leave start", "Go on with this plan", ("Esc",), "go on with this plan"),
 )
+TEMPLATE = Keys(
+    "template",
+    Command("begin template", "Begin with it", ("Ctrl+Return",), "begin with it"),
+    Command("leave template", "Back", ("Esc",), "back"),
+)

@@ -4,10 +4,19 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
+from zesty_veil.advise.templates.every import TEMPLATES
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.commands import tooltip
 from zesty_veil.desktop.kit.page import Page
@@ -16,7 +25,7 @@ from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.kit.theme import CARD, NUMBER, font
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
-from zesty_veil.desktop.start.cards import GlazeRibbons, StartCard
+from zesty_veil.desktop.start.cards import GlazeRibbons, StartCard, TemplateCard
 from zesty_veil.desktop.start.keys import START
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.plan.edits import usual_coat
@@ -34,6 +43,7 @@ from zesty_veil.tr import tr
 
 _MOST_RECENT = 4
 _ACROSS = 3  # cards side by side
+_TEMPLATES = 4
 _RIGHT = 300
 _THINNINGS = (0.0, 0.5, 1.0, 2.0, 3.0, 5.0, 7.0)
 
@@ -56,6 +66,7 @@ class StartPage(Page):
     choose_wanted = Signal()
     rack_wanted = Signal()
     round_wanted = Signal()  # to be shown round
+    template_wanted = Signal(str)  # by its id
 
     def __init__(self, rack: RackView) -> None:
         super().__init__()
@@ -132,7 +143,7 @@ class StartPage(Page):
         count = min(len(self.cards), len(DEMOS))
         first, again = self.cards[:count], self.cards[count:]
         glaze = (self.paint, self.thinning, self.ground, self.use, self.round, self.own)
-        tab_after(first[0], (*first, self.empty, *glaze, *again, self.choose))
+        tab_after(self.made[0], (*self.made, *first, self.empty, *glaze, *again, self.choose))
 
     def _fill(self) -> None:
         for primer in PRIMERS:
@@ -190,6 +201,17 @@ class StartPage(Page):
         left.addWidget(
             Label(tr("Each begins a plan from the paints at hand; all of it can be changed."))
         )
+        self.templates = QGridLayout()
+        self.templates.setSpacing(8)
+        self.made: list[TemplateCard] = []
+        for number, each in enumerate(TEMPLATES):
+            made = TemplateCard(tr(each.title), tr(each.words))
+            made.clicked.connect(lambda _=False, t=each.id: self.template_wanted.emit(t))
+            self.templates.addWidget(made, *divmod(number, _TEMPLATES))
+            self.made.append(made)
+        left.addLayout(self.templates)
+        left.addSpacing(8)
+        left.addWidget(_heading(tr("Or from a plan")))
         self.begin = QGridLayout()
         self.begin.setSpacing(8)
         self.empty = StartCard(tr("Empty plan"), tr("one passage, and what you lay on it"))
@@ -240,7 +262,18 @@ class StartPage(Page):
         page = QHBoxLayout(self)
         page.setContentsMargins(24, 8, 24, 16)
         page.setSpacing(32)
-        page.addLayout(left, 1)
+        inner = QWidget()
+        inner.setObjectName("clear")
+        left.setContentsMargins(0, 0, 8, 0)
+        inner.setLayout(left)
+        self.sight = QScrollArea()
+        self.sight.setWidget(inner)
+        self.sight.setWidgetResizable(True)
+        self.sight.setObjectName("clear")
+        self.sight.setFrameShape(QFrame.Shape.NoFrame)
+        self.sight.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.sight.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        page.addWidget(self.sight, 1)
         page.addWidget(beside)
 
 

@@ -137,6 +137,9 @@ class StartPage(Page):
             card.clicked.connect(lambda _=False, f=shown.file: self.file_wanted.emit(f))
             self.again.addWidget(card)
         self._order_tabs()
+        # What does not fit is scrolled to; cards are not squeezed.
+        inner = self.sight.widget()
+        inner.setMinimumHeight(inner.sizeHint().height())
 
     def _order_tabs(self) -> None:
         """Let Tab lead through the cards where they stand, not after all else."""

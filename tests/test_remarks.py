@@ -127,6 +127,10 @@ TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
         plan_of("white", "Ember Orange; water 3; tool sponge; passes 4"),
         plan_of("white", "Ember Orange; thick medium 3; tool sponge; passes 4"),
     ),
+    "thinned can": (
+        plan_of("black", "Lime White; water 1; passes 3; tool spray"),
+        plan_of("black", "Lime White; passes 3; tool spray"),
+    ),
     "weak glow": (
         plan_of("black", "Signal Orange; passes 2"),
         plan_of("black", "Lime White; passes 5", "Signal Orange; passes 2"),

@@ -102,6 +102,28 @@ def runs(passage: Passage, index: int) -> Iterator[Remark]:
             )  # fmt: skip
 
 
+def thinned_can(passage: Passage, index: int) -> Iterator[Remark]:
+    """Yield a remark for each coat from a spray can that is said to be thinned."""
+    for i, coat in enumerate(passage.coats):
+        if coat.tool == "spray" and coat.mixture.thinning > 0:
+            yield Remark(
+                "thinned can", index, coat.mixture.thinning,
+                tr("{0} is thinned, and a spray can holds its paint as it is.").format(
+                    coat_name(coat)
+                ),
+                i, None, tr("neat, in fewer passes"),
+                partial(neat_can, passage=index, coat=i),
+            )  # fmt: skip
+
+
+def neat_can(plan: Plan, passage: int, coat: int) -> Plan:
+    """Return the plan with a coat sprayed neat, as much paint in fewer passes."""
+    old = plan.passages[passage].coats[coat]
+    passes = max(round(old.passes / (1 + old.mixture.thinning)), 1)
+    neat = edits.with_passes(edits.with_thinning(old, 0.0, "water"), passes)
+    return edits.set_coat(plan, passage, coat, neat)
+
+
 def _share(coat: Coat, paints: Mapping[str, Paint], pigments: tuple[str, ...]) -> float:
     """Return the share of a coat's drops that are of paints of some pigments alone."""
     total = sum(part.parts for part in coat.mixture.parts)

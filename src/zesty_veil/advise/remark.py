@@ -16,6 +16,7 @@ RemarkKind = Literal[
     "sickly",
     "covered light",
     "runs",
+    "thinned can",
     "weak glow",
     "outshone",
     "harsh step",

@@ -78,6 +78,7 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         () if edits.is_lit(plan, index) else _tips(plan, index, below[-1], look),
         mixing.drift(passage, index, paints, rack),
         mixing.runs(passage, index),
+        mixing.thinned_can(passage, index),
         _starved(passage, index),
         _chalked(passage, index, below[-1], look, rack),
         films.mud(passage, index, paints, below, look),

@@ -30,7 +30,7 @@ from zesty_veil.tr import tr
 
 _FLAT = np.zeros(1)
 # Tools on which water runs.
-DABBED = frozenset({"sponge", "stipple"})
+DABBED = frozenset({"sponge", "flecks", "stipple"})
 
 Good = Callable[[Plan], bool]
 

@@ -146,8 +146,12 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
         yield tr("   - Take up puddles at once with a damp brush.")
     if coat.nozzle is not None:
         yield tr("   - Hold the nozzle {0}.").format(_from(coat.nozzle))
-    if coat.cover is not None:
-        yield tr("   - Touch about {0:.0f} % of the area with each pass.").format(100 * coat.cover)
+    tool = tools()[coat.tool]
+    if tool.dab_mm:
+        share = 100 * (tool.cover if coat.cover is None else coat.cover)
+        yield tr("   - Touch about {0:.0f} % of the area with each pass, ridges first.").format(
+            share
+        )
     if coat.tool in {"airbrush", "spray"}:
         yield f"   - {tr(_SPRAY_CAUTION)}"
 

@@ -66,10 +66,22 @@ def reach(sites: tuple[Site, ...], relief: Array) -> Array:
 def covered(tool: Tool, relief: Array, cover: float | None = None) -> Array:
     """Return the share of the area that one pass touches, by relief; 0-1.
 
+    The less it touches, the more of that is what stands out: a nearly empty sponge leaves flecks on
+    ridges alone, and one that touches everything leaves no recess out. Common practice.
+
     cover : on the flat, in place of the tool's own; a tool that covers all goes on doing so.
     """
     whole = tool.cover if cover is None or tool.cover == 1 else cover
-    if not tool.ridges_only:
-        return np.clip(whole * (1 + tool.lean * relief), 0.0, 1.0)
-    t = np.clip((relief - _RIDGE_FROM) / (1 - _RIDGE_FROM), 0.0, 1.0)
-    return np.asarray(whole * t * t * (3 - 2 * t))
+    if tool.ridges_only and whole < 1:
+        t = np.clip((relief - _RIDGE_FROM) / (1 - _RIDGE_FROM), 0.0, 1.0)
+        return np.asarray(whole * t * t * (3 - 2 * t))
+    return np.clip(whole * (1 + _leaning(tool, whole) * relief), 0.0, 1.0)
+
+
+def _leaning(tool: Tool, whole: float) -> float:
+    """Return how much more a tool touches what stands out, at a share of the area."""
+    if tool.cover == 1 or tool.lean == 0:
+        return tool.lean
+    if whole <= tool.cover:
+        return tool.lean + (1 - tool.lean) * (1 - whole / tool.cover)
+    return tool.lean * (1 - whole) / (1 - tool.cover)

@@ -22,6 +22,7 @@ _ALIASES = {
     "dry-brush": "drybrush",
     "spray can": "spray",
     "stippling": "stipple",
+    "nearly empty sponge": "flecks",
 }
 
 

@@ -27,6 +27,7 @@ _BY_TOOL = {
     "contrast": _WASH,
     "drybrush": _DRY,
     "sponge": _LAYER,
+    "flecks": _LAYER,
     "stipple": _LAYER,
     "airbrush": _AIRBRUSH,
     "spray": _SPRAY,

@@ -68,7 +68,8 @@ def with_ground_coats(plan: Plan, index: int, coats: Sequence[Coat], *paints: Pa
 
 def zenithal(plan: Plan, index: int, white: Paint, nozzle: float = 0.0) -> Plan:
     """Return the plan with white sprayed from above (or from `nozzle` degrees) on a passage."""
-    coat = Coat(Mixture((Part(white.name),), "water", 0.5), "spray", 3, nozzle=nozzle)
+    # What is in a can is sprayed as it is.
+    coat = Coat(Mixture((Part(white.name),)), "spray", 2, nozzle=nozzle)
     return with_ground_coats(plan, index, (coat,), white)
 
 

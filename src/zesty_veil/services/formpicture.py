@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -12,6 +12,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.forms.onform import FormConditions, kept_table, scene
 from zesty_veil.predict.forms.shapes import Shape, shape_of
+from zesty_veil.predict.forms.speckle import all_dabs, bare_of_dabs, touched, with_speckle
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.squint import over_form
 
@@ -62,7 +63,17 @@ def form_picture(
     """
 
     def under(seen: ViewingConditions) -> npt.NDArray[np.uint8]:
-        tables = [(shape, kept_table(p, paints, seen, grey)) for shape, p, paints in shown]
+        where = touched(shown[-1][0], shown[-1][1], size)
+        if where is None:
+            return drawn(seen, lambda passage: passage)
+        return with_speckle([drawn(seen, bare_of_dabs), drawn(seen, all_dabs)], where)
+
+    def drawn(seen: ViewingConditions, only: Callable[[Passage], Passage]) -> npt.NDArray[np.uint8]:
+        front = len(shown) - 1
+        tables = [
+            (shape, kept_table(only(p) if i == front else p, paints, seen, grey))
+            for i, (shape, p, paints) in enumerate(shown)
+        ]
         return scene(tables, size, how)
 
     pixels = under(look)

@@ -138,8 +138,7 @@ class StartPage(Page):
             self.again.addWidget(card)
         self._order_tabs()
         # What does not fit is scrolled to; cards are not squeezed.
-        inner = self.sight.widget()
-        inner.setMinimumHeight(inner.sizeHint().height())
+        self._inner.setMinimumHeight(self._inner.sizeHint().height())
 
     def _order_tabs(self) -> None:
         """Let Tab lead through the cards where they stand, not after all else."""
@@ -265,7 +264,7 @@ class StartPage(Page):
         page = QHBoxLayout(self)
         page.setContentsMargins(24, 8, 24, 16)
         page.setSpacing(32)
-        inner = QWidget()
+        inner = self._inner = QWidget()
         inner.setObjectName("clear")
         left.setContentsMargins(0, 0, 8, 0)
         inner.setLayout(left)

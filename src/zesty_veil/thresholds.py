@@ -56,6 +56,9 @@ APART_VALUES = _said("APART_VALUES", 1.5, "values", "what brings such neighbours
 NO_GAIN_VALUES = _said(
     "NO_GAIN_VALUES", 0.1, "values", "a surround that changes less than this changes nothing"
 )
+NO_GAIN_COLOUR = _said(
+    "NO_GAIN_COLOUR", 0.04, "of the colourfulness", "a surround that changes less changes nothing"
+)
 SMALL_GAIN_VALUES = _said("SMALL_GAIN_VALUES", 0.5, "values", "up to here it helps a little")
 GREAT_GAIN_VALUES = _said("GREAT_GAIN_VALUES", 1.2, "values", "from here on it helps much")
 MILKY_L = _said("MILKY_L", 2.0, "L", "latex that lightens wet paint by more makes a painter wonder")

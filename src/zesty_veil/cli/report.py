@@ -13,7 +13,15 @@ from zesty_veil.light.srgb import hexadecimal
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Hand, Passage
-from zesty_veil.predict.appearance import SurroundName, appearance, background, seeming_value
+from zesty_veil.predict.appearance import (
+    SurroundName,
+    appearance,
+    background,
+    colour_gain_words,
+    complement_of,
+    seeming_value,
+    stronger,
+)
 from zesty_veil.predict.field import SITE_RELIEF, Field, field_of, fold
 from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
 from zesty_veil.predict.sure import ColourUncertainty, sureness
@@ -37,6 +45,7 @@ class Report:
     glint: Field | None = None  # only where there is metal
     appears: Array | None = None  # (n, 3 sites, 3) J, M, h
     sure: ColourUncertainty | None = None
+    gains: Array | None = None  # (n, 3 sites) how much stronger colours seem beside their opposite
 
 
 def report(passage: Passage, paints: Mapping[str, Paint], u: Array, asked: StackQuestion) -> Report:
@@ -47,15 +56,19 @@ def report(passage: Passage, paints: Mapping[str, Paint], u: Array, asked: Stack
     if state.mirror is not None:
         there = ViewingConditions(look.light, look.observer, look.finish, "glint")
         glint = field_of(state, u, relief, there)
-    appears = None
+    appears, gains = None, None
     if asked.surround is not None:
-        _, Y = colours(state, look)
+        labs, Y = colours(state, look)
         flat = float(np.mean(Y[:, SITES.index("flat")]))
-        appears = appearance(state, look, background(asked.surround, flat))
+        beside = None
+        if asked.surround == "complementary":
+            beside = complement_of(labs[:, SITES.index("flat")])
+            gains = stronger(state, look, beside)
+        appears = appearance(state, look, background(asked.surround, flat), beside)
     sure = None
     if asked.hand is not None:
         sure = sureness(passage, paints, u, relief, asked.hand, look)
-    return Report(field_of(state, u, relief, look), glint, appears, sure)
+    return Report(field_of(state, u, relief, look), glint, appears, sure, gains)
 
 
 def report_json(told: Report, place: int) -> dict[str, Any]:
@@ -69,6 +82,8 @@ def report_json(told: Report, place: int) -> dict[str, Any]:
             J, M, h = (round(float(v), 4) for v in told.appears[place, i])
             seems = round(float(seeming_value(np.array(J))), 4)
             entry["appears"] = {"J": J, "M": M, "h": h, "seems_value": seems}
+            if told.gains is not None:
+                entry["appears"]["stronger"] = round(float(told.gains[place, i]), 4)
         if told.sure is not None:
             entry["sure"] = {
                 "lch_10": _numbers(told.sure.low[place, i]),
@@ -97,7 +112,9 @@ def report_text(told: Report, place: int, indent: str = "") -> str:
         if told.appears is not None:
             J, M, _ = told.appears[place, i]
             seems = float(seeming_value(J))
-            out += f"{indent}{'':8}seems value {seems:.1f} (J {J:.1f}, M {M:.1f})\n"
+            gain = "" if told.gains is None else colour_gain_words(float(told.gains[place, i]))
+            more = f"; {gain}" if gain else ""
+            out += f"{indent}{'':8}seems value {seems:.1f} (J {J:.1f}, M {M:.1f}){more}\n"
         if told.sure is not None:
             low, high = told.sure.low[place, i], told.sure.high[place, i]
             ranges = "  ".join(

@@ -36,7 +36,45 @@ class Viewing:
     adapting: float = 64.0
 
 
-def ciecam16(tristimulus: Array, white: Array, viewing: Viewing) -> Array:
+# How much of the colour that lies beside shifts the eye's white, from 0 to 1; from memory.
+_INDUCTION = 0.4
+
+
+def induced_white(beside: Array, white: Array) -> Array:
+    """Return the white that an eye refers to where a colour lies beside what it looks at.
+
+    Each response leans towards what lies beside, so that what is looked at leans away from it: blue
+    makes an orange look more orange.
+
+    Parameters
+    ----------
+    beside, white : (3,) float64
+        XYZ of what lies beside, and of the light's white; Y = 1 for a perfect diffuser.
+
+    References
+    ----------
+    R. W. G. Hunt, "Revised colour-appearance model for related and unrelated colours", Color
+    Research and Application 16 (1991), 146-165: the reference white for simultaneous contrast, here
+    in the responses of CAT16 and by hue alone, as CIECAM16 takes lightness from Y_b.
+
+    >>> import numpy as np
+    >>> white, grey = np.array([0.95, 1.0, 1.09]), np.array([0.19, 0.2, 0.218])
+    >>> induced_white(grey, white).round(6).tolist()
+    [0.95, 1.0, 1.09]
+    """
+    own, near = white @ _CAT16.T, np.maximum(beside, 1e-4) @ _CAT16.T
+    # Only how the three stand to each other counts; a grey of any lightness changes nothing.
+    ratio = np.maximum(near / own, 1e-3) / (beside[1] / white[1])
+    p = -_INDUCTION
+    shift = ((1 - p) * ratio + (1 + p) / ratio) / ((1 + p) * ratio + (1 - p) / ratio)
+    moved = own * np.sqrt(shift)
+    out = np.linalg.solve(_CAT16, moved)
+    return np.asarray(out * white[1] / out[1])
+
+
+def ciecam16(
+    tristimulus: Array, white: Array, viewing: Viewing, beside: Array | None = None
+) -> Array:
     """Return the appearance of colours.
 
     Parameters
@@ -47,6 +85,8 @@ def ciecam16(tristimulus: Array, white: Array, viewing: Viewing) -> Array:
         Of the light in use.
     viewing
         Background and adapting luminance; the surround is average (F 1, c 0.69, N_c 1).
+    beside
+        (3,) XYZ of what lies round the colour, whose hue counts too then; none for the model alone.
 
     Returns
     -------
@@ -60,8 +100,8 @@ def ciecam16(tristimulus: Array, white: Array, viewing: Viewing) -> Array:
     nearly black or purer than any paint; for others both give the same (from memory).
 
     The background counts only by its luminance Y_b. So a black surround raises J of every colour,
-    but a blue one acts just as a grey of the same luminance does: that a complementary surround
-    makes a colour look stronger (simultaneous contrast of hue) is outside the model.
+    but a blue one acts just as a grey of the same luminance does. That a complementary surround
+    makes a colour look stronger is outside the model; `beside` adds it (`induced_white`).
 
     >>> import numpy as np
     >>> grey, white = np.array([0.1901, 0.2, 0.2178]), np.array([0.9505, 1.0, 1.0888])
@@ -69,6 +109,11 @@ def ciecam16(tristimulus: Array, white: Array, viewing: Viewing) -> Array:
     >>> float(J.round(2))
     41.73
     """
+    if beside is not None:
+        # Colours shift as if the eye had taken another white for white.
+        moved = induced_white(beside, white)
+        own, other = white @ _CAT16.T, moved @ _CAT16.T
+        tristimulus = (tristimulus @ _CAT16.T * own / other) @ np.linalg.inv(_CAT16).T
     F, c, N_c = 1.0, 0.69, 1.0
     xyz, xyz_w = 100 * np.asarray(tristimulus), 100 * white
     Y_b = max(100 * viewing.background, 1e-3)

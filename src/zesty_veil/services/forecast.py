@@ -21,7 +21,7 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage, Plan, Primer
-from zesty_veil.predict.appearance import appearance, seeming_value
+from zesty_veil.predict.appearance import appearance, seeming_value, stronger
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
@@ -98,6 +98,7 @@ class Forecast:
     beside: Array | None = None  # (n, sites, 3) encoded sRGB: the dry look, or the other light's
     around: Array | None = None  # (n, 3) encoded sRGB of the passage that surrounds this one
     seems: Array | None = None  # (n,) value that the flat seems to have in its surround
+    livelier: Array | None = None  # (n,) how much stronger its colour seems beside another passage
     ribbons: tuple[Array, ...] | None = None  # per passage (n, 3) encoded sRGB, flat site
     paints: dict[Paint, Swatch] | None = None  # the usual coat of each paint of the rack
     form: npt.NDArray[np.uint8] | None = None  # (size, size, 4) the passage on its form, RGBA
@@ -199,6 +200,12 @@ def _background(request: Request) -> float:
     return max(float(luminous(flat).mean()), 1e-3)
 
 
+def _mean_colour(request: Request, other: Passage) -> Array:
+    """Return the mean colour of a passage on the flat, (3,) CIELAB."""
+    seen = kept_table(other, request.plan.paints, request.look)
+    return np.asarray(seen.lab[:, seen.lab.shape[1] // 2].reshape(-1, 3).mean(axis=0))
+
+
 def _front(request: Request) -> tuple[Passage, tuple[Paint, ...]]:
     """Return the passage in view as it is shown, and the paints it is of."""
     plan = request.plan
@@ -246,6 +253,7 @@ def _passage_in_view(request: Request) -> Forecast:
         beside = field_of(dry, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
     J = appearance(state, look, _background(request))[:, FLAT, 0]
     other = _surrounding(request)
+    gains = None if other is None else stronger(state, look, _mean_colour(request, other))[:, FLAT]
     return Forecast(
         request,
         field,
@@ -260,6 +268,7 @@ def _passage_in_view(request: Request) -> Forecast:
         if request.squint_mm > 0
         else None,
         missed=missed(passage, field),
+        livelier=gains,
     )
 
 

@@ -18,7 +18,7 @@ from zesty_veil.light.adapt import by_day
 from zesty_veil.light.srgb import given_up
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.plan.model import Passage
-from zesty_veil.predict.appearance import gain_words
+from zesty_veil.predict.appearance import colour_gain_words, gain_words
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.words import describe
 from zesty_veil.services.forecast import Forecast
@@ -81,7 +81,10 @@ class Scene:
         if field is None or seems is None:
             return ""
         at = self.nearest
-        return gain_words(float(field.value[at, SITES.index("flat")]), float(seems[at]))
+        said = gain_words(float(field.value[at, SITES.index("flat")]), float(seems[at]))
+        gains = self.forecast.livelier
+        colour = "" if gains is None else colour_gain_words(float(gains[at]))
+        return f"{said}; {colour}" if colour else said
 
     def film(self, coat: int) -> float:
         """Return the micrometres of a coat at the place that is read."""

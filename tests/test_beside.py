@@ -27,7 +27,7 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan
-from zesty_veil.predict.appearance import colour_gain_words, complement_of, stronger
+from zesty_veil.predict.appearance import colour_gain_words, complement_of, livelier
 from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.look import DAYLIGHT
 
@@ -65,13 +65,13 @@ def stack(words: str):  # type: ignore[no-untyped-def]
 
 def test_how_much_stronger_a_colour_seems_is_told_in_words() -> None:
     orange = stack("Ember Orange; passes 2")
-    gain = float(stronger(orange, DAYLIGHT, BLUE)[0, 0])
+    gain = float(livelier(orange, DAYLIGHT, BLUE)[0, 0])
     assert gain > 0.04
     assert colour_gain_words(gain) == f"its colour seems stronger ({100 * gain:+.0f} %)"
     assert colour_gain_words(-gain).startswith("its colour seems weaker (-")
     assert colour_gain_words(0.01) == ""
     # A grey has no colour that could seem stronger.
-    assert float(stronger(stack("Pewter Grey; passes 3"), DAYLIGHT, BLUE)[0, 0]) == 0
+    assert float(livelier(stack("Pewter Grey; passes 3"), DAYLIGHT, BLUE)[0, 0]) == 0
     L, a, b = complement_of(np.array([[60.0, 30.0, 40.0], [60.0, 10.0, 20.0]]))
     assert (L, a, b) == (60.0, -20.0, -30.0)
 

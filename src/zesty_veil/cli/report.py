@@ -19,8 +19,8 @@ from zesty_veil.predict.appearance import (
     background,
     colour_gain_words,
     complement_of,
+    livelier,
     seeming_value,
-    stronger,
 )
 from zesty_veil.predict.field import SITE_RELIEF, Field, field_of, fold
 from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours
@@ -63,7 +63,7 @@ def report(passage: Passage, paints: Mapping[str, Paint], u: Array, asked: Stack
         beside = None
         if asked.surround == "complementary":
             beside = complement_of(labs[:, SITES.index("flat")])
-            gains = stronger(state, look, beside)
+            gains = livelier(state, look, beside)
         appears = appearance(state, look, background(asked.surround, flat), beside)
     sure = None
     if asked.hand is not None:

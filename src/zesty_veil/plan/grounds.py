@@ -10,7 +10,7 @@ from zesty_veil.errors import PaintError
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import hold, set_passage, with_nozzle
-from zesty_veil.plan.model import Coat, Plan
+from zesty_veil.plan.model import MOST_GROUND_COATS, Coat, Plan
 from zesty_veil.tr import tr
 
 GROUNDS: dict[str, str] = {
@@ -18,6 +18,7 @@ GROUNDS: dict[str, str] = {
     "zenithal": "White sprayed from above",
     "focused": "White round the light",
     "underpaint": "Coloured: pink, blue, violet",
+    "warmed": "Pink, white from above, yellow",
 }
 
 
@@ -38,6 +39,8 @@ def prepared_ground(plan: Plan, index: int, kind: str, rack: Sequence[Paint]) ->
     if kind == "underpaint":
         colours = [_with_pigment(code, rack) for code in _UNDERPAINT]
         return underpaint(plan, index, colours, white)
+    if kind == "warmed":
+        return warmed(plan, index, _with_pigment("PR122", rack), white, _with_pigment("PY74", rack))
     return zenithal(plan, index, white) if kind == "zenithal" else focused(plan, index, white)
 
 
@@ -105,3 +108,57 @@ def underpaint(plan: Plan, index: int, paints: Sequence[Paint], white: Paint) ->
         feather = (0.3 * width, 0.3 * width)
         coats.append(Coat(mixture, "loaded", 2, span=span, feather=feather))
     return with_ground_coats(plan, index, coats, *paints, white)
+
+
+def warmed(plan: Plan, index: int, pink: Paint, white: Paint, yellow: Paint) -> Plan:
+    """Return the plan with pink under all, white from above over it, and a thin yellow over that.
+
+    Undersides stay pink, which shades the yellow warm; common practice.
+    """
+    base = Coat(Mixture((Part(pink.name, 2), Part(white.name, 1)), "water", 0.5), "loaded", 2)
+    light = Coat(Mixture((Part(white.name),)), "spray", 2, nozzle=0.0)
+    glaze = Coat(Mixture((Part(yellow.name),), "water", 2.0), "glaze", 3)
+    return with_ground_coats(plan, index, (base, light, glaze), pink, white, yellow)
+
+
+def ground_in_hand(plan: Plan, index: int) -> Plan:
+    """Return the plan with the coats of a passage's ground among its others, the lowest of them.
+
+    There they are drawn, dragged and changed as coats are; nothing of the colours changes.
+
+    Raises
+    ------
+    PaintError
+        If the ground has no coats.
+    """
+    passage = plan.passages[index]
+    if not passage.ground.coats:
+        raise PaintError(
+            tr("The ground of {0} is its primer alone; prepare one, or lay coats.").format(
+                passage.name
+            )
+        )
+    coats = (*passage.ground.coats, *passage.coats)
+    ground = replace(passage.ground, coats=())
+    return set_passage(plan, index, replace(passage, ground=ground, coats=coats))
+
+
+def counted_as_ground(plan: Plan, index: int, coat: int) -> Plan:
+    """Return the plan with a coat, and all below it, counted as ground: an underpaint of one's own.
+
+    Raises
+    ------
+    PaintError
+        If there are more than a ground can have.
+    """
+    passage = plan.passages[index]
+    laid = (*passage.ground.coats, *passage.coats[: coat + 1])
+    if len(laid) > MOST_GROUND_COATS:
+        raise PaintError(
+            tr("A ground has at most {0} coats; these are {1}.").format(
+                MOST_GROUND_COATS, len(laid)
+            )
+        )
+    rest = passage.coats[coat + 1 :]
+    ground = replace(passage.ground, coats=laid)
+    return set_passage(plan, index, replace(passage, ground=ground, coats=rest))

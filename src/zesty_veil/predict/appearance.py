@@ -66,7 +66,7 @@ def complement_of(lab: Array) -> Array:
     return np.array([mean[0], -mean[1], -mean[2]])
 
 
-def stronger(state: StackOptics, look: ViewingConditions, beside: Array) -> Array:
+def livelier(state: StackOptics, look: ViewingConditions, beside: Array) -> Array:
     """Return how much more colourful a stack seems beside a colour than beside a grey as light.
 
     beside : (3,) CIELAB. Returns (...), 0.2 for a fifth more; 0 where there is hardly a colour.

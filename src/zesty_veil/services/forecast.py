@@ -21,7 +21,7 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
 from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage, Plan, Primer
-from zesty_veil.predict.appearance import appearance, seeming_value, stronger
+from zesty_veil.predict.appearance import appearance, livelier, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
 from zesty_veil.predict.drawdown import over_primers
 from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
@@ -253,7 +253,7 @@ def _passage_in_view(request: Request) -> Forecast:
         beside = field_of(dry, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
     J = appearance(state, look, _background(request))[:, FLAT, 0]
     other = _surrounding(request)
-    gains = None if other is None else stronger(state, look, _mean_colour(request, other))[:, FLAT]
+    gains = None if other is None else livelier(state, look, _mean_colour(request, other))[:, FLAT]
     return Forecast(
         request,
         field,

@@ -128,6 +128,16 @@ MENUS: dict[str, tuple[Command, ...]] = {
             act=lambda w: w.section.head.ground.showMenu(),
         ),
         Command(
+            "ground in hand",
+            "Take the ground's coats in hand",
+            act=lambda w: w.section.moves.ground_in_hand(),
+        ),
+        Command(
+            "as ground",
+            "Count this coat and all below it as ground",
+            act=lambda w: w.section.moves.count_as_ground(),
+        ),
+        Command(
             "copy passage",
             "Copy the passage",
             ("Ctrl+D",),

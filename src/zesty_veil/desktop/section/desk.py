@@ -102,6 +102,8 @@ class SectionDesk(QWidget):
             complain,
         )
         self.head.ground_wanted.connect(self.moves.set_ground)
+        self.head.ground_in_hand_wanted.connect(self.moves.ground_in_hand)
+        self.head.as_ground_wanted.connect(self.moves.count_as_ground)
         document.changed.connect(self._changed)
         if document.plan.passages and document.plan.passages[0].coats:
             self._coat = len(document.plan.passages[0].coats) - 1

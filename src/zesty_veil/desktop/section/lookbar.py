@@ -29,6 +29,8 @@ class LookBar(QWidget):
     """Controls that act on the passage in view as a whole, and on how it is looked at."""
 
     coat_wanted = Signal(Paint)
+    ground_in_hand_wanted = Signal()
+    as_ground_wanted = Signal()
     ground_wanted = Signal(str)
     changed = Signal()
 
@@ -60,6 +62,13 @@ class LookBar(QWidget):
             action = menu.addAction(tr(words))
             action.setData(kind)
             action.triggered.connect(lambda _=False, k=kind: self.ground_wanted.emit(k))
+        menu.addSeparator()
+        for wanted, words in (
+            (self.ground_in_hand_wanted, tr("Take its coats in hand, to drag them")),
+            (self.as_ground_wanted, tr("Count the coat in hand, and all below it, as ground")),
+        ):
+            action = menu.addAction(words)
+            action.triggered.connect(lambda _=False, w=wanted: w.emit())
         self.ground.setMenu(menu)
         self.panel = SeenPanel(self)
         self.light, self.finish, self.glint = self.panel.light, self.panel.finish, self.panel.glint

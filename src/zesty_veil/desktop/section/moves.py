@@ -16,7 +16,7 @@ from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
-from zesty_veil.plan import edits
+from zesty_veil.plan import edits, grounds
 from zesty_veil.plan.clipboard import coat_text, paste_coat
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Plan, Target, coat_name
@@ -126,6 +126,18 @@ class Moves:
                 self._document.edit(remark.mend(self._document.plan), remark.remedy)
             except VeilError as error:
                 self._complain(str(error))
+
+    def ground_in_hand(self) -> None:
+        """Let the coats of the ground be drawn and dragged as all others are."""
+        self.change_passage(grounds.ground_in_hand, tr("ground in hand"))
+
+    def count_as_ground(self) -> None:
+        """Count the coat in hand, and all below it, as ground."""
+        coat = self._in_hand()
+        if coat is not None:
+            self.change_passage(
+                lambda plan, i: grounds.counted_as_ground(plan, i, coat), tr("counted as ground")
+            )
 
     def set_ground(self, kind: str) -> None:
         """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""

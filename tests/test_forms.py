@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 from msgspec.structs import replace
@@ -11,10 +13,12 @@ from conftest import small_plan
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import lab_of
 from zesty_veil.paint.rack import demo_rack, find
+from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import set_passage, with_coats
 from zesty_veil.plan.grounds import with_nozzles, zenithal
-from zesty_veil.plan.model import FORM_NAMES
+from zesty_veil.plan.model import FORM_NAMES, Ground, Passage, Plan
 from zesty_veil.plan.samples import SAMPLES, sample
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.forms import onform
@@ -27,10 +31,11 @@ from zesty_veil.predict.forms.onform import (
     scene,
     table,
 )
-from zesty_veil.predict.forms.shapes import FORMS, form
+from zesty_veil.predict.forms.shapes import FORMS, form, shape_of
 from zesty_veil.predict.forms.surface import grid, normals, surface
 from zesty_veil.predict.look import Angle, ViewingConditions
 from zesty_veil.predict.squint import along_axis, blur_mm, over_form
+from zesty_veil.services.formedits import faced
 
 
 def looked_up(values: Array, u: Array, relief: Array, towards: Array | None = None) -> Array:
@@ -169,9 +174,13 @@ def test_where_the_nozzle_is_does_not_change_the_table() -> None:
 
 def test_a_section_is_sprayed_as_its_form_faces_the_nozzle() -> None:
     orb = form("orb", 200)
-    light, far = tilt(orb, 0.0)
+    light, *_, far = tilt(orb, 0.0)
     assert light < 50
     assert 80 < far <= 90
+    # A ridged form turns to the nozzle and away again; no line of angles could say so.
+    folds = tilt(form("folds", 200), 0.0)
+    steps = [b - a for a, b in pairwise(folds)]
+    assert min(steps) < 0 < max(steps)
     # From the other side the light's end is in the spray's shadow.
     turned = tilt(orb, 135.0)
     assert turned[0] - 135 > 60
@@ -263,3 +272,25 @@ def test_where_only_facing_is_asked_for_no_relief_is_worked_out(
     np.testing.assert_array_equal(facing.u, whole.u)
     assert not facing.relief.any()
     assert whole.relief.any()
+
+
+@pytest.mark.parametrize("name", ["facet", "blade", "plate"])
+def test_a_spray_is_one_thing_in_the_ribbon_and_on_the_form(name: str) -> None:
+    """Where a form turns one way at each place, both agree to dE 3 from light to far end."""
+    paints = {paint.name: paint for paint in demo_rack()}
+    white = parse_coat("Lime White; tool spray; passes 2; nozzle 0", paints)
+    yellow = parse_coat("Kiln Yellow; water 1; passes 2; tool airbrush; nozzle 0", paints)
+    bare = Passage("p", 20.0, 300.0, Ground("black", (white,)), (yellow,), form=name)
+    plan = faced(Plan("p", (bare,), demo_rack()), 0)
+    sprayed = plan.passages[0]
+    shape = shape_of(plan, sprayed)
+    made = form(shape, 256)
+    seen = kept_table(sprayed, plan.paints, ViewingConditions())
+    pixels, _ = picture(shape, 256, seen, FormConditions(studio=False))
+    u, level = made.u[made.mask], np.abs(made.relief[made.mask]) < 0.4
+    for place in (0.1, 0.3, 0.5, 0.7, 0.9):
+        near = (np.abs(u - place) < 0.03) & level
+        assert near.sum() > 5
+        mean = (pixels[near, :3] ** 2.2).mean(axis=0) ** (1 / 2.2)
+        ribbon = predict(sprayed, paints, np.array([place]), np.zeros(1)).lab[0, 0]
+        assert float(ciede2000(lab_of(mean), ribbon)) < 3, place

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 import msgspec
 
-from zesty_veil.limits import MOST_LAB, MOST_LETTERS, at_most, between
+from zesty_veil.limits import MOST_LAB, MOST_LETTERS, at_most, between, from_to
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Name, Paint
@@ -32,6 +32,7 @@ MOST_SCULPTS = 32
 MOST_OWN = 60
 MOST_FIGURES = 1000
 MOST_SCULPT_SIDE = 1024
+LEAST_TILTS, MOST_TILTS = 2, 25
 
 Lab = tuple[
     Annotated[float, between(-MOST_LAB, MOST_LAB, "L")],
@@ -152,11 +153,11 @@ OwnHand = Annotated[tuple[OwnTool, ...], at_most(MOST_OWN, "Own hand")]
 class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An area of the figure painted as one thing, with its axis away from the light.
 
-    `tilt` is how far the surface is turned from facing straight up, in degrees, at the light and
-    at the far end; sprays from above reach what faces up. `form` is the shape that it is seen on:
-    one of `FORM_NAMES`, or a sculpt of the plan, over which `axis` runs. `targets` are the colours
-    wanted on it. `lit_by` names the passage whose painted light falls on it, if any. `own_hand` is
-    that of the plan.
+    `tilt` is how far the surface is turned from facing straight up, in degrees, at places spread
+    evenly from the light to the far end; sprays from above reach what faces up. `form` is the
+    shape that it is seen on: one of `FORM_NAMES`, or a sculpt of the plan, over which `axis` runs.
+    `targets` are the colours wanted on it. `lit_by` names the passage whose painted light falls on
+    it, if any. `own_hand` is that of the plan.
     """
 
     name: Name
@@ -166,9 +167,9 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     coats: Annotated[tuple[Coat, ...], at_most(MOST_COATS, "its coats")] = ()
     surround: Name | None = None
     lit_by: Name | None = None
-    tilt: tuple[
-        Annotated[float, between(-360, 360, "the tilt at its light end")],
-        Annotated[float, between(-360, 360, "the tilt at its far end")],
+    tilt: Annotated[
+        tuple[Annotated[float, between(-360, 360, "a tilt")], ...],
+        from_to(LEAST_TILTS, MOST_TILTS, "its tilts"),
     ] = (0.0, 90.0)
     form: Name = "orb"
     axis: Axis = Axis()

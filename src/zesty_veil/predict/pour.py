@@ -67,8 +67,8 @@ def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
         factor = wicked(factor, relief, p)
     along = passes_along(coat, u, passage.length_mm)
     if tool.directional and coat.nozzle is not None:
-        light, far = passage.tilt
-        along = along * facing_share(light + (far - light) * u - coat.nozzle)
+        turned = np.interp(u, np.linspace(0, 1, len(passage.tilt)), passage.tilt)
+        along = along * facing_share(turned - coat.nozzle)
     return Laydown(
         along,
         tool.wet_film_um * passage.film(coat.tool) / 1000 * factor * reach(coat.sites, relief),

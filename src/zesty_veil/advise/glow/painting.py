@@ -18,9 +18,9 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.flame import flame_targets, specks, touches
 from zesty_veil.advise.glow.wanted import Lit, wanted
-from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
+from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, lch

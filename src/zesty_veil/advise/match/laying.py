@@ -1,4 +1,4 @@
-"""Recipes for a ramp, grown coat by coat as painters lay them, and tuned until nothing helps more.
+"""Recipes for a ramp, grown coat by coat as painters lay them.
 
 As every coat must bring each place that it covers nearer to what is wanted, few coats are worth
 looking at, and a beam finds its way without throwing away what would pay later; what does not pay
@@ -7,86 +7,39 @@ at once, white or a warm tone below, is what it starts from.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
-from dataclasses import replace as changed
-from typing import Literal
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.recipe import (
     Easel,
-    Efforts,
     Laid,
     Scheme,
-    by_ends,
     coats_of,
     effort,
-    on_step,
 )
-from zesty_veil.advise.match.shortlist import light_mixtures
+from zesty_veil.advise.match.tuning import Go, Tuning, Ways
 from zesty_veil.light.grid import Array
 from zesty_veil.predict.layer import joined_stacks
 from zesty_veil.thresholds import DARKER_L, NEARER_DE00
 
-Go = Callable[[], bool]
-Towards = Literal["far", "light"]
-# An end that later coats draw back to, or an order of work that painters of glows keep to.
-Manner = Literal["far", "light", "white", "sketch", "inward", "spot", "over"]
 # So many recipes go on, of those that have come equally far, and of all.
 _ALIKE, _MOST, _BEST = 2, 30, 6
 _TRIED, _BY_ENDS = 40, 8
-_TUNED_OVER = 6
 # At a single place, several strengths of a mixture may go on.
 _STRENGTHS = 3
-_SWEEPS = 2
 _BEYOND = 99
 
 
-@dataclass(frozen=True)
-class Ways:
-    """What may be laid along a ramp.
-
-    towards : the ends that later coats may draw back to. grounds : coats that may lie below all
-    others for their sake. bare : whether it may be begun without one. spared : how many steps at
-    the far end stay as they are.
-    """
-
-    towards: tuple[Towards, ...]
-    grounds: tuple[Laid, ...] = ()
-    bare: bool = True
-    spared: int = 0
-
-
-class Laying:
-    """A search on an easel.
-
-    Parameters
-    ----------
-    easel
-        What is wanted.
-    ways
-        What may be laid.
-    thrift
-        How much the painter's effort counts.
-    """
+class Laying(Tuning):
+    """A search on an easel that grows recipes from nothing, or from what may lie below."""
 
     def __init__(self, easel: Easel, ways: Ways, thrift: float) -> None:
-        self.easel, self.ways, self.thrift = easel, ways, thrift
-        course = easel.course
-        self.bench = course.bench
-        self.coats = course.coats
-        banks = course.options
-        self.banks = banks
-        self.efforts = Efforts(self.coats)
-        mixtures = self.efforts.mixtures
-        # (options,): whether an option may lie below others for their sake.
-        self.light = self.efforts.of(light_mixtures(mixtures, self.bench.paints))
+        super().__init__(easel, ways, thrift)
         # (spots, options): whether an option is the opposite of what is wanted.
-        self.opposite = self.efforts.of(easel.opposites(mixtures))
+        self.opposite = self.efforts.of(easel.opposites(self.efforts.mixtures))
 
     def grown(self, go: Go) -> Iterator[list[Scheme]]:
         """Yield the best recipes so far, coat by coat."""
@@ -162,7 +115,7 @@ class Laying:
         gain = before**2 - after**2
         costs = np.stack([self.efforts.on(recipe) for recipe in beam])
         found: list[tuple[float, int, int, tuple[int, int]]] = []
-        for ends in self._intervals():
+        for ends in self.intervals():
             some = slice(ends[0], ends[1] + 1)
             allowed = good[some].all(axis=0) & (gain[some] > 0).any(axis=0)
             allowed &= np.array([_further_in(recipe, ends, last) for recipe in beam])[:, None]
@@ -222,15 +175,6 @@ class Laying:
             out.append(recipe)
         return out
 
-    def _intervals(self) -> list[tuple[int, int]]:
-        last = self.easel.last - self.ways.spared
-        out = [(0, last)]
-        if "far" in self.ways.towards:
-            out += [(k, last) for k in range(1, last + 1)]
-        if "light" in self.ways.towards:
-            out += [(0, k) for k in range(last)]
-        return out
-
     def _every_option(self, beam: Sequence[Scheme]) -> Array:
         """Return CIELAB of every option on every spot of every recipe, (n, spots, options, 3)."""
         easel = self.easel
@@ -251,126 +195,6 @@ class Laying:
                         n, i = where[k]
                         out[n, i, numbers] = labs[row]
         return out
-
-    def tuned(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS) -> Scheme:
-        """Return a recipe with coats swapped, thinned, moved and taken away as long as it helps."""
-        for _ in range(sweeps):
-            before = recipe
-            for k in reversed(range(len(recipe))):
-                if not go():
-                    return recipe
-                if k < len(recipe):
-                    recipe = self._without(recipe, k)
-                if k < len(recipe):
-                    recipe = self._swapped(recipe, k, self.banks)
-                    fine = {
-                        relief: bench.tuned(recipe[k].coat)
-                        for relief, bench in self.easel.course.benches.items()
-                    }
-                    recipe = self._swapped(recipe, k, fine)
-                    recipe = self._moved(recipe, k)
-            for k in range(len(recipe) + 1):
-                if go():
-                    recipe = self._inserted(recipe, k)
-            if recipe == before:
-                break
-        return recipe
-
-    def finished(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS) -> Scheme:
-        """Return a recipe tuned, without coats of which nobody would see anything."""
-        recipe = self.tuned(recipe, go, sweeps)
-        k = len(recipe)
-        while k > 0 and go():
-            k -= 1
-            if self.easel.hidden(recipe, k):
-                recipe = (*recipe[:k], *recipe[k + 1 :])
-        return by_ends(recipe)
-
-    def better(self, recipe: Scheme, now: Scheme) -> bool:
-        """Tell whether a recipe is allowed, and better than another one."""
-        easel = self.easel
-        return (
-            self.bench.fits(coats_of(recipe))
-            and easel.weight(recipe, self.thrift) < easel.weight(now, self.thrift) - 1e-9
-            and len(easel.faults(recipe, False)) <= len(easel.faults(now, False))
-        )
-
-    def _without(self, recipe: Scheme, k: int) -> Scheme:
-        less = (*recipe[:k], *recipe[k + 1 :])
-        return less if less and self.better(less, recipe) else recipe
-
-    def _moved(self, recipe: Scheme, k: int) -> Scheme:
-        laid, last, best = recipe[k], self.easel.last, recipe
-        for ends in self._intervals():
-            near = abs(ends[0] - laid.first) <= 1 and abs(ends[1] - laid.last) <= 1
-            if ends == laid.interval or not near:
-                continue
-            tried = (*recipe[:k], changed(laid, first=ends[0], last=ends[1]), *recipe[k + 1 :])
-            if self.better(tried, best):
-                best = tried
-        assert last >= 0
-        return best
-
-    def _inserted(self, recipe: Scheme, k: int) -> Scheme:
-        """Return a recipe with the coat that helps most put in after some of its coats, if any."""
-        easel, best, limits = self.easel, recipe, self.bench.limits
-        if not limits.again and len(recipe) >= limits.coats:
-            return recipe
-        squares = self._squares(recipe, k, k, self.banks)
-        now = easel.walk(recipe).off[-1] ** 2
-        cost = self.thrift * self.efforts.on(recipe)
-        order: list[tuple[float, int, tuple[int, int]]] = []
-        for ends in self._intervals():
-            on = (easel.steps >= ends[0]) & (easel.steps <= ends[1])
-            total = np.where(on[:, None], squares, now[:, None]).mean(axis=0)
-            weight = np.sqrt(total) + cost
-            order += [(float(weight[m]), int(m), ends) for m in np.argsort(weight)[:_TUNED_OVER]]
-        for weight_of, m, ends in sorted(order)[:_TUNED_OVER]:
-            if weight_of >= easel.weight(recipe, self.thrift) - 1e-9:
-                break
-            tried = (*recipe[:k], Laid(self.coats[m], *ends), *recipe[k:])
-            if self.better(tried, best):
-                return tried
-        return best
-
-    def _squares(self, recipe: Scheme, k: int, after: int, banks: dict[float, Bank]) -> Array:
-        """Return squares of dE00 with each coat of some banks between coats `k` and `after`.
-
-        Returns (spots, options).
-        """
-        easel = self.easel
-        options = next(iter(banks.values())).coats
-        squares = np.zeros((len(easel.spots), len(options)))
-        for i, spot in enumerate(easel.spots):
-            step = int(easel.steps[i])
-            if after > k and not recipe[k].covers(step):
-                squares[i] = easel.walk(recipe).off[-1, i] ** 2
-                continue
-            bench, bank = easel.course.benches[spot.relief], banks[spot.relief]
-            below = easel.walk(recipe[:k]).states[i]
-            over = bench.each((*on_step(recipe[after:], step), *easel.course.over))
-            for numbers, labs in bank.labs_on(below, bench.look, over):
-                squares[i, numbers] = delta_e(labs[0], spot.lab) ** 2
-        return squares
-
-    def _swapped(self, recipe: Scheme, k: int, banks: dict[float, Bank]) -> Scheme:
-        """Return a recipe with one coat swapped for whatever of some banks is best in its place."""
-        easel, laid = self.easel, recipe[k]
-        options = next(iter(banks.values())).coats
-        squares = self._squares(recipe, k, k + 1, banks)
-        efforts = self.efforts if banks is self.banks else Efforts(options)
-        rest = (*recipe[:k], *recipe[k + 1 :])
-        weight = np.sqrt(squares.mean(axis=0)) + self.thrift * efforts.on(rest)
-        for m in np.argsort(weight, kind="stable")[:_TUNED_OVER]:
-            if weight[m] >= easel.weight(recipe, self.thrift) - 1e-9:
-                break
-            coat = options[int(m)]
-            # What takes a ground's place must be the same, or be laid by the rules for all others.
-            ground = laid.ground and coat.mixture == laid.coat.mixture
-            tried = (*recipe[:k], changed(laid, coat=coat, ground=ground), *recipe[k + 1 :])
-            if self.better(tried, recipe):
-                return tried
-        return recipe
 
 
 def _reach(recipe: Scheme) -> tuple[int, int]:

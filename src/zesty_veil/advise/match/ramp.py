@@ -17,12 +17,13 @@ from msgspec.structs import replace
 from zesty_veil.advise.match.bank import tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
-from zesty_veil.advise.match.laying import Laying, Manner, Ways, unlike
+from zesty_veil.advise.match.laying import Laying, unlike
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.recipe import Easel, Laid, Scheme, coats_of, effort, on_step
 from zesty_veil.advise.match.shortlist import near_mixtures
+from zesty_veil.advise.match.tuning import Manner, Ways
 from zesty_veil.errors import InputError
 from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.mixture import Mixture, Part

@@ -13,7 +13,6 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.context import MatchContext
-from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import RampWay, ramp_steps
 from zesty_veil.advise.match.rampproblem import Spot
@@ -26,6 +25,7 @@ from zesty_veil.advise.match.rescue import (
 )
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.advise.match.starts import ramps_from, ways_from
+from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.advise.match.waywords import way_words
 from zesty_veil.advise.match.whynot import WhyNot, why_not
 from zesty_veil.errors import InputError

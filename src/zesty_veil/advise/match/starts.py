@@ -6,12 +6,12 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 from zesty_veil.advise.match.context import ANYWHERE
-from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import plainest_first
 from zesty_veil.advise.match.ramp import RampWay, ramp_ways
 from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage

@@ -8,9 +8,9 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.glow.painting import USUAL_LIMITS
-from zesty_veil.advise.match.laying import Manner
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
+from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.advise.templates.model import Answered, Colour, TemplateMade
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch

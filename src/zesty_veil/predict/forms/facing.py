@@ -12,7 +12,10 @@ from zesty_veil.predict.forms.surface import Form
 # this much towards the eye for each part upward; common practice.
 _BEFORE = 0.5
 _LEAST_PIXELS = 50
-_BINS = 24
+_TILTS = 17
+# A film changes colour less the thicker it is, so the thin places of a ring weigh more in its mean
+# colour than in its mean thickness: shares are averaged as 1 - exp(-_HIDES * share).
+_HIDES = 1.0
 
 
 def nozzle_of(passage: Passage) -> float | None:
@@ -32,23 +35,23 @@ def facing(normal: Array, nozzle: float) -> Array:
     return np.asarray(normal @ (towards / np.linalg.norm(towards)))
 
 
-def tilt(form: Form, nozzle: float) -> tuple[float, float]:
-    """Return the tilt at light and far end by which a section is sprayed as its form is.
+def tilt(form: Form, nozzle: float) -> tuple[float, ...]:
+    """Return the tilts along the axis by which a section is sprayed as its form is.
 
-    The form's surfaces face the nozzle by their mean at each place of the axis; a line of angles
-    is fitted to that and given from straight above, in degrees.
+    The form's surfaces face the nozzle by their mean at each place of the axis; that is told as
+    angles from straight above, in degrees, at places spread evenly. Where one place of the axis
+    holds surfaces that face in many ways, a ribbon shows what they come to together.
     """
     u = form.u[form.mask]
     if u.size < _LEAST_PIXELS:
         return nozzle, nozzle + 90
     got = np.maximum(facing(form.normal[form.mask], nozzle), 0)
-    bin_ = np.minimum((u * _BINS).astype(np.intp), _BINS - 1)
-    count = np.bincount(bin_, minlength=_BINS)
-    mean = np.bincount(bin_, weights=got, minlength=_BINS) / np.maximum(count, 1)
+    places = np.linspace(0, 1, _TILTS)
+    near = np.maximum(1 - np.abs(u[:, None] - places) * (_TILTS - 1), 0)
+    count = near.sum(axis=0)
+    known = count > 0.5
+    hidden = 1 - np.exp(-_HIDES * got)
+    mean = -np.log(1 - (near * hidden[:, None]).sum(axis=0)[known] / count[known]) / _HIDES
     angle = np.degrees(np.arccos(np.clip(mean, 0, 1)))
-    middle = (np.arange(_BINS) + 0.5) / _BINS
-    if (count > 0).sum() < 2:
-        return nozzle + float(angle[count > 0][0]), nozzle + float(angle[count > 0][0])
-    slope, start = np.polyfit(middle, angle, 1, w=np.sqrt(count))
-    light, far = np.clip(np.rint([start, start + slope]), 0, 90) + nozzle
-    return float(light), float(far)
+    every = np.interp(places, places[known], angle)
+    return tuple(float(a) for a in np.rint(every) + nozzle)

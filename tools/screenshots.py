@@ -5,8 +5,8 @@ Run `.venv/bin/python tools/screenshots.py [FOLDER]` after a view changed, and l
 
 from __future__ import annotations
 
+import argparse
 import os
-import sys
 import tempfile
 from dataclasses import replace as replace_sheet
 from pathlib import Path
@@ -24,6 +24,7 @@ from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
 from kept_pictures import SIZE, shoot_kept
+from zesty_veil.advise.glow.painting import off_figure
 from zesty_veil.bench.air import Air
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.kit.paintmenu import PaintMenu
@@ -36,9 +37,11 @@ from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.sitting.station import SittingStation
 from zesty_veil.desktop.start.station import StartStation
 from zesty_veil.light.srgb import lab_of, parsed
+from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
+from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
-from zesty_veil.plan.model import Axis, Plan, Target
+from zesty_veil.plan.model import Axis, Ground, Passage, Plan, Target
 from zesty_veil.plan.samples import sample
 from zesty_veil.services.formedits import lengthened
 from zesty_veil.services.sheet import sheet_of
@@ -185,21 +188,77 @@ def shoot_rescue(folder: Path) -> None:
     window.close()
 
 
-def shoot_glow(folder: Path) -> None:
-    """Draw the light before the apron, with the coats for it found."""
-    window = MainWindow(sample("glasswright"))
+def shoot_fire(folder: Path) -> None:
+    """Draw a fire before red armour, over the coats that are there."""
+    red = laid_plan("armour", "orb", "black", "Furnace Red; water 0.5; passes 3")
+    shoot_light(folder, "glow", edits.set_glow(red, off_figure(red, [0])), keep=True)
+
+
+def shoot_lamp(folder: Path) -> None:
+    """Draw a blue lamp over black armour, whose own colour wins, in five rings."""
+    black = laid_plan("black armour", "plate", "black")
+    glow = replace(off_figure(black, [0]), colour=(45.0, 10.0, -60.0), wins=1.0)
+    shoot_light(folder, "glow-lamp", edits.set_glow(black, glow), keep=False)
+
+
+def laid_plan(name: str, form: str, primer: str, *coats: str) -> Plan:
+    """Return a plan of one passage with some coats of demo paints."""
+    rack = demo_rack()
+    paints = {paint.name: paint for paint in rack}
+    laid = tuple(parse_coat(words, paints) for words in coats)
+    passage = Passage(name, 30.0, 900.0, ground=Ground(primer), coats=laid, form=form)
+    return Plan("armour", (passage,), rack)
+
+
+def shoot_light(folder: Path, name: str, plan: Plan, keep: bool) -> None:
+    """Draw a light with the coats for it found."""
+    window = MainWindow(plan)
     window.resize(*SIZE)
     window.show()
-    window.section.choose_passage(1)
     window.wait_until_idle()
     window.menus.actions["glow"].trigger()
     glow = window.router.at(LightStation).view
     glow.wait_until_idle()
+    glow.keep.setCurrentIndex(glow.keep.findData(keep))
+    glow.keep.activated.emit(glow.keep.currentIndex())
     glow.paint()
     glow.wait_until_idle()
     window.wait_until_idle()
     QApplication.processEvents()
-    window.grab().save(str(folder / "glow.png"))
+    window.grab().save(str(folder / f"{name}.png"))
+    window.document.forget()
+    window.close()
+
+
+def shoot_template(folder: Path) -> None:
+    """Draw the questions of a template, and the plan that it makes."""
+    window = MainWindow(sample("glasswright"))
+    window.resize(*SIZE)
+    window.show()
+    window.menus.actions["to start"].trigger()
+    station = window.router.at(StartStation)
+    station.view.made[2].click()
+    station.template.wait_until_idle()
+    QApplication.processEvents()
+    window.grab().save(str(folder / "template.png"))
+    window.document.forget()
+    window.close()
+
+
+def shoot_ladder(folder: Path) -> None:
+    """Draw five steps between two pots."""
+    window = MainWindow(sample("glasswright"))
+    window.resize(*SIZE)
+    window.show()
+    window.wait_until_idle()
+    window.menus.actions["match"].trigger()
+    station = window.router.at(MatchStation)
+    station.view.bar.ladder.click()
+    for name in ("Furnace Red", "Kiln Yellow"):
+        station.ladder.take(name)
+    station.ladder.wait_until_idle()
+    QApplication.processEvents()
+    window.grab().save(str(folder / "ladder.png"))
     window.document.forget()
     window.close()
 
@@ -222,11 +281,9 @@ def shoot_start(folder: Path) -> None:
     window.close()
 
 
-def shoot_night(folder: Path, app: QApplication) -> None:
-    """Draw the section by night, and the picker open over it."""
+def shoot_picker(folder: Path, app: QApplication) -> None:
+    """Draw the picker open over the section, by night."""
     wear(app, "night")
-    shoot(folder, "section-night", "glasswright", 0, 4, 0.62, "middle")
-    wear(app, "day")
     window = MainWindow(sample("glasswright"))
     window.resize(*SIZE)
     window.show()
@@ -246,6 +303,7 @@ def shoot_night(folder: Path, app: QApplication) -> None:
     painter.end()
     picture.save(str(folder / "picker.png"))
     window.close()
+    wear(app, "day")
 
 
 def shoot_sheet(folder: Path) -> None:
@@ -284,21 +342,25 @@ def smaller(path: Path) -> None:
 
 def main() -> None:
     """Draw all pictures."""
-    folder = Path(sys.argv[1]) if len(sys.argv) > 1 else FOLDER
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("folder", nargs="?", type=Path, default=FOLDER)
+    folder = parser.parse_args().folder
     folder.mkdir(parents=True, exist_ok=True)
     app = QApplication([])
     dress(app)
     shoot_start(folder)
     shoot(folder, "section-flame", "glasswright", 0, 3, 0.62, "middle")
     shoot(folder, "section-flask", "glasswright", 2, 1, 0.45, "light")
-    shoot(folder, "section-sure", "diver", 0, 2, 0.40, "dark", ("sure",))
     shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
-    shoot_night(folder, app)
+    shoot_picker(folder, app)
     shoot_sheet(folder)
     shoot_sculpt(folder)
     shoot_match(folder)
     shoot_rescue(folder)
-    shoot_glow(folder)
+    shoot_fire(folder)
+    shoot_lamp(folder)
+    shoot_template(folder)
+    shoot_ladder(folder)
     shoot_sitting(folder)
     shoot_kept(folder)
     for path in folder.glob("*.png"):

@@ -327,3 +327,41 @@ def test_a_light_off_the_figure_falls_on_what_is_chosen(qtbot: QtBot) -> None:
 
 def test_a_passage_that_is_lit_gives_the_glow_to_begin_with() -> None:
     assert usual_glow(hand_laid()).wins == USUAL_WINS
+
+
+def test_a_glow_over_what_is_there_asks_for_what_is_there_where_no_light_falls() -> None:
+    """No coat may be wanted on dark red that no light reaches, and none of grey over any red."""
+    plan = red_armour()
+    before = plan.passages[0]
+    for lit in wanted(plan, off_figure(plan), there=True):
+        u = np.array([target.place for target in lit.targets])
+        now = predict(before, plan.rack(), u, np.zeros(1)).lab[:, 0]
+        unlit = np.array([*(ring.light == 0 for ring in lit.ringed.rings), True])
+        labs = np.array([target.lab for target in lit.targets])
+        assert unlit.sum() >= 1
+        assert ciede2000(labs[unlit], now[unlit]).max() < 1
+        # Light is added, never taken away.
+        assert (labs[:, 0] >= now[:, 0] - 1).all()
+
+
+def test_the_form_shows_what_is_there_under_a_light_that_keeps_it(window: MainWindow) -> None:
+    QTest.mouseClick(window.rail.buttons["light"], LEFT)
+    start = window.router.at(LightStation).start
+    QTest.mouseClick(start.empty.buttons[0], LEFT)
+    view = window.router.at(LightStation).view
+    assert view.wait_until_idle()
+    pixels = []
+    for at in (0, 1):
+        view.keep.setCurrentIndex(at)
+        view.keep.activated.emit(at)
+        assert view.wait_until_idle()
+        seen = view.view.grab().toImage()
+        counted = [
+            seen.pixelColor(x, y)
+            for x in range(0, seen.width(), 7)
+            for y in range(0, seen.height(), 7)
+        ]
+        pixels.append(sum(c.red() > c.blue() + 30 for c in counted))
+    # The far side is armour's red, and not the dark of an unlit surface.
+    assert pixels[1] > 1.15 * pixels[0]
+    window.router.show_section()

@@ -22,10 +22,11 @@ from zesty_veil.advise.match.rampproblem import RampProblem
 from zesty_veil.advise.match.recipe import Easel, Laid, by_ends, effort
 from zesty_veil.advise.match.shortlist import light_ground, near_mixtures, solid_looks
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve, spots_on
-from zesty_veil.advise.match.waywords import way_words
+from zesty_veil.advise.match.waywords import mixture_colour, way_words
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
+from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Coat
@@ -249,3 +250,12 @@ def test_a_ramp_that_is_there_already_asks_for_nothing() -> None:
 def replace_base(job: Job, *coats: Coat) -> MatchRequest:
     wish = job.wish(demo_rack())
     return changed(wish, bases=(job.passage(coats),), held=demo_rack())
+
+
+@pytest.mark.parametrize(
+    ("colour", "word"),
+    [("#EBE8A4", "yellow"), ("#E9E450", "yellow"), ("#C9DC89", "yellow-green")],
+)
+def test_lemon_is_a_yellow_in_the_words_of_a_way(colour: str, word: str) -> None:
+    """ISCC-NBS centroids: pale and brilliant greenish yellow, light yellow green (from memory)."""
+    assert mixture_colour(lch(lab_of(parsed(colour)))) == word

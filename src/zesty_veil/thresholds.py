@@ -75,6 +75,12 @@ GAINED_DE00 = _said(
 FACING_HUES = _said(
     "FACING_HUES", 120.0, "degrees", "a paint this far from the hue that is wanted lies against it"
 )
+WARM_UNDER_HUES = _said(
+    "WARM_UNDER_HUES",
+    80.0,
+    "degrees",
+    "a warm tone further from what is wanted is no ground for it",
+)
 GREYISH_CHROMA = _said("GREYISH_CHROMA", 12.0, "C", "a colour with less has no opposite")
 DARKER_L = _said("DARKER_L", 3.0, "L", "so much darker than wanted a coat may make a place")
 

@@ -7,7 +7,7 @@ middle before they choose the pair: some pairs go through mud. All of it is comm
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from itertools import pairwise
@@ -28,6 +28,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.field import predict
 from zesty_veil.predict.lay import ground
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.words import describe
@@ -44,7 +45,10 @@ LEAST_RUNGS, MOST_RUNGS = 2, 9
 MOST_DROPS = 24
 _FINE = 24  # places looked at between two pots
 _SOLID = (0.5, 2)  # water to one of paint, and passes
-_LAYER = (1.0, 1)
+_LAYER = 1.0
+# A rung has taken over from the one below when it is this near to its own colour; and more passes
+# than this nobody lays on one step.
+_TAKEN_OVER, _MOST_PASSES = 3.0, 4
 _FEATHER = 0.6  # of a step
 _DROP = 0.006  # of a step, for each drop more
 
@@ -55,13 +59,14 @@ class Rung:
 
     parts : whole drops. lab : (3,), what it looks like solid on the passage. step : dE00 from the
     rung before; 0 for the first. share : where it stands between the first pot and the last, by
-    dE00, 0-1.
+    dE00, 0-1. passes : how often it is laid over the rung before until that hardly shows.
     """
 
     parts: tuple[Part, ...]
     lab: Array
     step: float
     share: float
+    passes: int = 1
 
 
 @dataclass(frozen=True)
@@ -112,12 +117,15 @@ def ladder(
     else:
         chosen = _even(pots, count, [_ways(pair, passage, paints, look) for pair in pairwise(pots)])
     looks = solid_on(chosen, pots, passage, paints, look)
+    named = {paint.name: paint for paint in (*paints, *pots)}
     steps = [0.0, *(float(v) for v in ciede2000(looks[:-1], looks[1:]))]
     whole = max(sum(steps), 1e-9)
     shares = np.cumsum(steps) / whole
     rungs = tuple(
-        Rung(parts, lab, step, float(share))
-        for parts, lab, step, share in zip(chosen, looks, steps, shares, strict=True)
+        Rung(parts, lab, step, float(share), count)
+        for parts, lab, step, share, count in zip(
+            chosen, looks, steps, shares, _passes(chosen, looks, passage, named, look), strict=True
+        )
     )
     return PotLadder(rungs, labs, _mud(labs, len(pots)))
 
@@ -160,10 +168,9 @@ def ladder_coats(
     """
     thinning, passes = _SOLID
     out = [Coat(Mixture(rungs[0].parts, "water", thinning), "loaded", passes)]
-    thinning, passes = _LAYER
     zone = 1.0 / len(rungs)
     for k, rung in enumerate(rungs[1:], 1):
-        coat = replace(Coat(Mixture(rung.parts, "water", thinning), "loaded", passes), sites=sites)
+        coat = Coat(Mixture(rung.parts, "water", _LAYER), "loaded", rung.passes, sites=sites)
         reach = (1.0 - k * zone) * (0.5 if end == "both" else 1.0)
         soft = _FEATHER * zone * (0.5 if end == "both" else 1.0)
         if end in ("light", "both"):
@@ -172,6 +179,28 @@ def ladder_coats(
             start = round(1.0 - reach, 4)
             out.append(with_feather(with_span(coat, start, 1.0), round(soft, 4), 0.0))
     return tuple(out)
+
+
+def _passes(
+    mixtures: Sequence[tuple[Part, ...]],
+    looks: Array,
+    passage: Passage,
+    paints: Mapping[str, Paint],
+    look: ViewingConditions,
+) -> list[int]:
+    """Return for each rung how often it is laid over the one before until that hardly shows."""
+    thinning, passes = _SOLID
+    out = [passes]
+    for below, parts, lab in zip(mixtures, mixtures[1:], looks[1:], strict=False):
+        coats = (*passage.coats, Coat(Mixture(below, "water", thinning), "loaded", passes))
+        for count in range(1, _MOST_PASSES + 1):
+            coat = Coat(Mixture(parts, "water", _LAYER), "loaded", count)
+            tried = replace(passage, coats=(*coats, coat))
+            seen = predict(tried, paints, np.array([0.5]), np.zeros(1), look).lab[0, 0]
+            if float(ciede2000(seen, lab)) < _TAKEN_OVER:
+                break
+        out.append(count)
+    return out
 
 
 def _check(pots: Sequence[Paint], count: int, style: LadderStyle) -> None:

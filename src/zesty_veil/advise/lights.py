@@ -172,7 +172,7 @@ def _away(
     plan: Plan, index: int, seen: Field, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
     value = _away_value(seen)
-    if value > AWAY_VALUE:
+    if round(value, 1) > AWAY_VALUE:  # as it is said
         yield Remark(
             "away too light", index, value - AWAY_VALUE,
             tr(

@@ -18,7 +18,7 @@ _HUES = (
     (54.0, "orange-red", "red-brown", 42.0),
     (74.0, "orange", "brown", 52.0),
     (86.0, "golden yellow", "ochre-brown", 62.0),
-    (102.0, "yellow", "olive", 70.0),
+    (108.0, "yellow", "olive", 70.0),
     (118.0, "yellow-green", "olive-green", 60.0),
     (165.0, "green", "dark green", 30.0),
     (205.0, "turquoise", "deep turquoise", 30.0),

@@ -8,10 +8,11 @@ from functools import lru_cache
 
 import numpy as np
 import numpy.typing as npt
+from msgspec.structs import replace
 
 from zesty_veil.advise.glow.painting import Painted, School, changes, painted, with_painting
 from zesty_veil.advise.glow.rings import PIXELS, before, light_field
-from zesty_veil.advise.glow.wanted import Lit, both_lights, shown, wanted, won
+from zesty_veil.advise.glow.wanted import Lit, both_lights, over_colours, shown, wanted, won
 from zesty_veil.advise.glow.warnings import Warned, after_coats, before_coats
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.cielab import lab
@@ -29,6 +30,8 @@ from zesty_veil.predict.look import ViewingConditions
 
 _FLAT = np.zeros(1)
 _LIGHTS, _FAR, _SHOWN = 65, 65, 257
+# At so many places it is asked what is painted by now, where a light falls on that.
+_THERE = 17
 # Half the width of a ring's line in pixels, its grey, and how much of it covers what lies below.
 _HALF_LINE, _LINE, _LINE_SHARE = 0.65, 0.86, 0.9
 # Between folds that stand apart the distance jumps by more rings a pixel, and no line runs there.
@@ -43,6 +46,7 @@ class LightRequest:
     glow: Glow
     surface: int
     size: int = PIXELS  # of the picture
+    keep: bool = False  # whether it falls on what is painted there by now
 
 
 @dataclass(frozen=True, eq=False)
@@ -68,7 +72,7 @@ def lighting(asked: LightRequest, should_continue: Callable[[], bool]) -> Iterat
     InputError
         If it does not reach a surface.
     """
-    lits = wanted(asked.plan, asked.glow)
+    lits = wanted(asked.plan, asked.glow, asked.keep)
     source, brightest = None, 0.0
     if asked.glow.source:
         names = [passage.name for passage in asked.plan.passages]
@@ -93,7 +97,7 @@ def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     d, light = distance(made, lamp), _light(lamp, bare, surface, made.mask)
     near, far = reach_of(d, made)
     u = np.clip((d[made.mask] - near) / (far - near), 0, 1)
-    table = _colours(asked.glow, surface, on)
+    table = _colours(asked, surface, on)
     lit_at, far_at = (np.rint(each * (_SHOWN - 1)).astype(np.intp) for each in (light, u))
     rgb = table[lit_at, far_at]
     rings = np.minimum(d / lamp.radius * asked.glow.rings, asked.glow.rings + 0.5)
@@ -130,13 +134,17 @@ def _blends(coarse: int, fine: int) -> npt.NDArray[np.float32]:
     return np.asarray(np.maximum(1 - gaps, 0), dtype=np.float32)
 
 
-def _colours(glow: Glow, surface: Surface, on: Lit) -> Array:
+def _colours(asked: LightRequest, surface: Surface, on: Lit) -> Array:
     """Return what light and place make of a surface, (`_SHOWN`, `_SHOWN`, 3) encoded sRGB.
 
     A picture has many more pixels than there are colours to tell apart between them.
     """
-    light, u = np.meshgrid(np.linspace(0, 1, _LIGHTS), np.linspace(0, 1, _FAR), indexing="ij")
-    both = both_lights(glow, surface, light.ravel(), u.ravel(), on.ringed.away)
+    glow, lights = asked.glow, np.linspace(0, 1, _LIGHTS)
+    light, u = np.meshgrid(lights, np.linspace(0, 1, _FAR), indexing="ij")
+    if asked.keep and glow.second is None:
+        both = _over_there(asked, surface, on.ringed.passage, lights)
+    else:
+        both = both_lights(glow, surface, light.ravel(), u.ravel(), on.ringed.away)
     seen = shown(on.exposure * both)
     first = np.where(u.ravel() <= on.ringed.away, light.ravel(), 0.0)
     labs = won(glow, lab(seen, white()), first if glow.second is not None else light.ravel())
@@ -144,6 +152,18 @@ def _colours(glow: Glow, surface: Surface, on: Lit) -> Array:
     # Blended so finely that the next entry is nowhere told from this one.
     down, along = _ends(_LIGHTS), _ends(_FAR)
     return np.asarray(np.einsum("il,lfc,jf->ijc", down, few, along, optimize=True))
+
+
+def _over_there(asked: LightRequest, surface: Surface, passage: int, lights: Array) -> Array:
+    """Return the XYZ of what is painted on a passage with light on top, (`_LIGHTS` `_FAR`, 3)."""
+    look, plan = ViewingConditions(asked.plan.light), asked.plan
+    now = predict(plan.passages[passage], plan.rack(), axis(_THERE), _FLAT, look).lab[:, 0]
+    some = [
+        over_colours(asked.glow, replace(surface, own=tuple(float(v) for v in own)), lights)
+        for own in now
+    ]
+    blend = np.maximum(1 - np.abs(np.linspace(0, _THERE - 1, _FAR)[:, None] - np.arange(_THERE)), 0)
+    return np.asarray(np.einsum("fk,klx->lfx", blend, np.array(some)).reshape(-1, 3))
 
 
 @lru_cache(2)

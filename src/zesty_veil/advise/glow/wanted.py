@@ -43,6 +43,8 @@ _COLOURED = 0.6
 # How light a dark surface is painted in a glow that wins, at its edge and at its heart, in L; how
 # near to the strongest chroma there is; and a middle grey.
 _COLD_HUES, _COLD_CHROMA = (115.0, 265.0), 58.0
+# No coat is laid over all that is there for less than this in value.
+_AS_IT_IS = 0.5
 _LIFTED, _PUSHED, _MIDDLE = (22.0, 78.0), 0.85, 0.35
 
 
@@ -215,16 +217,25 @@ def _over(plan: Plan, glow: Glow, on: Ringed, light: Array) -> Array:
     out = []
     for own, share in zip(now, light, strict=True):
         L, a, b = (float(v) for v in own)
-        there = replace(on.surface, own=(L, a, b))
-        if share > 0:
-            out.append(lit_colours(glow, there, np.array([share]))[0])
-            continue
-        Y = luminous(np.array(L))
-        dim = min(1.0, float(luminance(np.array(AWAY_VALUE - 0.2)) / max(float(Y), 1e-6)))
-        out.append(dim * xyz_from_lab(own, white()))
+        out.append(over_colours(glow, replace(on.surface, own=(L, a, b)), np.array([share]))[0])
     if glow.second is not None:
         out[-1] = second_colours(glow, on.surface)
     return np.array(out)
+
+
+def over_colours(glow: Glow, there: Surface, light: Array) -> Array:
+    """Return the XYZ of what is painted in one place, `there.own`, with light on top, (n, 3).
+
+    What is there stays, no lighter than lets a glow read; the light is added to it.
+    """
+    own = np.array(there.own)
+    Y = float(luminous(own[0]))
+    dark = float(luminance(np.array(AWAY_VALUE - 0.2)))
+    dim = dark / Y if float(value(np.array(Y))) > AWAY_VALUE + _AS_IT_IS else 1.0
+    seen = lit_colours(glow, there, np.append(light, 0.0))
+    # What the surface itself sends back is in what is seen there by now; `shown` brings it back.
+    below = np.maximum(dim * xyz_from_lab(own, white()) - _SURFACE * white(), 0) / (1 - _SURFACE)
+    return np.asarray(below + seen[:-1] - seen[-1])
 
 
 def shown(seen: Array) -> Array:

@@ -58,7 +58,7 @@ def before_coats(lits: Sequence[Lit], source: int | None, source_value: float) -
                     f"The gap is {lit.gap:.1f} values darker than what is beside it; "
                     f"{GAP_VALUES:g} or more keeps two lights apart.",
                 )
-        elif away > AWAY_VALUE:
+        elif round(away, 1) > AWAY_VALUE:  # as it is said
             yield Warned(
                 at,
                 f"The side away is of value {away:.1f}; {AWAY_VALUE:g} or darker lets a glow "

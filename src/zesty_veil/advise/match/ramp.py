@@ -133,7 +133,9 @@ def ramp_ways(
     # Over metal every film is worked out for straight beams too, so one such ground says it.
     ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
     benches = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
-    easel = Easel(RampProblem(spots, benches, {}, over).with_options(options), only == "white")
+    easel = Easel(
+        RampProblem(spots, benches, {}, over).with_options(options), only in {"white", "over"}
+    )
     begun: list[Scheme] = []
     all_ways = _ways(easel, usable, only)
     for ways in all_ways:

@@ -22,7 +22,7 @@ import numpy.typing as npt
 
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
-from zesty_veil.advise.match.shortlist import light_ground, solid_looks
+from zesty_veil.advise.match.shortlist import light_ground, light_mixtures, solid_looks
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Part
@@ -36,6 +36,7 @@ from zesty_veil.thresholds import (
     HIDDEN_DE00,
     NEARER_DE00,
     STRONG_CHROMA,
+    WARM_UNDER_HUES,
     WHITE_COVER_L,
 )
 
@@ -279,7 +280,10 @@ class Easel:
         want = lch(self.wanted)[:, None]
         apart = np.abs((want[..., 2] - own[:, 2] + 180) % 360 - 180)
         coloured = want[..., 1] > GREYISH_CHROMA
-        against = (apart > FACING_HUES) & (own[:, 1] > STRONG_CHROMA) & coloured
+        # A warm tone pays below its neighbours: yellow under green, pink under violet, not more.
+        warm = light_mixtures(mixtures, self.course.bench.paints)
+        far = np.where(warm, WARM_UNDER_HUES, FACING_HUES)
+        against = (apart > far) & (own[:, 1] > STRONG_CHROMA) & coloured
         if self.clean:
             grey = (own[:, 1] < STRONG_CHROMA) & (own[:, 0] < WHITE_COVER_L)
             against |= grey & (want[..., 1] > STRONG_CHROMA)

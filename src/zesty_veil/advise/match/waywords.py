@@ -33,21 +33,20 @@ def way_words(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> str:
         return ""
     names = _names([coat.mixture.parts for coat in coats], paints)
     said: list[str] = []
-    far = max(coat.span[1] for coat in coats)
-    runs = groupby(zip(coats, names, strict=True), key=lambda each: _end(each[0], far))
-    along = any(_end(coat, far) != "all" for coat in coats) or far < 1
+    runs = groupby(zip(coats, names, strict=True), key=lambda each: _end(each[0]))
+    along = any(_end(coat) != "all" for coat in coats)
     for end, run in runs:
         said.append(_run_words(end, [(name, coat.passes) for coat, name in run], along))
     words = tr(", then ").join(said)
     return f"{words[:1].upper()}{words[1:]}."
 
 
-def _end(coat: Coat, far: float) -> _End:
-    """Return which end a coat lies at, of all that reaches no further than `far`."""
+def _end(coat: Coat) -> _End:
+    """Return which end a coat lies at."""
     start, end = coat.span
     if start == 0.0:
-        return "all" if end == far else "light"
-    return "far" if end == far else "middle"
+        return "all" if end == 1.0 else "light"
+    return "far" if end == 1.0 else "middle"
 
 
 def _run_words(end: _End, run: Sequence[tuple[str, int]], along: bool) -> str:

@@ -64,7 +64,7 @@ class GlowView(GlowPage):
         self.wins.changed.connect(lambda wins: self._set(wins=wins))
         self.falls_on.chosen.connect(self._light_or_leave)
         self.school.activated.connect(lambda _: self._outdated())
-        self.keep.activated.connect(lambda _: self._outdated())
+        self.keep.activated.connect(lambda _: self._changed())
         self.flame.activated.connect(lambda _: self._outdated())
         self.find_coats.clicked.connect(self.paint)
         self.stop.clicked.connect(self._stop)
@@ -221,8 +221,11 @@ class GlowView(GlowPage):
         self.falls_on.setVisible(not self.glow.source)
         self.flame.setVisible(bool(self.glow.source))
         self.lights.ask(
-            LightRequest(self._document.plan, self.glow, self.in_view, self.view.wanted_size())
-        )
+            LightRequest(
+                self._document.plan, self.glow, self.in_view, self.view.wanted_size(),
+                self.keep.currentData(),
+            )
+        )  # fmt: skip
 
     def _outdated(self) -> None:
         """Forget the coats; they are for another light or another way to paint."""
@@ -255,7 +258,7 @@ class GlowView(GlowPage):
         self.write.setEnabled(found.done)
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
         going = tr("Searching … {0} of {1} passages are found.").format(len(found.passages), count)
-        self.words.setText(_said(found) if found.done else going)
+        self.words.setText(going)
         self.words.setToolTip("\n".join(found.changes))
         self._show_head()
         self._show_laid()
@@ -276,8 +279,11 @@ class GlowView(GlowPage):
             coats = [c for one in found.passages if one.answer for c in one.answer.coats]
             pots = len({coat.mixture for coat in coats})
             passes = sum(coat.passes for coat in coats)
-            words = tr("{0}, {1}").format(
-                counted(passes, "{0} pass", "{0} passes"), counted(pots, "{0} pot", "{0} pots")
+            minutes = sum(one.answer.minutes for one in found.passages if one.answer)
+            words = tr("{0}, {1}, {2:.0f} min").format(
+                counted(passes, "{0} pass", "{0} passes"),
+                counted(pots, "{0} pot", "{0} pots"),
+                minutes,
             )
         else:
             words = "" if glow is None else counted(glow.rings, "{0} ring", "{0} rings")
@@ -291,7 +297,10 @@ class GlowView(GlowPage):
         names = [passage.name for passage in self._document.plan.passages]
         here = [one for one in self.found.passages if names[one.passage] == name and one.answer]
         answer = here[0].answer if here else None
-        self.laid.show_coats(answer.coats if answer else (), answer.words if answer else "")
+        self.laid.show_coats(answer.coats if answer else ())
+        if self.found.done:
+            said = _said(self.found)
+            self.words.setText(f"{said} {answer.words}" if answer else said)
 
     def _failed(self, error: Exception) -> None:
         self._outdated()
@@ -332,11 +341,8 @@ class GlowView(GlowPage):
 def _said(found: FoundCoats) -> str:
     """Return in words how near the coats come."""
     off = [each for one in found.passages if one.answer for each in one.answer.delta_e]
-    minutes = sum(one.answer.minutes for one in found.passages if one.answer)
     mean = sum(off) / max(len(off), 1)
-    near = tr("About {2:.0f} min with drying  ·  dE {0:.1f} on average, {1:.1f} at worst.").format(
-        mean, max(off), minutes
-    )
+    near = tr("dE {0:.1f} on average, {1:.1f} at worst.").format(mean, max(off))
     return f"{near} {_what_changes(found)}"
 
 

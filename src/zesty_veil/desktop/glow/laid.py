@@ -21,10 +21,9 @@ class LaidWords(Label):
         self.setAccessibleName(tr("coats of the surface in view"))
         self.show_coats(())
 
-    def show_coats(self, coats: Sequence[Coat], words: str = "") -> None:
-        """Show coats under what they do in words, or that none are found yet."""
-        lines = [words] if words else []
-        lines += [laid_words(i, coat) for i, coat in enumerate(coats[:_MOST], 1)]
+    def show_coats(self, coats: Sequence[Coat]) -> None:
+        """Show coats, or that none are found yet."""
+        lines = [laid_words(i, coat) for i, coat in enumerate(coats[:_MOST], 1)]
         if len(coats) > _MOST:
             lines.append(tr("… and {0} more").format(len(coats) - _MOST))
         self.setText("\n".join(lines) or tr("Find coats (F) tells here what to lay."))

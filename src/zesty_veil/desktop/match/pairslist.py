@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.accessible import ListedItem
@@ -16,6 +16,8 @@ from zesty_veil.services.ladders import PairShown
 from zesty_veil.tr import tr
 
 _ROW, _MARGIN, _RIBBON = 40.0, 8.0, 14.0
+# Between a pot's name and what is said at the end of its line.
+_GAP = 10.0
 
 
 class PairsList(QWidget):
@@ -83,10 +85,11 @@ class PairsList(QWidget):
     def _draw(self, painter: QPainter, row: QRectF, pair: PairShown, held: bool) -> None:
         ink = self._surround.text
         line = QRectF(row.x() + 6, row.y() + 2, row.width() - 12, 20)
-        if pair.mud:
-            words = tr("through {0}").format(pair.mud)
-            write(painter, line, words, ink, RIGHT, pixels=CAPTION)
+        name = QFontMetricsF(font(bold=held)).horizontalAdvance(pair.name)
         write(painter, line, pair.name, ink, bold=held)
+        if pair.mud:
+            rest = line.adjusted(name + _GAP, 0, 0, 0)
+            write(painter, rest, tr("through {0}").format(pair.mud), ink, RIGHT, pixels=CAPTION)
         ribbon = QRectF(row.x() + 6, row.bottom() - _RIBBON - 3, row.width() - 12, _RIBBON)
         draw_ribbon(painter, ribbon, pair.ribbon)
         if held and self.hasFocus():

@@ -129,6 +129,9 @@ SKETCHED_L = _said("SKETCHED_L", 30.0, "L", "what is to be darker needs no white
 STAYS_DARK_DE00 = _said(
     "STAYS_DARK_DE00", 8.0, "dE00", "a dark ground this near to what is wanted stays as it is"
 )
+LIFTS_L = _said(
+    "LIFTS_L", 2.0, "L", "a white or ivory that lightens by less pays for no other coat"
+)
 WARM_GROUND_L = _said("WARM_GROUND_L", 62.0, "L", "a warm tone this light may lie below others")
 
 # Work

@@ -23,7 +23,7 @@ from zesty_veil.advise.match.recipe import (
 from zesty_veil.advise.match.tuning import Go, Tuning, Ways
 from zesty_veil.light.grid import Array
 from zesty_veil.predict.layer import joined_stacks
-from zesty_veil.thresholds import DARKER_L, NEARER_DE00
+from zesty_veil.thresholds import DARKER_L, LIFTS_L, NEARER_DE00
 
 # So many recipes go on, of those that have come equally far, and of all.
 _ALIKE, _MOST, _BEST = 2, 30, 6
@@ -38,6 +38,8 @@ class Laying(Tuning):
 
     def __init__(self, easel: Easel, ways: Ways, thrift: float) -> None:
         super().__init__(easel, ways, thrift)
+        # (options,): whether one of those has a colour of its own to give.
+        self.tinted = self.efforts.of(easel.tinted(self.efforts.mixtures))
         # (spots, options): whether an option is the opposite of what is wanted.
         self.opposite = self.efforts.of(easel.opposites(self.efforts.mixtures))
 
@@ -111,7 +113,9 @@ class Laying(Tuning):
         )
         bad = dark | self.opposite[None]
         wrong = np.array([bad[:, easel.steps == s].any(axis=1) for s in range(last + 1)])
-        good = ((after <= before + NEARER_DE00) | self.light) & ~wrong
+        rise = labs[..., 0] - light[..., None] > LIFTS_L
+        lifted = np.array([rise[:, easel.steps == s].any(axis=1) for s in range(last + 1)])
+        good = ((after <= before + NEARER_DE00) | self.light & (self.tinted | lifted)) & ~wrong
         gain = before**2 - after**2
         costs = np.stack([self.efforts.on(recipe) for recipe in beam])
         found: list[tuple[float, int, int, tuple[int, int]]] = []

@@ -41,6 +41,8 @@ _NEAR, _FAIR, _PLAIN = 0.15, 0.5, 1.6
 _BEGUN, _TUNED, _PLAINER = 2, 4, 1
 # So many mixtures are tried for each colour wanted, on each ground.
 _MIXTURES = 12
+# A far end this near to what is wanted, dE00, needs no films.
+_STAYS = 2.0
 # Thinnings of water and passes that are tried first, by tool, for one paint and for a mixture.
 _Variants = dict[str, tuple[tuple[float, tuple[int, ...]], ...]]
 _SINGLE: _Variants = {
@@ -207,7 +209,9 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
     if only in ("light", "spot"):
         return [Ways(("light",))]
     if only == "over":
-        return [Ways(("light",)), Ways(("far", "light"))]
+        # Where the far end is wanted as it is, only lights are laid.
+        stays = easel.walk(()).off[-1, easel.steps == easel.last].max() < _STAYS
+        return [Ways(("light",))] if stays else [Ways(("light",)), Ways(("far", "light"))]
     if only == "inward":
         return [Ways(("light",), tuple(dark_grounds(easel, paints)), not _bright(easel))]
     light = tuple(g for g in light_grounds(easel, paints) if not easel.faults((g,), False))

@@ -34,6 +34,7 @@ from zesty_veil.thresholds import (
     GAINED_DE00,
     GREYISH_CHROMA,
     HIDDEN_DE00,
+    LIFTS_L,
     NEARER_DE00,
     STRONG_CHROMA,
     WARM_UNDER_HUES,
@@ -43,6 +44,10 @@ from zesty_veil.thresholds import (
 # What a recipe costs, in the dE that it must save: each pass, each coat, each pot that is opened,
 # each that is stirred of two.
 _PASS, _COAT, _PAINT, _MIX = 0.06, 0.1, 0.08, 0.12
+
+
+# Hues in degrees of greens, which dull all from pink to orange, and of those; common practice.
+_GREENS, _REDS = (115.0, 230.0), (340.0, 75.0)
 
 
 @dataclass(frozen=True)
@@ -166,6 +171,7 @@ class Easel:
         self._walked: dict[Scheme, Walk] = {}
         self._faults: dict[Scheme, list[str]] = {}
         self._light: dict[tuple[Part, ...], bool] = {}
+        self._warm: dict[tuple[Part, ...], bool] = {}
         self._opposite: dict[tuple[Part, ...], npt.NDArray[np.bool_]] = {}
 
     @property
@@ -214,8 +220,11 @@ class Easel:
             on = np.array([laid.covers(int(step)) for step in self.steps])
             light = self.light(laid.coat)
             if not laid.ground or light:
-                if not light and self._farther(walk, k, on):
+                pays = light and (self.warm(laid.coat) or self._lightens(walk, k, on))
+                if not pays and self._farther(walk, k, on):
                     out.append(f"coat {k + 1} leads away from what is wanted")
+                elif light and not pays and self._covered(recipe, k):
+                    out.append(f"coat {k + 1} lightens nothing for what lies over it")
                 if self._darkened(walk, k, on):
                     out.append(f"coat {k + 1} makes a place darker than is wanted")
                 if self.opposes(laid.coat, on):
@@ -257,6 +266,29 @@ class Easel:
         before, after = walk.labs[k, on, 0], walk.labs[k + 1, on, 0]
         return bool(((after < self.wanted[on, 0] - DARKER_L) & (after < before - 0.5)).any())
 
+    def _covered(self, recipe: Scheme, k: int) -> bool:
+        """Tell whether all of a coat is covered by later ones."""
+        laid = recipe[k]
+        steps = range(laid.first, laid.last + 1)
+        return all(any(over.covers(step) for over in recipe[k + 1 :]) for step in steps)
+
+    def _lightens(self, walk: Walk, k: int, on: Array) -> bool:
+        """Tell whether a coat lightens what it covers; white on white does nothing for others."""
+        rise = walk.labs[k + 1, on, 0] - walk.labs[k, on, 0]
+        return bool((rise > LIFTS_L).any())
+
+    def warm(self, coat: Coat) -> bool:
+        """Tell whether a coat is of a colour, and not a white or an ivory."""
+        parts = coat.mixture.parts
+        if parts not in self._warm:
+            self._warm[parts] = bool(self.tinted([parts])[0])
+        return self._warm[parts]
+
+    def tinted(self, mixtures: Sequence[tuple[Part, ...]]) -> npt.NDArray[np.bool_]:
+        """Tell which mixtures have a colour to give where they lie over white, (mixtures,)."""
+        own = lch(solid_looks(mixtures, self.course.bench.paints)[1])
+        return np.asarray(own[:, 1] > STRONG_CHROMA)
+
     def light(self, coat: Coat) -> bool:
         """Tell whether a coat is white or a light warm tone, which may lie below others."""
         parts = coat.mixture.parts
@@ -283,7 +315,9 @@ class Easel:
         # A warm tone pays below its neighbours: yellow under green, pink under violet, not more.
         warm = light_mixtures(mixtures, self.course.bench.paints)
         far = np.where(warm, WARM_UNDER_HUES, FACING_HUES)
-        against = (apart > far) & (own[:, 1] > STRONG_CHROMA) & coloured
+        green = (_GREENS[0] <= own[:, 2]) & (own[:, 2] <= _GREENS[1])
+        red = (want[..., 2] <= _REDS[1]) | (want[..., 2] >= _REDS[0])
+        against = ((apart > far) | red & green) & (own[:, 1] > STRONG_CHROMA) & coloured
         if self.clean:
             grey = (own[:, 1] < STRONG_CHROMA) & (own[:, 0] < WHITE_COVER_L)
             against |= grey & (want[..., 1] > STRONG_CHROMA)

@@ -10,19 +10,28 @@ from itertools import groupby
 from typing import Literal
 
 import numpy as np
+from msgspec.structs import replace
 
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.light.cielab import lch, luminous
 from zesty_veil.light.value import value
-from zesty_veil.paint.mixture import Part
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Coat
+from zesty_veil.plan.model import Coat, Ground, Passage
+from zesty_veil.predict.field import predict
 from zesty_veil.predict.words import describe
 from zesty_veil.tr import tr
 
 _End = Literal["all", "far", "light", "middle"]
 _IVORY = (78.0, 34.0)
-_PALE_L = 86.0
+# What is laid to be seen through.
+_GLAZES = {"transparent", "ink", "wash", "contrast"}
+# Hues in degrees that turn much between a thin film and a thick one.
+_TURNS, _PALE_EARTH = (50.0, 110.0), 58.0
+# Up to this hue a pale yellow is no green yet.
+_LEMON = 114.0
+# From this lightness on and up to this chroma a colour is a pale one.
+_PALE_FROM, _PALE_TO = 76.0, 42.0
+_PALES = {"pink", "green", "turquoise", "cyan-blue", "blue", "violet-blue", "violet", "yellow"}
 # Two colours of one name differ in lightness by this much, or are called the same.
 _LIGHTER = 4.0
 
@@ -31,7 +40,7 @@ def way_words(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> str:
     """Return what coats do, from the ground up, as a sentence; '' of none."""
     if not coats:
         return ""
-    names = _names([coat.mixture.parts for coat in coats], paints)
+    names = _names(coats, paints)
     said: list[str] = []
     runs = groupby(zip(coats, names, strict=True), key=lambda each: _end(each[0]))
     along = any(_end(coat) != "all" for coat in coats)
@@ -76,9 +85,21 @@ def _listed(words: Sequence[str]) -> str:
     return tr("{0} and {1}").format(", ".join(words[:-1]), words[-1])
 
 
-def _names(mixtures: Sequence[tuple[Part, ...]], paints: Mapping[str, Paint]) -> list[str]:
-    """Return what painters would call mixtures: 'white', 'orange', 'lighter blue'."""
+def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
+    """Return what painters would call the paint of coats: 'white', 'orange', 'lighter blue'.
+
+    What hides is called by its pot; what is clear, and a yellow or orange, whose hue turns with
+    the film, by what it makes of white: amber in thin glazes is a yellow.
+    """
+    mixtures = [coat.mixture.parts for coat in coats]
     looks = lch(solid_looks(mixtures, paints)[1])
+    for k, coat in enumerate(coats):
+        clear = any(paints[part.paint].kind in _GLAZES for part in coat.mixture.parts)
+        turns = _TURNS[0] <= looks[k, 2] <= _TURNS[1] and looks[k, 0] >= _PALE_EARTH
+        if clear or turns:
+            alone = replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0), nozzle=None)
+            white = Passage("alone", ground=Ground("white"), coats=(alone,))
+            looks[k] = predict(white, paints, np.array([0.5]), np.zeros(1)).lch[0, 0]
     out: list[str] = []
     for k, look in enumerate(looks):
         name = mixture_colour(look)
@@ -96,6 +117,10 @@ def mixture_colour(look: np.ndarray) -> str:
     L, C = float(look[0]), float(look[1])
     words = describe(look, float(value(luminous(np.array(L)))))
     word = words.split(" ", 1)[-1] if C >= 6 else words
+    if word == "yellow-green" and float(look[2]) < _LEMON and _PALE_FROM <= L:
+        word = "yellow"
     if _IVORY[0] <= L and _IVORY[1] > C and word in {"off-white", "sand", "yellow"}:
         return tr("ivory")
+    if _PALE_FROM <= L and 6 <= C < _PALE_TO and word in _PALES:
+        return tr("pale {0}").format(word)
     return word

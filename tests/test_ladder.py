@@ -12,6 +12,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
@@ -155,6 +156,18 @@ def test_each_step_lies_at_its_share_of_the_axis() -> None:
         off = ciede2000(seen, rung.lab)
         assert int(np.argmin(off)) == k
         assert off[k] < 8
+
+
+def test_a_clear_yellow_is_laid_until_the_red_below_it_hardly_shows() -> None:
+    rungs = made("Furnace Red", "Kiln Yellow").rungs
+    assert max(rung.passes for rung in rungs[1:]) > 1
+    whole = Passage("p", ground=Ground("white"), coats=ladder_coats(rungs))
+    once = replace(whole, coats=tuple(replace(coat, passes=1) for coat in whole.coats))
+    off = [
+        float(ciede2000(predict(each, RACK, np.ones(1), np.zeros(1)).lab[0, 0], rungs[-1].lab))
+        for each in (whole, once)
+    ]
+    assert off[0] < off[1] - 3
 
 
 @pytest.mark.parametrize(

@@ -76,10 +76,10 @@ def random_stack(rng: np.random.Generator) -> tuple[Coat, ...]:
 
 
 def test_what_a_stack_comes_to_is_found_again() -> None:
-    """The search is told the colour of each of 90 stacks, and nothing of its coats."""
+    """The search is told the colour of each of 60 stacks, and nothing of its coats."""
     rng = np.random.default_rng(1976)
     off = []
-    for i in range(90):
+    for i in range(60):
         primer = PRIMERS[i % 3]
         target = colour(primer, *random_stack(rng))
         way = best(primer, target, enough=1.0)

@@ -186,6 +186,39 @@ def test_white_and_warm_tones_may_lie_below_for_others() -> None:
     assert black.faults((laid(WHITE, 0, 0), laid("Kiln Yellow; water 1; passes 2", 0, 0))) == []
 
 
+def test_a_white_or_a_warm_tone_must_pay_for_what_lies_over_it() -> None:
+    """Ivory on white primer does nothing for teal; orange is no ground for turquoise."""
+    teal, film = easel(job_of("teal")), laid("Rockpool Teal; water 1; passes 2", 0, 0)
+    ivory = (laid("Driftbone Ivory; passes 2", 0, 0, True), film)
+    assert "coat 1 leads away from what is wanted" in teal.faults(ivory)
+    cream = (laid("Cuttlebone; passes 2", 0, 0, True), film)
+    assert any(words.startswith("coat 1") for words in teal.faults(cream))
+    turquoise = easel(job_of("turquoise"))  # over black
+    for below, good in (("Lime White; passes 2", True), ("Saffron Buoy; passes 2", False)):
+        faults = turquoise.faults((laid(below, 0, 0, True), film))
+        assert ("coat 1 lies in the opposite colour" not in faults) is good
+
+
+def test_no_green_lies_under_red_or_orange() -> None:
+    red = easel(job_of("clean red on black"))
+    film = laid("Furnace Red; water 0.5; passes 2", 0, 0)
+    assert any("opposite" in words for words in red.faults((laid("Samphire Green", 0, 0), film)))
+    # Under blue painters do lay it.
+    blue = easel(job_of("blue into green"))
+    seen = blue.faults((laid("Brash Ice Blue 2 + Seawall Green 1; water 0.5", 0, 4),))
+    assert not any("opposite" in words for words in seen)
+
+
+def test_amber_in_a_thin_glaze_is_called_a_yellow() -> None:
+    thin = parse_coat("Lantern Amber; water 1.5; passes 2; tool glaze", RACK)
+    thick = parse_coat("Lantern Amber; passes 6; tool loaded", RACK)
+    assert way_words([thin], RACK) == "Golden yellow twice."
+    assert "range" in way_words([thick], RACK)
+    # A light over part of the axis is not over all, even if no coat reaches further.
+    part = replace(thin, span=(0.0, 0.3))
+    assert way_words([part], RACK) == "Golden yellow twice towards the light."
+
+
 def test_effort_counts_passes_paints_and_pots() -> None:
     red, same = laid("Furnace Red; water 1; passes 2", 0, 1), laid("Furnace Red; water 1", 1, 1)
     other, mixed = laid("Pilot Red; water 1", 1, 1), laid("Furnace Red 2 + Pilot Red 1", 1, 1)
@@ -254,7 +287,7 @@ def replace_base(job: Job, *coats: Coat) -> MatchRequest:
 
 @pytest.mark.parametrize(
     ("colour", "word"),
-    [("#EBE8A4", "yellow"), ("#E9E450", "yellow"), ("#C9DC89", "yellow-green")],
+    [("#EBE8A4", "pale yellow"), ("#E9E450", "yellow"), ("#C9DC89", "yellow-green")],
 )
 def test_lemon_is_a_yellow_in_the_words_of_a_way(colour: str, word: str) -> None:
     """ISCC-NBS centroids: pale and brilliant greenish yellow, light yellow green (from memory)."""

@@ -19,7 +19,9 @@ from test_remarks import (
 )
 from zesty_veil.advise.lights import flat_colours, gap, hue_words, is_source, opposite, source_of
 from zesty_veil.advise.remark import RemarkKind
+from zesty_veil.advise.remarks import remarks
 from zesty_veil.errors import InputError
+from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
@@ -135,6 +137,9 @@ def test_the_borders_of_light_are_where_they_are_said_to_be() -> None:
             number = seen.value[seen.u >= 0.75].mean() if kind[0] == "a" else gap(seen)
             wrong = number > AWAY_VALUE if kind[0] == "a" else number < GAP_VALUES
             assert (kind in kinds(plan)) == wrong, (kind, n, number)
+            # 'Of value 3.5; it must be 3.5 or darker' would help nobody.
+            words = [r.words for r in remarks(plan, 0, demo_rack()) if r.kind == kind]
+            assert not any(f"of value {AWAY_VALUE:.1f};" in each for each in words)
             said.append(wrong)
         assert said == sorted(said, reverse=True)
         assert True in said

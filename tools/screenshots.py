@@ -41,7 +41,7 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
-from zesty_veil.plan.model import Axis, Ground, Passage, Plan, Target
+from zesty_veil.plan.model import Axis, Ground, Passage, Plan, Primer, Target
 from zesty_veil.plan.samples import sample
 from zesty_veil.services.formedits import lengthened
 from zesty_veil.services.sheet import sheet_of
@@ -201,7 +201,7 @@ def shoot_lamp(folder: Path) -> None:
     shoot_light(folder, "glow-lamp", edits.set_glow(black, glow), keep=False)
 
 
-def laid_plan(name: str, form: str, primer: str, *coats: str) -> Plan:
+def laid_plan(name: str, form: str, primer: Primer, *coats: str) -> Plan:
     """Return a plan of one passage with some coats of demo paints."""
     rack = demo_rack()
     paints = {paint.name: paint for paint in rack}

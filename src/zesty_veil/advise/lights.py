@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from functools import partial
+from math import ceil
 
 import numpy as np
 
@@ -172,13 +173,13 @@ def _away(
     plan: Plan, index: int, seen: Field, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
     value = _away_value(seen)
-    if round(value, 1) > AWAY_VALUE:  # as it is said
+    if value > AWAY_VALUE:
         yield Remark(
             "away too light", index, value - AWAY_VALUE,
             tr(
                 "The side turned away is of value {0:.1f}; for the glow to read it "
                 "must be {1:g} or darker."
-            ).format(value, AWAY_VALUE),
+            ).format(ceil(10 * value) / 10, AWAY_VALUE),
             None, (1 + AWAY_FROM) / 2, tr("glaze the far side darker"),
             partial(_darker_away, passage=index, look=look, rack=rack),
         )  # fmt: skip

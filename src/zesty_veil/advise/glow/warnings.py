@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from math import ceil
 
 from zesty_veil.advise.glow.painting import Painted
 from zesty_veil.advise.glow.wanted import Lit
@@ -58,11 +59,11 @@ def before_coats(lits: Sequence[Lit], source: int | None, source_value: float) -
                     f"The gap is {lit.gap:.1f} values darker than what is beside it; "
                     f"{GAP_VALUES:g} or more keeps two lights apart.",
                 )
-        elif round(away, 1) > AWAY_VALUE:  # as it is said
+        elif away > AWAY_VALUE:
             yield Warned(
                 at,
-                f"The side away is of value {away:.1f}; {AWAY_VALUE:g} or darker lets a glow "
-                "read. Take less ambient, or a darker colour of its own.",
+                f"The side away is of value {ceil(10 * away) / 10:.1f}; {AWAY_VALUE:g} or darker "
+                "lets a glow read. Take less ambient, or a darker colour of its own.",
             )
         dark = lit.values[0] - (away if lit.gap is None else lit.values[-2])
         if dark < FAINT_VALUES:

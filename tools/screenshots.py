@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import os
 import tempfile
+import time
 from dataclasses import replace as replace_sheet
 from pathlib import Path
 
@@ -41,9 +42,8 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
-from zesty_veil.plan.model import Axis, Ground, Passage, Plan, Primer, Target
+from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
 from zesty_veil.plan.samples import sample
-from zesty_veil.services.formedits import lengthened
 from zesty_veil.services.sheet import sheet_of
 from zesty_veil.services.turning import Pose
 
@@ -80,7 +80,7 @@ def shoot(
 
 
 def shoot_sculpt(folder: Path) -> None:
-    """Draw a sculpt while it is turned, and then as the form of the shirt, sprayed from a side."""
+    """Draw a sculpt while it is turned."""
     window = MainWindow(sample("glasswright"))
     window.resize(*SIZE)
     window.show()
@@ -95,15 +95,6 @@ def shoot_sculpt(folder: Path) -> None:
     router.sculpt.wait_until_idle()
     QApplication.processEvents()
     window.grab().save(str(folder / "sculpt.png"))
-    router.sculpt.take_view()
-    router.sculpt.wait_until_idle()
-    plan = edits.set_axis(window.document.plan, _SHIRT, Axis((0.33, -0.2), (-0.5, -0.05)))
-    window.document.edit(lengthened(plan, _SHIRT), "axis")
-    router.forms.turn_nozzle(35)
-    window.wait_until_idle()
-    window.say("")
-    QApplication.processEvents()
-    window.grab().save(str(folder / "form-sculpt.png"))
     window.document.forget()
     window.close()
 
@@ -346,6 +337,7 @@ def main() -> None:
     parser.add_argument("folder", nargs="?", type=Path, default=FOLDER)
     folder = parser.parse_args().folder
     folder.mkdir(parents=True, exist_ok=True)
+    begun = time.time()
     app = QApplication([])
     dress(app)
     shoot_start(folder)
@@ -364,7 +356,8 @@ def main() -> None:
     shoot_sitting(folder)
     shoot_kept(folder)
     for path in folder.glob("*.png"):
-        smaller(path)
+        if path.stat().st_mtime >= begun:  # others are not drawn here
+            smaller(path)
 
 
 if __name__ == "__main__":

@@ -219,6 +219,14 @@ def test_amber_in_a_thin_glaze_is_called_a_yellow() -> None:
     assert way_words([part], RACK) == "Golden yellow twice towards the light."
 
 
+def test_metal_and_varnish_are_called_by_what_they_are() -> None:
+    metal, varnish = (
+        next(p.name for p in demo_rack() if p.kind == kind) for kind in ("metallic", "varnish")
+    )
+    coats = [parse_coat(words, RACK) for words in (metal, "Furnace Red; water 4", varnish)]
+    assert way_words(coats, RACK) == "Metal, then red, then varnish."
+
+
 def test_effort_counts_passes_paints_and_pots() -> None:
     red, same = laid("Furnace Red; water 1; passes 2", 0, 1), laid("Furnace Red; water 1", 1, 1)
     other, mixed = laid("Pilot Red; water 1", 1, 1), laid("Furnace Red 2 + Pilot Red 1", 1, 1)

@@ -102,6 +102,10 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             looks[k] = predict(white, paints, np.array([0.5]), np.zeros(1)).lch[0, 0]
     out: list[str] = []
     for k, look in enumerate(looks):
+        kinds = {paints[part.paint].kind for part in mixtures[k]}
+        if "metallic" in kinds or kinds == {"varnish"}:
+            out.append(tr("metal") if "metallic" in kinds else tr("varnish"))
+            continue
         name = mixture_colour(look)
         same = [i for i in range(k) if mixture_colour(looks[i]) == name]
         if same and mixtures[same[-1]] != mixtures[k]:

@@ -35,6 +35,7 @@ from zesty_veil.advise.glow.wanted import wanted
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.cli import main as cli
+from zesty_veil.desktop.glow.ladder import Ladder
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
@@ -365,3 +366,17 @@ def test_the_form_shows_what_is_there_under_a_light_that_keeps_it(window: MainWi
     # The far side is armour's red, and not the dark of an unlit surface.
     assert pixels[1] > 1.15 * pixels[0]
     window.router.show_section()
+
+
+def test_a_ring_that_nothing_stands_in_says_so(qtbot: QtBot) -> None:
+    """The light stands so far before the form that its first ring ends in the air."""
+    plan = Plan("p", (Passage("plate", 30.0, 900.0, ground=Ground("black"), form="plate"),))
+    lits = wanted(plan, off_figure(plan))
+    assert lits[0].ringed.rings[0].number > 1
+    ladder = Ladder()
+    qtbot.addWidget(ladder)
+    ladder.resize(420, 300)
+    ladder.show_lits(lits, 0.0, 0)
+    picture = ladder.grab(ladder.cell(0, 0).toRect()).toImage()
+    some = {picture.pixel(x, y) for x in range(picture.width()) for y in range(picture.height())}
+    assert len(some) > 3

@@ -146,6 +146,9 @@ class Ladder(QWidget):
         rows += list(range(self._rings, self._rows()))
         wanted = srgb(np.array([target.lab for target in lit.targets]))[0]
         known = self._achieved.get(lit.ringed.passage)
+        for row in set(range(self._rings)) - set(rows):
+            # A light off the form has rings before it that nothing stands in.
+            write(painter, self.cell(i, row), tr("nothing here"), grey(TEXT), pixels=CAPTION)
         for k, row in enumerate(rows):
             cell = self.cell(i, row)
             left, right = QRectF(cell), QRectF(cell)

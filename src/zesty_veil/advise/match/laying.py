@@ -26,7 +26,7 @@ from zesty_veil.predict.layer import joined_stacks
 from zesty_veil.thresholds import DARKER_L, LIFTS_L, NEARER_DE00
 
 # So many recipes go on, of those that have come equally far, and of all.
-_ALIKE, _MOST, _BEST = 2, 30, 6
+_ALIKE, _MOST = 2, 30
 _TRIED, _BY_ENDS = 40, 8
 # At a single place, several strengths of a mixture may go on.
 _STRENGTHS = 3

@@ -14,7 +14,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from dataclasses import replace as changed
 from typing import Any
 
 import numpy as np
@@ -335,8 +334,3 @@ class Easel:
         """Return what is made small: how far off it is, and `thrift` times its effort."""
         walk = self.walk(recipe)
         return walk.rms + thrift * effort(recipe)
-
-
-def as_ground(laid: Laid) -> Laid:
-    """Return a coat as one that is there for what comes over it."""
-    return changed(laid, ground=True)

@@ -15,8 +15,14 @@ from msgspec.structs import replace
 
 from test_cli import answer, run
 from workshop import hand_laid
-from zesty_veil.advise.glow.painting import SCHOOLS, School, painted, usual_glow, with_painting
+from zesty_veil.advise.glow.painting import (
+    SCHOOLS,
+    School,
+    painted,
+    with_painting,
+)
 from zesty_veil.advise.glow.rings import lit, ringed
+from zesty_veil.advise.glow.usual import usual_glow
 from zesty_veil.advise.glow.wanted import (
     SOURCE_VALUE,
     UNDER_SOURCE,

@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from test_glow import LEATHER, demo, glow_on, lit_plan
 from zesty_veil.advise.glow.flame import specks, touches
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, explained, painted
 from zesty_veil.advise.glow.wanted import Lit, both_lights, lit_colours, second_colours, wanted
 from zesty_veil.advise.glow.warnings import after_coats, before_coats
 from zesty_veil.advise.match.context import MatchContext, once_each
@@ -259,10 +259,12 @@ def test_a_ring_beyond_the_rack_says_why() -> None:
     surface = Surface("p0", (78.0, -40.0, 50.0), place=(0.0, 0.0, 1.2))
     glow = glow_on(plan, surface, colour=(88.0, -80.0, 80.0), rings=3, radius_mm=20.0)
     few = tuple(RACK[name] for name in ("Lime White", "Anchor Rust", "Lamp Black", "Lure Green"))
-    *_, done = painted(plan, glow, "inward", few, Limits(coats=3))
+    *_, laid = painted(plan, glow, "inward", few, Limits(coats=3))
+    assert laid[0].answer is not None
+    assert max(laid[0].answer.delta_e) > 10
+    assert laid[0].why is None, "nobody waits for reasons"
+    *_, done = explained(plan, laid, "inward", few, Limits(coats=3))
     (one,) = done
-    assert one.answer is not None
-    assert max(one.answer.delta_e) > 10
     assert one.why is not None
     words = " ".join(w.words for w in after_coats(plan, done, few))
     assert "pure enough" in words

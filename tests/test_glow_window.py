@@ -3,23 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace as changed
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from driving import drag, opened
 from workshop import hand_laid
-from zesty_veil.advise.glow.painting import usual_glow
+from zesty_veil.advise.glow.usual import usual_glow
+from zesty_veil.advise.match.limits import Limits
 from zesty_veil.desktop.glow.glowview import GlowView
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed, srgb
+from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.samples import sample
-from zesty_veil.services.lighting import LightRequest, lighting
+from zesty_veil.services.lighting import LightRequest, Painting, lighting, paint_lights
 
 KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 
@@ -101,6 +105,40 @@ def test_a_light_is_dragged_painted_written_and_undone(lit: MainWindow) -> None:
     assert lit.router.currentWidget() is lit.section.view
     lit.document.undo()
     assert lit.document.plan == before
+    lit.wait_until_idle()
+
+
+def test_coats_may_be_written_while_it_is_looked_for_what_stands_in_the_way() -> None:
+    plan = edits.lit_by(edits.lit_by(hand_laid(), 2, None), 3, None)
+    glow = replace(usual_glow(plan), colour=(88.0, -80.0, 80.0))
+    few = tuple(p for p in demo_rack() if p.name in {"Lime White", "Anchor Rust", "Lamp Black"})
+    asked = Painting(plan, glow, "inward", None, few, Limits(coats=3))
+    steps = list(paint_lights(asked, lambda: True))
+    first = next(step for step in steps if step.done)
+    assert first.share < 1
+    assert first.passages[0].why is None
+    assert all(step.plan == first.plan for step in steps[steps.index(first) :])
+    assert steps[-1].passages[0].why is not None
+    assert steps[-1].share == 1
+    assert any("short" in one.words or "off" in one.words for one in steps[-1].warned)
+    shares = [step.share for step in steps]
+    assert shares == sorted(shares)
+
+
+def test_stopping_after_the_coats_are_found_keeps_them(lit: MainWindow) -> None:
+    glow = opened_glow(lit)
+    QTest.keyClick(glow.view, KEY.Key_F)
+    assert glow.wait_until_idle()
+    found = glow.found
+    assert found is not None
+    glow._found(changed(found, share=0.9))  # as if it were still looked for reasons
+    assert glow.stop.isEnabled()
+    assert glow.write.isEnabled()
+    QTest.mouseClick(glow.stop, LEFT)
+    assert glow.progress.isHidden()
+    assert glow.write.isEnabled()
+    QTest.mouseClick(glow.write, LEFT)
+    assert lit.document.plan == found.plan
     lit.wait_until_idle()
 
 

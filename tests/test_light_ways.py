@@ -22,15 +22,13 @@ from test_cli import answer
 from workshop import hand_laid
 from zesty_veil.advise.glow.painting import (
     USUAL_LIMITS,
-    USUAL_WINS,
     Painted,
     School,
     changes,
-    off_figure,
     painted,
-    usual_glow,
     with_painting,
 )
+from zesty_veil.advise.glow.usual import USUAL_WINS, off_figure, usual_glow
 from zesty_veil.advise.glow.wanted import wanted
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.advise.remarks import remarks

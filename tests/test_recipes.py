@@ -219,6 +219,12 @@ def test_amber_in_a_thin_glaze_is_called_a_yellow() -> None:
     assert way_words([part], RACK) == "Golden yellow twice towards the light."
 
 
+def test_a_film_that_hardly_shows_on_white_is_not_called_white() -> None:
+    wash = parse_coat("Oxblood Wash; water 1.5; tool glaze", RACK)
+    assert way_words([wash], RACK) == "Thin crimson."
+    assert way_words([parse_coat("Lime White; water 4; tool glaze", RACK)], RACK) == "White."
+
+
 def test_metal_and_varnish_are_called_by_what_they_are() -> None:
     metal, varnish = (
         next(p.name for p in demo_rack() if p.kind == kind) for kind in ("metallic", "varnish")
@@ -232,6 +238,20 @@ def test_effort_counts_passes_paints_and_pots() -> None:
     other, mixed = laid("Pilot Red; water 1", 1, 1), laid("Furnace Red 2 + Pilot Red 1", 1, 1)
     assert effort((red,)) > effort((same,)) > 0
     assert effort((red, same)) < effort((red, other)) < effort((red, mixed))
+
+
+def test_work_that_goes_to_and_fro_between_the_ends_costs_more() -> None:
+    red, black = laid("Furnace Red; water 1", 1, 4), laid("Lamp Black", 3, 4)
+    pink, white = laid("Anemone Pink", 0, 2), laid("Lime White", 0, 1)
+    assert effort((red, black, pink, white)) == pytest.approx(effort((pink, white, red, black)))
+    assert effort((red, pink, black, white)) > effort((red, black, pink, white)) + 0.2
+
+
+@pytest.mark.common_practice
+@pytest.mark.parametrize("job", RAMPS, ids=lambda job: job.name)
+def test_the_work_turns_to_the_other_end_once_at_most(job: Job) -> None:
+    ends = [c.span[0] > 0 for c in found(job)[0].coats if c.span != (0.0, 1.0)]
+    assert sum(a != b for a, b in pairwise(ends)) <= 1
 
 
 def test_coats_of_one_end_stand_together_where_they_do_not_touch() -> None:

@@ -87,7 +87,7 @@ def test_a_template_gives_a_whole_plan_and_says_what_it_took_for_granted(each: o
         assert passage.coats
         assert {part.paint for c in passage.coats for part in c.mixture.parts} <= names
         told = missed(passage, predict(passage, done.plan.rack(), axis(200), SITE_RELIEF))
-        if told is not None and name not in ("skin", "vial"):  # films and gloss come after it
+        if told is not None and name != "vial":  # gloss comes after it
             assert np.mean(told.by) < 6, (name, told.by)
 
 
@@ -179,6 +179,8 @@ def test_skin_takes_warm_spots_a_cool_shade_or_a_bruise() -> None:
     }
     assert counts["warm"] == counts["cool"] == counts["bruise"] == counts["none"] + 1
     assert counts["both"] == counts["none"] + 2
+    bruised = predict(plan_of("skin", "demo", ("spots", "bruise")).passages[0], NAMES, axis(101))
+    assert bruised.lab[30:60, 0, 0].min() > bruised.lab[-1, 0, 0], "no bruise is a shadow"
     dark = plan_of("skin", "demo", ("tone", "dark"), ("spots", "none")).passages[0]
     assert predict(dark, NAMES, axis(1), np.zeros(1)).value[0, 0] < 5
 

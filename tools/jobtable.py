@@ -16,7 +16,8 @@ from msgspec.structs import replace
 sys.path.insert(0, str(Path(__file__).resolve().parents[1] / "tests"))
 
 from painterjobs import BEFORE, RAMPS, SINGLES, Job
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, off_figure, painted
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, painted
+from zesty_veil.advise.glow.usual import off_figure
 from zesty_veil.advise.match.solve import solve
 from zesty_veil.advise.match.waywords import way_words
 from zesty_veil.advise.templates.every import template

@@ -25,7 +25,7 @@ from PySide6.QtWidgets import QApplication
 
 from figure import figure, save_stl
 from kept_pictures import SIZE, shoot_kept
-from zesty_veil.advise.glow.painting import off_figure
+from zesty_veil.advise.glow.usual import off_figure
 from zesty_veil.bench.air import Air
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.kit.paintmenu import PaintMenu

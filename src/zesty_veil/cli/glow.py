@@ -17,11 +17,11 @@ from zesty_veil.advise.glow.painting import (
     USUAL_LIMITS,
     Painted,
     changes,
-    glow_now,
-    off_figure,
+    explained,
     painted,
     with_painting,
 )
+from zesty_veil.advise.glow.usual import glow_now, off_figure
 from zesty_veil.aside import aside
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch, xyz_from_lab
@@ -103,6 +103,8 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     check_plan(edits.set_glow(plan, glow))
     how = (paints_at_hand(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)
     *_, done = painted(plan, glow, chosen.school, *how, keep=chosen.keep)
+    for each in explained(plan, done, chosen.school, *how[:2]):
+        done = each
     if chosen.out is not None:
         save(with_painting(plan, glow, done, paints_at_hand()), chosen.out)
     rows = [_passage(plan, one) for one in done]

@@ -19,17 +19,17 @@ from msgspec.structs import replace
 from zesty_veil.advise.glow.flame import flame_targets, specks, touches
 from zesty_veil.advise.glow.wanted import Lit, wanted
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
+from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, hindrance, solve
 from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
-from zesty_veil.light.cielab import lab_from_lch, lch
+from zesty_veil.light.cielab import lch
 from zesty_veil.optics.surface import FINISHES
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.drying import whole
-from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Target, coat_name, ground_words
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
@@ -43,8 +43,6 @@ SCHOOLS: tuple[School, ...] = get_args(School)
 _SPOT_TOOLS = ("airbrush", "glaze")
 # What painters go to for a glow: some more pots than for one colour.
 USUAL_LIMITS = Limits(coats=6, mixes=3)
-# Near a light painters let its own colour win somewhat.
-USUAL_WINS = 0.4
 # The ink over a whole glow is thin, and of the glow's hue within so many degrees.
 _INK_THINNING, _INK_WITHIN = 5.0, 25.0
 _FLAT = np.zeros(1)
@@ -55,9 +53,9 @@ class Painted:
     """One passage with what is wanted on it, and the coats found for that.
 
     lit : of a surface; none for the fire itself. answer : none until something is found. share :
-    how much of the search is done, 0-1. why : what stands in the way at `where`, if all is found
-    and it is still far off. kept : the coats that were there and stay. lost : which of those will
-    not show any more.
+    how much of the search is done, 0-1. over : whether it is laid over what is there. kept : the
+    coats that were there and stay. lost : which of those will not show any more. why : what stands
+    in the way at `where`, where it is still far off and that was looked for.
     """
 
     passage: int
@@ -69,6 +67,7 @@ class Painted:
     where: Target | None = None
     kept: tuple[Coat, ...] = ()
     lost: tuple[int, ...] = ()
+    over: bool = False
 
     def on(self, passage: Passage) -> Passage:
         """Return the passage with what is wanted, and the coats found for that on those kept."""
@@ -107,42 +106,13 @@ def painted(
     InputError
         If the light does not reach a surface, or there is nothing to paint with.
     """
-    if school not in SCHOOLS:
-        raise InputError(
-            tr("There is no school '{0}'; use one of {1}.").format(school, ", ".join(SCHOOLS))
-        )
-    limits = changed(limits, again=True)
-    if school == "spot":
-        limits = changed(limits, tools=_SPOT_TOOLS)
-    order: Manner = "over" if keep else school
     done: list[Painted] = []
-    jobs: list[tuple[Painted, Manner]] = []
-    for lit in wanted(plan, glow, keep):
-        kept = plan.passages[lit.ringed.passage].coats if keep else ()
-        jobs.append((Painted(lit.ringed.passage, lit.targets, lit, None, kept=kept), order))
-    if flame is not None:
-        if not glow.source:
-            raise InputError(
-                tr("A light off the figure is not painted; leave the fire out, or say what shines.")
-            )
-        source = _index(plan, glow.source)
-        targets = flame_targets(plan, glow, flame)
-        jobs.insert(0, (Painted(source, targets, None, None), "far"))
     look = ViewingConditions(plan.light)
-    for job, along in jobs:
-        base = replace(job.on(plan.passages[job.passage]), coats=job.kept)
-        over: tuple[Coat, ...] = ()
-        if school == "white" and job.lit and not keep:
-            over = _ink_over(job.targets, paints, look)
-        if job.lit is not None and job.lit.ringed.surface.finish == "gloss":
-            over = (*over, *_varnish(paints))
-        wish = MatchRequest(
-            (base,), plan.paints, job.targets, tuple(paints), limits, look, towards=along, over=over
-        )  # fmt: skip
+    for job in _jobs(plan, glow, school, flame, keep):
         now = job
-        for found in solve(wish, should_continue):
+        for found in solve(wish_for(job, plan, school, paints, limits), should_continue):
             best = found.ways[0] if found.ways else None
-            now = changed(job, answer=best, share=found.share, why=found.why, where=found.where)
+            now = changed(job, answer=best, share=found.share)
             yield (*done, now)
         if not should_continue():
             return
@@ -153,6 +123,69 @@ def painted(
             now = changed(now, lost=_lost(now, plan, paints, look))
             yield (*done, now)
         done.append(now)
+
+
+def _jobs(
+    plan: Plan, glow: Glow, school: School, flame: str | None, keep: bool
+) -> Iterator[Painted]:
+    """Yield what is to be painted: the fire itself, and then each surface that it lights."""
+    if school not in SCHOOLS:
+        raise InputError(
+            tr("There is no school '{0}'; use one of {1}.").format(school, ", ".join(SCHOOLS))
+        )
+    if flame is not None:
+        if not glow.source:
+            raise InputError(
+                tr("A light off the figure is not painted; leave the fire out, or say what shines.")
+            )
+        targets = flame_targets(plan, glow, flame)
+        yield Painted(_index(plan, glow.source), targets, None, None)
+    for lit in wanted(plan, glow, keep):
+        kept = plan.passages[lit.ringed.passage].coats if keep else None
+        yield Painted(lit.ringed.passage, lit.targets, lit, None, kept=kept or (), over=keep)
+
+
+def wish_for(
+    one: Painted, plan: Plan, school: School, paints: Sequence[Paint], limits: Limits
+) -> MatchRequest:
+    """Return what is asked of the search for a passage, painted as a school goes about it."""
+    limits = changed(limits, again=True)
+    if school == "spot":
+        limits = changed(limits, tools=_SPOT_TOOLS)
+    look = ViewingConditions(plan.light)
+    over: tuple[Coat, ...] = ()
+    if school == "white" and one.lit and not one.over:
+        over = _ink_over(one.targets, paints, look)
+    if one.lit is not None and one.lit.ringed.surface.finish == "gloss":
+        over = (*over, *_varnish(paints))
+    base = replace(plan.passages[one.passage], targets=one.targets, coats=one.kept)
+    order: Manner = "far" if one.lit is None else "over" if one.over else school
+    return MatchRequest(
+        (base,), plan.paints, one.targets, tuple(paints), limits, look, towards=order,
+        reasons=False, over=over,
+    )  # fmt: skip
+
+
+def explained(
+    plan: Plan,
+    done: Sequence[Painted],
+    school: School,
+    paints: Sequence[Paint],
+    limits: Limits,
+    should_continue: Callable[[], bool] = lambda: True,
+) -> Iterator[tuple[Painted, ...]]:
+    """Yield passages that are painted, one after the other with what stands in their way.
+
+    That takes longer than to paint them, and nobody need wait for it.
+    """
+    out = list(done)
+    for k, one in enumerate(done):
+        if one.answer is None or not should_continue():
+            continue
+        wish = wish_for(one, plan, school, paints, limits)
+        why, where = hindrance(wish, one.answer, should_continue)
+        out[k] = changed(one, why=why, where=where)
+        yield tuple(out)
 
 
 def _lost(
@@ -254,64 +287,3 @@ def _index(plan: Plan, name: str) -> int:
         if passage.name == name:
             return i
     raise InputError(tr("'{0}' is no passage of the plan; name one that is.").format(name))
-
-
-def glow_now(plan: Plan) -> Glow:
-    """Return the plan's glow with every passage that its source lights, or one to begin with.
-
-    Raises
-    ------
-    InputError
-        If no passage is lit by another one.
-    """
-    if plan.glow is None:
-        return usual_glow(plan)
-    known = {surface.passage for surface in plan.glow.surfaces}
-    source = plan.glow.source
-    more = [p for p in plan.passages if source and p.lit_by == source and p.name not in known]
-    surfaces = (*plan.glow.surfaces, *(_surface(p, plan) for p in more))
-    return replace(plan.glow, surfaces=surfaces)
-
-
-def usual_glow(plan: Plan) -> Glow:
-    """Return a glow to begin with, from which passage lights which.
-
-    Raises
-    ------
-    InputError
-        If no passage is lit by another one.
-    """
-    source = next((p.lit_by for p in plan.passages if p.lit_by is not None), None)
-    if source is None:
-        raise InputError(
-            tr(
-                "No passage is lit by another; choose one under Passage > Lit by, or plan a light "
-                "off the figure."
-            )
-        )
-    lit = [p for p in plan.passages if p.lit_by == source]
-    return Glow(source, tuple(_surface(p, plan) for p in lit), wins=USUAL_WINS)
-
-
-def off_figure(plan: Plan, passages: Sequence[int] | None = None) -> Glow:
-    """Return a light off the figure to begin with, on some passages or on all.
-
-    Raises
-    ------
-    InputError
-        If there is no passage for it to fall on.
-    """
-    lit = range(len(plan.passages)) if passages is None else passages
-    if not lit:
-        raise InputError(tr("There is no passage for a light to fall on; add one."))
-    surfaces = tuple(_surface(plan.passages[i], plan) for i in lit)
-    return Glow("", surfaces, wins=USUAL_WINS)
-
-
-def _surface(passage: Passage, plan: Plan) -> Surface:
-    """Return a passage as a surface, with a colour of its own that is about its strongest."""
-    field = predict(passage, plan.rack(), axis(9), np.zeros(1), ViewingConditions(plan.light))
-    strongest = int(np.argmax(field.lch[:, 0, 1]))
-    L, C, h = (float(v) for v in field.lch[strongest, 0])
-    L, a, b = (round(float(v), 1) for v in lab_from_lch(np.array([max(L, 35.0), C, h])))
-    return Surface(passage.name, (L, a, b))

@@ -42,6 +42,8 @@ class Laying(Tuning):
         self.tinted = self.efforts.of(easel.tinted(self.efforts.mixtures))
         # (spots, options): whether an option is the opposite of what is wanted.
         self.opposite = self.efforts.of(easel.opposites(self.efforts.mixtures))
+        # What recipes come to, L, a, b and how far off, (spots, 4), before they are walked through.
+        self._ends: dict[Scheme, Array] = {}
 
     def grown(self, go: Go) -> Iterator[list[Scheme]]:
         """Yield the best recipes so far, coat by coat."""
@@ -61,7 +63,20 @@ class Laying(Tuning):
             yield self._best(every)
 
     def _best(self, recipes: Sequence[Scheme]) -> list[Scheme]:
-        return sorted(recipes, key=lambda r: self.easel.weight(r, self.thrift))
+        return sorted(recipes, key=self._weight)
+
+    def _end(self, recipe: Scheme) -> tuple[Array, Array]:
+        """Return what a recipe comes to, (spots, 3), and how far that is off, (spots,)."""
+        labs = self._ends.get(recipe)
+        if labs is None:
+            walk = self.easel.walk(recipe)
+            return walk.labs[-1], walk.off[-1]
+        return labs[:, :3], labs[:, 3]
+
+    def _weight(self, recipe: Scheme) -> float:
+        """Return the weight of a recipe, without walking through it."""
+        _, off = self._end(recipe)
+        return float(np.sqrt((off**2).mean())) + self.thrift * effort(recipe)
 
     def _various(self, recipes: Sequence[Scheme]) -> list[Scheme]:
         """Return the best recipes of each reach in turn, so that none crowds out the others."""
@@ -86,13 +101,13 @@ class Laying(Tuning):
 
         Steps that later coats may still cover count little, unless they are too dark by now.
         """
-        walk, easel = self.easel.walk(recipe), self.easel
+        easel = self.easel
+        labs, off = self._end(recipe)
         first, last = _reach(recipe)
         more = easel.last > 0
         open_far = (easel.steps > first) & ("far" in self.ways.towards) & more
         open_light = (easel.steps < last) & ("light" in self.ways.towards) & more
-        off = walk.off[-1]
-        dark = np.maximum(easel.wanted[:, 0] - walk.labs[-1, :, 0], 0.0)
+        dark = np.maximum(easel.wanted[:, 0] - labs[:, 0], 0.0)
         late = np.where(open_light, 0.15 * off, 0.15 * off + 0.5 * dark)
         some = np.where(open_far | open_light, np.minimum(late, off), off)
         return float(np.sqrt((some**2).mean())) + self.thrift * effort(recipe)
@@ -117,13 +132,14 @@ class Laying(Tuning):
         lifted = np.array([rise[:, easel.steps == s].any(axis=1) for s in range(last + 1)])
         good = ((after <= before + NEARER_DE00) | self.light & (self.tinted | lifted)) & ~wrong
         gain = before**2 - after**2
+        reaches = np.array([_reach(recipe) for recipe in beam], dtype=np.intp)
         costs = np.stack([self.efforts.on(recipe) for recipe in beam])
         found: list[tuple[float, int, int, tuple[int, int]]] = []
         for ends in self.intervals():
             some = slice(ends[0], ends[1] + 1)
             allowed = good[some].all(axis=0) & (gain[some] > 0).any(axis=0)
             allowed &= np.array([_further_in(recipe, ends, last) for recipe in beam])[:, None]
-            squares = self._left(before, after, ends, beam)
+            squares = self._left(before, after, ends, reaches)
             weight = np.sqrt(squares) + self.thrift * costs
             weight[~allowed] = np.inf
             flat = np.argpartition(weight, min(_TRIED, weight.size - 1), axis=None)[:_TRIED]
@@ -131,39 +147,40 @@ class Laying(Tuning):
                 n, m = divmod(int(k), weight.shape[1])
                 if np.isfinite(weight[n, m]):
                     found.append((float(weight[n, m]), n, m, ends))
-        return self._taken(beam, sorted(found))
+        fresh = self._taken(beam, sorted(found))
+        for recipe, n, m in fresh:
+            on = np.array([recipe[-1].covers(int(step)) for step in easel.steps])[:, None]
+            now_n = np.column_stack([walks[n].labs[-1], now[n]])
+            self._ends[recipe] = np.where(on, np.column_stack([labs[n, :, m], off[n, :, m]]), now_n)
+        return [recipe for recipe, _, _ in fresh]
 
     def _left(
-        self, before: Array, after: Array, ends: tuple[int, int], beam: Sequence[Scheme]
+        self, before: Array, after: Array, ends: tuple[int, int], reaches: npt.NDArray[np.intp]
     ) -> Array:
         """Return mean squares over the steps with each option over some of them, as `_promise`.
 
-        before, after : (steps, n, 1) and (steps, n, options). Returns (n, options).
+        before, after : (steps, n, 1) and (steps, n, options). reaches : (n, 2). Returns
+        (n, options).
         """
         last = self.easel.last
+        first, end = np.maximum(reaches[:, 0], ends[0]), np.minimum(reaches[:, 1], ends[1])
         out = np.zeros(after.shape[1:])
         for step in range(last + 1):
             off = after[step] if ends[0] <= step <= ends[1] else before[step]
-            out += np.where(self._open(step, ends, beam)[:, None], 0.15 * off, off) ** 2
+            # A step that a coat after this one may still cover counts little.
+            more = ("far" in self.ways.towards) & (step > first)
+            more |= ("light" in self.ways.towards) & (step < end)
+            out += (np.where(more & (last > 0), 0.15, 1.0)[:, None] * off) ** 2
         return out / (last + 1)
-
-    def _open(
-        self, step: int, ends: tuple[int, int], beam: Sequence[Scheme]
-    ) -> npt.NDArray[np.bool_]:
-        """Tell of each recipe whether a coat after one over some steps may still cover a step."""
-        out = []
-        for recipe in beam:
-            first, last = _reach((*recipe, Laid(self.coats[0], *ends)))
-            far = "far" in self.ways.towards and step > first
-            light = "light" in self.ways.towards and step < last
-            out.append((far or light) and self.easel.last > 0)
-        return np.array(out)
 
     def _taken(
         self, beam: Sequence[Scheme], found: Sequence[tuple[float, int, int, tuple[int, int]]]
-    ) -> list[Scheme]:
-        """Return the best of the coats found, some over every reach."""
-        out: list[Scheme] = []
+    ) -> list[tuple[Scheme, int, int]]:
+        """Return the best of the coats found, some over every reach, as recipes.
+
+        Each with the number of the one it was laid on, and of the coat.
+        """
+        out: list[tuple[Scheme, int, int]] = []
         counts: dict[tuple[object, ...], int] = {}
         strengths = _STRENGTHS if self.easel.last == 0 else 1
         for _, n, m, ends in found:
@@ -176,7 +193,7 @@ class Laying(Tuning):
                 continue
             counts[same] = counts.get(same, 0) + 1
             counts[alike] = counts.get(alike, 0) + 1
-            out.append(recipe)
+            out.append((recipe, n, m))
         return out
 
     def _every_option(self, beam: Sequence[Scheme]) -> Array:

@@ -37,8 +37,9 @@ from zesty_veil.tr import tr
 MOST_RAMP_TARGETS = 9
 # How much the painter's effort counts: to come near, to weigh both, to be done soon.
 _NEAR, _FAIR, _PLAIN = 0.15, 0.5, 1.6
-# So many recipes of each way to lay are tuned, and so many of those made plainer.
-_BEGUN, _TUNED, _PLAINER = 2, 4, 1
+# So many recipes of each way to lay are begun, so many of all are tuned, so many of those once
+# more, and so many made plainer.
+_BEGUN, _TUNED, _AGAIN, _PLAINER = 3, 5, 2, 1
 # So many mixtures are tried for each colour wanted, on each ground.
 _MIXTURES = 12
 # A far end this near to what is wanted, dE00, needs no films.
@@ -150,17 +151,18 @@ def ramp_ways(
             begun += _of_each_length(best)
     found: list[Scheme] = []
     told: dict[Scheme, RampWay] = {}
-    # At one place all of them are soon tuned.
-    alone = len(begun) if easel.last == 0 else 0
     ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
     free = Ways(tuple(ends), spared=all_ways[0].spared)
-    for thrift, count in ((_NEAR, _TUNED), (_PLAIN, _PLAINER)):
+    fair = list(dict.fromkeys(begun))
+    stages = [(_NEAR, fair, _TUNED, 1), (_NEAR, found, _AGAIN, 1), (_PLAIN, found, _PLAINER, 1)]
+    if easel.last == 0:
+        stages = [(_NEAR, fair, len(fair), 2), (_PLAIN, found, len(fair), 1)]
+    for thrift, among, count, sweeps in stages:
         laying = Laying(easel, free, thrift)
-        some = dict.fromkeys(begun if thrift == _NEAR else found)
-        for recipe in sorted(some, key=lambda r: easel.weight(r, thrift))[: count + alone]:
+        for recipe in sorted(among, key=lambda r: easel.weight(r, thrift))[:count]:
             if not should_continue():
                 return
-            done = laying.finished(recipe, should_continue, 2 if thrift == _NEAR else 1)
+            done = laying.finished(recipe, should_continue, sweeps)
             if done not in found:
                 found.append(done)
                 told[done] = _way(done, easel)
@@ -181,7 +183,7 @@ def _by_rule(found: Sequence[Scheme], easel: Easel) -> list[Scheme]:
 def ramp_steps(places: int, limits: Limits) -> int:
     """Return how often `ramp_ways` yields, about."""
     ways = 3 if places > 1 else 1
-    return ways * min(limits.coats, places + 1) + _TUNED + _PLAINER
+    return ways * min(limits.coats, places + 1) + _TUNED + _AGAIN + _PLAINER
 
 
 def _check(spots: Sequence[Spot]) -> None:

@@ -14,6 +14,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -41,8 +42,8 @@ from zesty_veil.thresholds import (
 )
 
 # What a recipe costs, in the dE that it must save: each pass, each coat, each pot that is opened,
-# each that is stirred of two.
-_PASS, _COAT, _PAINT, _MIX = 0.06, 0.1, 0.08, 0.12
+# each that is stirred of two, each time that the work turns back to the end where it was before.
+_PASS, _COAT, _PAINT, _MIX, _TURN = 0.06, 0.1, 0.08, 0.12, 0.15
 
 
 # Hues in degrees of greens, which dull all from pink to orange, and of those; common practice.
@@ -102,7 +103,15 @@ def effort(recipe: Scheme) -> float:
     paints = {part.paint for parts in pots for part in parts}
     passes = sum(coat.passes for coat in coats)
     mixed = sum(len(parts) > 1 for parts in pots)
-    return _PASS * passes + _COAT * len(coats) + _PAINT * len(paints) + _MIX * mixed
+    own = _PASS * passes + _COAT * len(coats) + _PAINT * len(paints) + _MIX * mixed
+    return own + _TURN * max(_turns(recipe) - 1, 0)
+
+
+def _turns(recipe: Scheme) -> int:
+    """Return how often the work goes from coats at one end to coats at the other."""
+    reach = max((laid.last for laid in recipe), default=0)
+    ends = [laid.first > 0 for laid in recipe if not laid.ground and laid.interval != (0, reach)]
+    return sum(a != b for a, b in pairwise(ends))
 
 
 class Efforts:

@@ -155,12 +155,9 @@ def solve(
         raise InputError(
             tr("There is nothing to lay; allow more paints, tools, minutes or passes.")
         )
-    worst = int(np.argmax(best[0].delta_e))
-    why = None
-    if wish.reasons and best[0].delta_e[worst] > MET_DE00:
-        why = _why(wish, starts[best[0].base][worst], should_continue)
+    why = hindrance(wish, best[0], should_continue, starts) if wish.reasons else (None, None)
     if should_continue():
-        yield Answers(best, 1.0, why, None if why is None else in_order(wish.targets)[worst])
+        yield Answers(best, 1.0, *why)
 
 
 def _one(
@@ -244,6 +241,24 @@ def _spaced(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple
         even_feather(whole, first + i, paints, wish.look) if coat.feather != (0.0, 0.0) else coat
         for i, coat in enumerate(coats)
     )
+
+
+def hindrance(
+    wish: MatchRequest,
+    answer: MatchAnswer,
+    should_continue: Callable[[], bool] = lambda: True,
+    starts: Sequence[Sequence[Spot]] | None = None,
+) -> tuple[WhyNot, Target] | tuple[None, None]:
+    """Return what stands in the way at the worst target of an answer, if that is far off, and it.
+
+    starts : as `spots_on` tells of each base, where that is known.
+    """
+    worst = int(np.argmax(answer.delta_e))
+    if answer.delta_e[worst] <= MET_DE00:
+        return None, None
+    known = starts or [spots_on(base, wish.targets, wish.held) for base in wish.bases]
+    why = _why(wish, known[answer.base][worst], should_continue)
+    return (None, None) if why is None else (why, in_order(wish.targets)[worst])
 
 
 def _why(wish: MatchRequest, spot: Spot, should_continue: Callable[[], bool]) -> WhyNot | None:

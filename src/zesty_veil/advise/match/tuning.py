@@ -100,7 +100,7 @@ class Tuning:
                     recipe = self._moved(recipe, k)
             for k in range(len(recipe) + 1):
                 if go():
-                    recipe = self._inserted(recipe, k)
+                    recipe = self._inserted(self._turned_round(recipe, k), k)
             if recipe == before:
                 break
         return recipe
@@ -138,6 +138,13 @@ class Tuning:
             if self.better(tried, best):
                 best = tried
         return best
+
+    def _turned_round(self, recipe: Scheme, k: int) -> Scheme:
+        """Return a recipe with coat `k` before the one below it, if that is better."""
+        if not 0 < k < len(recipe) or recipe[k - 1].ground:
+            return recipe
+        tried = (*recipe[: k - 1], recipe[k], recipe[k - 1], *recipe[k + 1 :])
+        return tried if self.better(tried, recipe) else recipe
 
     def _inserted(self, recipe: Scheme, k: int) -> Scheme:
         """Return a recipe with the coat that helps most put in after some of its coats, if any."""

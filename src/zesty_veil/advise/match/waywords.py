@@ -19,6 +19,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.words import describe
+from zesty_veil.thresholds import WHITE_COVER_L
 from zesty_veil.tr import tr
 
 _End = Literal["all", "far", "light", "middle"]
@@ -32,6 +33,8 @@ _LEMON = 114.0
 # From this lightness on and up to this chroma a colour is a pale one.
 _PALE_FROM, _PALE_TO = 76.0, 42.0
 _PALES = {"pink", "green", "turquoise", "cyan-blue", "blue", "violet-blue", "violet", "yellow"}
+# Up to this chroma what a thin film makes of white passes for white.
+_FAINT_CHROMA = 12.0
 # Two colours of one name differ in lightness by this much, or are called the same.
 _LIGHTER = 4.0
 
@@ -92,7 +95,8 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
     the film, by what it makes of white: amber in thin glazes is a yellow.
     """
     mixtures = [coat.mixture.parts for coat in coats]
-    looks = lch(solid_looks(mixtures, paints)[1])
+    solids = lch(solid_looks(mixtures, paints)[1])
+    looks = solids.copy()
     for k, coat in enumerate(coats):
         clear = any(paints[part.paint].kind in _GLAZES for part in coat.mixture.parts)
         turns = _TURNS[0] <= looks[k, 2] <= _TURNS[1] and looks[k, 0] >= _PALE_EARTH
@@ -107,6 +111,10 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             out.append(tr("metal") if "metallic" in kinds else tr("varnish"))
             continue
         name = mixture_colour(look)
+        if float(look[0]) >= WHITE_COVER_L and float(look[1]) < _FAINT_CHROMA:
+            # A film that is hardly seen over white is still no white.
+            own = mixture_colour(solids[k])
+            name = name if solids[k, 0] >= WHITE_COVER_L else tr("thin {0}").format(own)
         same = [i for i in range(k) if mixture_colour(looks[i]) == name]
         if same and mixtures[same[-1]] != mixtures[k]:
             change = float(look[0] - looks[same[-1]][0])

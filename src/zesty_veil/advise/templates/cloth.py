@@ -32,7 +32,8 @@ from zesty_veil.advise.templates.model import (
 )
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.plan.edits import with_feather, with_span
-from zesty_veil.plan.model import Passage
+from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.field import predict
 from zesty_veil.tr import tr
 
 # Hues in degrees: violet and blue shade, warm red of skin, and the violets that reds shade into.
@@ -93,21 +94,33 @@ def _skin(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     spots = answers["spots"]
     if spots in ("warm", "both"):
         warm = nearest_paint(answers, _WARM, solid, tr("a warm red for cheeks, nose and knuckles"))
-        tint = with_feather(with_span(film_of(warm, "medium", 3.0, 2), 0.25, 0.5), 0.15, 0.15)
+        tint = with_feather(with_span(film_of(warm, "medium", 1.0, 1), 0.25, 0.5), 0.15, 0.15)
         more.append(tint)
         assumed.append(tr("Warm spots lie on cheeks, nose, ears, knuckles and knees."))
     if spots in ("cool", "both", "bruise"):
         cool = nearest_paint(answers, _VIOLET, solid, tr("a violet for the cool shade"), 60.0)
-        passes = 3 if spots == "bruise" else 1
-        span = (0.3, 0.6) if spots == "bruise" else (0.75, 1.0)
-        tint = with_feather(with_span(film_of(cool, "medium", 5.0, passes), *span), 0.2, 0.0)
+        span, thin, passes = ((0.3, 0.6), 8.0, 2) if spots == "bruise" else ((0.75, 1.0), 5.0, 1)
+        tint = with_feather(with_span(film_of(cool, "medium", thin, passes), *span), 0.2, 0.0)
         more.append(tint)
         assumed.append(
             tr("A bruise is violet and never as dark as a shadow.") if spots == "bruise"
             else tr("The shade is cooled by one thin violet, not darkened.")
         )  # fmt: skip
-    done = replace(done, coats=(*done.coats, *more))
+    done = _tinted(done, tuple(more), answers)
     yield TemplateMade(1.0, plan_with(tr("Skin"), answers, (done,)), tuple(assumed))
+
+
+def _tinted(skin: Passage, spots: tuple[Coat, ...], answers: Answered) -> Passage:
+    """Return skin with spots over it; what is wanted there is the skin as they tint it."""
+    paints = {paint.name: paint for paint in answers.paints}
+    tinted = replace(skin, coats=(*skin.coats, *spots))
+    places = np.array([target.place for target in skin.targets])
+    before, after = (predict(p, paints, places, np.zeros(1)).lab[:, 0] for p in (skin, tinted))
+    moved = [
+        replace(target, lab=tuple(round(float(v), 2) for v in np.array(target.lab) + shift))
+        for target, shift in zip(skin.targets, after - before, strict=True)
+    ]
+    return replace(tinted, targets=tuple(moved))
 
 
 def _sheer(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:

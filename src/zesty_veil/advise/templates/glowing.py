@@ -13,7 +13,13 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS, fire
 from zesty_veil.advise.glow.flame import FIRE_STEPS
-from zesty_veil.advise.glow.painting import SCHOOLS, USUAL_WINS, Painted, painted, with_painting
+from zesty_veil.advise.glow.painting import (
+    SCHOOLS,
+    Painted,
+    painted,
+    with_painting,
+)
+from zesty_veil.advise.glow.usual import USUAL_WINS
 from zesty_veil.advise.templates.laying import LIMITS, coated, wanted_along
 from zesty_veil.advise.templates.model import (
     FIGURES,

@@ -7,7 +7,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, glow_now, off_figure
+from zesty_veil.advise.glow.painting import USUAL_LIMITS
+from zesty_veil.advise.glow.usual import glow_now, off_figure
 from zesty_veil.desktop.glow.glowpage import GlowPage
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.quiet import quiet
@@ -254,7 +255,7 @@ class GlowView(GlowPage):
         for one, rgb in zip(found.passages, found.achieved, strict=True):
             if rgb is not None and one.answer is not None:
                 self.ladder.show_achieved(one.passage, rgb, one.answer.delta_e)
-        self._going(not found.done, found.share)
+        self._going(found.share < 1, found.share)
         self.write.setEnabled(found.done)
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
         going = tr("Searching … {0} of {1} passages are found.").format(len(found.passages), count)
@@ -310,6 +311,11 @@ class GlowView(GlowPage):
         self.words.setText(words)
 
     def _stop(self) -> None:
+        if self.found is not None and self.found.done:
+            # Only what might be better is not known yet.
+            self.jobs.drop()
+            self._going(False)
+            return
         self._outdated()
         self.words.setText(tr("Stopped."))
 

@@ -9,7 +9,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QVBoxLayout
 
-from zesty_veil.advise.glow.painting import off_figure
+from zesty_veil.advise.glow.usual import off_figure
 from zesty_veil.desktop.glow.keys import LIGHT_START
 from zesty_veil.desktop.kit.emptystate import EmptyState, Start
 from zesty_veil.desktop.kit.page import Page

@@ -1,0 +1,80 @@
+"""A light to begin with: from what the plan says lights what, or off the figure."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.errors import InputError
+from zesty_veil.light.cielab import lab_from_lch
+from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.model import Passage, Plan
+from zesty_veil.predict.field import axis, predict
+from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.tr import tr
+
+# Near a light painters let its own colour win somewhat.
+USUAL_WINS = 0.4
+
+
+def glow_now(plan: Plan) -> Glow:
+    """Return the plan's glow with every passage that its source lights, or one to begin with.
+
+    Raises
+    ------
+    InputError
+        If no passage is lit by another one.
+    """
+    if plan.glow is None:
+        return usual_glow(plan)
+    known = {surface.passage for surface in plan.glow.surfaces}
+    source = plan.glow.source
+    more = [p for p in plan.passages if source and p.lit_by == source and p.name not in known]
+    surfaces = (*plan.glow.surfaces, *(_surface(p, plan) for p in more))
+    return replace(plan.glow, surfaces=surfaces)
+
+
+def usual_glow(plan: Plan) -> Glow:
+    """Return a glow to begin with, from which passage lights which.
+
+    Raises
+    ------
+    InputError
+        If no passage is lit by another one.
+    """
+    source = next((p.lit_by for p in plan.passages if p.lit_by is not None), None)
+    if source is None:
+        raise InputError(
+            tr(
+                "No passage is lit by another; choose one under Passage > Lit by, or plan a light "
+                "off the figure."
+            )
+        )
+    lit = [p for p in plan.passages if p.lit_by == source]
+    return Glow(source, tuple(_surface(p, plan) for p in lit), wins=USUAL_WINS)
+
+
+def off_figure(plan: Plan, passages: Sequence[int] | None = None) -> Glow:
+    """Return a light off the figure to begin with, on some passages or on all.
+
+    Raises
+    ------
+    InputError
+        If there is no passage for it to fall on.
+    """
+    lit = range(len(plan.passages)) if passages is None else passages
+    if not lit:
+        raise InputError(tr("There is no passage for a light to fall on; add one."))
+    surfaces = tuple(_surface(plan.passages[i], plan) for i in lit)
+    return Glow("", surfaces, wins=USUAL_WINS)
+
+
+def _surface(passage: Passage, plan: Plan) -> Surface:
+    """Return a passage as a surface, with a colour of its own that is about its strongest."""
+    field = predict(passage, plan.rack(), axis(9), np.zeros(1), ViewingConditions(plan.light))
+    strongest = int(np.argmax(field.lch[:, 0, 1]))
+    L, C, h = (float(v) for v in field.lch[strongest, 0])
+    L, a, b = (round(float(v), 1) for v in lab_from_lch(np.array([max(L, 35.0), C, h])))
+    return Surface(passage.name, (L, a, b))

@@ -84,12 +84,11 @@ def test_a_loss_would_be_seen(tmp_path: Path) -> None:
     assert "records are missing: [1, 2]" in killing._looked_at(tmp_path, [3, 2, 0, 0])
 
 
-@pytest.mark.parametrize("seed", [1, 2])
-def test_a_random_hand_breaks_nothing(seed: int) -> None:
+def test_a_random_hand_breaks_nothing() -> None:
     """In all stations; time is not judged here, where other tests share the machine."""
-    told = campaign.hand(seed, 2.0, 160)
+    told = campaign.hand(1, 2.0, 120)
     assert told["errors"] == []
-    assert told["acts"] == 160
+    assert told["acts"] == 120
 
 
 def test_what_a_hand_tells_is_judged() -> None:

@@ -45,7 +45,7 @@ def test_why_a_colour_is_not_matched(capsys: pytest.CaptureFixture[str]) -> None
 def test_a_passage_is_rescued(capsys: pytest.CaptureFixture[str], plan_file: str) -> None:
     few = ("--only", "Lime White", "--only", "Ember Orange", "--only", "Flask Blue")
     start = ("--plan", plan_file, "--place", "0.9", "--after", "1")
-    words = ("match", "--target", "#f09040", *start, *few, "--rescue", "--max-coats", "3")
+    words = ("match", "--target", "#f09040", *start, *few, "--rescue", "--max-coats", "2")
     found = answer(capsys, *words, "--json")
     assert found["covering"]["covers"]
     assert not found["going_on"]["covers"]

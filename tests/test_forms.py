@@ -120,13 +120,13 @@ def test_looked_up_pixels_are_the_computed_ones(name: str, angle: Angle) -> None
     rng = np.random.default_rng(12)
     for passage in plan.passages:
         shape = form(passage.form, 300)
-        some = rng.choice(int(shape.mask.sum()), 500, replace=False)
+        some = rng.choice(int(shape.mask.sum()), 250, replace=False)
         u, relief = shape.u[shape.mask][some], shape.relief[shape.mask][some]
         found = table(passage, plan.rack(), look)
         towards = facing(shape.normal[shape.mask][some], found.nozzle or 0.0)
         colour = looked_up(found.lab, u, relief, towards)
         far = []
-        for group in np.array_split(np.argsort(u), 500 if found.nozzle is not None else 25):
+        for group in np.array_split(np.argsort(u), 250 if found.nozzle is not None else 25):
             one = passage
             if found.nozzle is not None:
                 turned = np.degrees(np.arccos(np.clip(towards[group[0]], 0, 1)))

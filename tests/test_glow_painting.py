@@ -14,7 +14,7 @@ from msgspec.structs import replace
 
 from test_glow import LEATHER, demo, glow_on, lit_plan
 from zesty_veil.advise.glow.flame import specks, touches
-from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, explained, painted
+from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted, with_hindrances
 from zesty_veil.advise.glow.wanted import Lit, both_lights, lit_colours, second_colours, wanted
 from zesty_veil.advise.glow.warnings import after_coats, before_coats
 from zesty_veil.advise.match.context import MatchContext, once_each
@@ -263,7 +263,7 @@ def test_a_ring_beyond_the_rack_says_why() -> None:
     assert laid[0].answer is not None
     assert max(laid[0].answer.delta_e) > 10
     assert laid[0].why is None, "nobody waits for reasons"
-    *_, done = explained(plan, laid, "inward", few, Limits(coats=3))
+    *_, done = with_hindrances(plan, laid, "inward", few, Limits(coats=3))
     (one,) = done
     assert one.why is not None
     words = " ".join(w.words for w in after_coats(plan, done, few))

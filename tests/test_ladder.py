@@ -211,6 +211,10 @@ def test_a_ladder_from_the_command_line(capsys: pytest.CaptureFixture[str], tmp_
     ):
         assert cli.run(["ladder", *words]) == 2
         assert sentence in capsys.readouterr().err
+    save(Plan("empty"), path)
+    for job in (["ladder", *two], ["match", "--target", "red"]):
+        assert cli.run([*job, "--plan", str(path)]) == 2
+        assert "The plan has no passage yet" in capsys.readouterr().err
 
 
 @pytest.fixture

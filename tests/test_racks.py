@@ -144,11 +144,12 @@ def test_a_rack_goes_round_as_csv_as_far_as_colours_tell(tmp_path: Path) -> None
     assert np.median(far) < 2.5
     assert len(far) > 20
     # What was given out can be taken in where none of its paints is known, whatever its kind.
-    alone = read_rack(tmp_path / "mine.csv")
     for kind in ("fluorescent", "metallic", "varnish"):
-        same = [k.paint for k in alone.paints if k.paint.kind == kind]
-        assert same == [paint for paint in demo_rack() if paint.kind == kind]
+        same = [kept for kept in whole().paints if kept.paint.kind == kind]
         assert same
+        write_rack(Rack("Odd", tuple(same)), tmp_path / "odd.csv")
+        alone = read_rack(tmp_path / "odd.csv")
+        assert [kept.paint for kept in alone.paints] == [kept.paint for kept in same]
     text = "name,kind\nGlow,fluorescent\n"
     (tmp_path / "hand.csv").write_text(text)
     with pytest.raises(InputError, match="line 2: the kind 'fluorescent'"):

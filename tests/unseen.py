@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 import cardphoto as camera
 from simulated import HAND_CV, POTS, RATIO_CV, card_of, lay, read, seen, true_paint
+from truepaint import TruePaint
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.log.card import Card
@@ -23,7 +24,7 @@ from zesty_veil.predict.field import predict
 from zesty_veil.predict.sure import sureness
 
 AT, FLAT = np.array([0.5]), np.zeros(1)
-BANDS_OF = 100  # stacks whose band is worked out too, as that takes longest
+BANDS_OF = 60  # stacks whose band is worked out too, as that takes longest
 THINNED = {"ink": 2.0, "transparent": 1.0, "opaque": 0.5, "wash": 0.0}
 
 
@@ -38,24 +39,21 @@ class Outcome:
 
 
 @cache
-def outcome(source: str, white_only: bool = False, stacks: int = 200) -> Outcome:
-    """Measure 14 pots from one card each, and predict stacks of them."""
+def true_pots() -> tuple[TruePaint, ...]:
+    """The pots as they really are."""
     rng = np.random.default_rng(1)
-    pots, rack = [], {}
-    for i, (kind, amounts, scatter) in enumerate(POTS):
-        pot = true_paint(rng, kind, amounts, scatter)
-        pot = dataclasses.replace(pot, name=f"{pot.name} {i}")
-        patches = card_of(rng, pot, THINNED[kind], "loaded")
-        if white_only:
-            patches = [p for p in patches if p[0] == "white" and p[1] == 1]
-        card = read(rng, pot, patches, THINNED[kind], "loaded", source)
-        if source == "photograph":
-            card = photographed(card, patches, i)
-        rack[pot.name] = measured([card]).paint
-        pots.append(pot)
-    rng = np.random.default_rng(101)
-    rows, held = [], []
-    for number in range(stacks):
+    pots = (true_paint(rng, kind, amounts, scatter) for kind, amounts, scatter in POTS)
+    return tuple(dataclasses.replace(pot, name=f"{pot.name} {i}") for i, pot in enumerate(pots))
+
+
+@cache
+def true_stacks(stacks: int) -> list[tuple[Passage, np.ndarray, np.ndarray]]:
+    """Passages of those pots with what came, and what a hand of mean films would have made.
+
+    They are what takes longest to work out, and every way to read cards is asked for the same.
+    """
+    rng, pots, out = np.random.default_rng(101), true_pots(), []
+    for _ in range(stacks):
         ground = str(rng.choice(["white", "grey", "black"]))
         coats, laid, mean = [], [], []
         for _ in range(int(rng.integers(1, 6))):
@@ -66,7 +64,25 @@ def outcome(source: str, white_only: bool = False, stacks: int = 200) -> Outcome
             mean.append(lay(rng, pot, tool, passes, thinning, 0, 0))
             coats.append(Coat(Mixture((Part(pot.name),), "water", thinning), tool, passes))
         came, meant = (fitted_lab(seen(primer(ground), films)) for films in (laid, mean))
-        passage = Passage("x", ground=Ground(ground), coats=tuple(coats))
+        out.append((Passage("x", ground=Ground(ground), coats=tuple(coats)), came, meant))
+    return out
+
+
+@cache
+def outcome(source: str, white_only: bool = False, stacks: int = 200) -> Outcome:
+    """Measure 14 pots from one card each, and predict stacks of them."""
+    rng = np.random.default_rng(2)
+    rack = {}
+    for i, pot in enumerate(true_pots()):
+        patches = card_of(rng, pot, THINNED[pot.kind], "loaded")
+        if white_only:
+            patches = [p for p in patches if p[0] == "white" and p[1] == 1]
+        card = read(rng, pot, patches, THINNED[pot.kind], "loaded", source)
+        if source == "photograph":
+            card = photographed(card, patches, i)
+        rack[pot.name] = measured([card]).paint
+    rows, held = [], []
+    for number, (passage, came, meant) in enumerate(true_stacks(200)[:stacks]):
         said = predict(passage, rack, AT, FLAT).lab[0, 0]
         pairs = ((said, came), (said, meant), (came, meant))
         rows.append([float(ciede2000(*pair)) for pair in pairs])

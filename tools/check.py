@@ -24,8 +24,8 @@ CHECKS = (
 def main() -> int:
     """Run everything, go on after a failure, and return 1 if there was one."""
     # Two test processes on two processors: threads of theirs would only wait for each other.
-    own = {"QT_QPA_PLATFORM": "offscreen", "PYTHONDONTWRITEBYTECODE": "1"}
-    environment = {**os.environ, **own, "OPENBLAS_NUM_THREADS": "1"}
+    own = {"QT_QPA_PLATFORM": "offscreen", "OPENBLAS_NUM_THREADS": "1"}
+    environment = {**os.environ, **own}
     failed = []
     if len(sys.argv) == 1:
         for name, command in CHECKS:

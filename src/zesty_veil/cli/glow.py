@@ -17,12 +17,13 @@ from zesty_veil.advise.glow.painting import (
     USUAL_LIMITS,
     Painted,
     changes,
-    explained,
     painted,
+    with_hindrances,
     with_painting,
 )
 from zesty_veil.advise.glow.usual import glow_now, off_figure
 from zesty_veil.aside import aside
+from zesty_veil.cli.passages import passage_number
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch, xyz_from_lab
 from zesty_veil.light.grid import Array
@@ -103,7 +104,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     check_plan(edits.set_glow(plan, glow))
     how = (paints_at_hand(), replace_limits(USUAL_LIMITS, coats=chosen.max_coats), chosen.flame)
     *_, done = painted(plan, glow, chosen.school, *how, keep=chosen.keep)
-    for each in explained(plan, done, chosen.school, *how[:2]):
+    for each in with_hindrances(plan, done, chosen.school, *how[:2]):
         done = each
     if chosen.out is not None:
         save(with_painting(plan, glow, done, paints_at_hand()), chosen.out)
@@ -115,7 +116,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
 
 def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
     if chosen.off_figure:
-        glow = off_figure(plan, [_numbered(plan, name) for name in chosen.on] or None)
+        glow = off_figure(plan, [passage_number(plan, name) for name in chosen.on] or None)
     elif chosen.on:
         raise InputError("--on says what a light off the figure falls on; give --off-figure too.")
     else:
@@ -135,14 +136,6 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
         L, a, b = parse_colour(chosen.second)
         glow = replace(glow, second=(L, a, b))
     return glow
-
-
-def _numbered(plan: Plan, name: str) -> int:
-    for i, passage in enumerate(plan.passages):
-        if passage.name.casefold() == name.casefold():
-            return i
-    names = ", ".join(f"'{passage.name}'" for passage in plan.passages) or "none"
-    raise InputError(f"There is no passage '{name}' in the plan; it has {names}.")
 
 
 def _passage(plan: Plan, one: Painted) -> dict[str, Any]:

@@ -15,6 +15,7 @@ from zesty_veil.advise.ladder import (
     pairs_from,
 )
 from zesty_veil.aside import aside
+from zesty_veil.cli.passages import passage_number
 from zesty_veil.errors import InputError
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.log.athand import paints_at_hand
@@ -98,11 +99,7 @@ def _plan(chosen: argparse.Namespace) -> tuple[Plan, int]:
     if chosen.plan is None:
         return Plan("ladder", (Passage("ladder", ground=Ground(chosen.ground)),)), 0
     plan = load(chosen.plan, aside)
-    for i, passage in enumerate(plan.passages):
-        if chosen.passage is None or passage.name.casefold() == chosen.passage.casefold():
-            return plan, i
-    names = ", ".join(f"'{passage.name}'" for passage in plan.passages) or "none"
-    raise InputError(f"There is no passage '{chosen.passage}' in the plan; it has {names}.")
+    return plan, passage_number(plan, chosen.passage)
 
 
 def _drops(rung: Rung) -> str:

@@ -14,6 +14,7 @@ from zesty_veil.advise.match.ramp import MOST_RAMP_TARGETS
 from zesty_veil.advise.match.solve import MatchRequest, solve
 from zesty_veil.aside import aside
 from zesty_veil.cli.matchtext import match_json, match_text
+from zesty_veil.cli.passages import passage_number
 from zesty_veil.errors import InputError
 from zesty_veil.files import read_limited
 from zesty_veil.light.illuminant import LIGHTS
@@ -24,7 +25,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.primer import PLAIN, PRIMERS
 from zesty_veil.paint.rack import find
 from zesty_veil.plan.fileformat import load
-from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
+from zesty_veil.plan.model import Ground, Passage, Primer, Target
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.colours import parse_colour
 
@@ -85,7 +86,7 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
         With one sentence.
     """
     plan = load(chosen.plan, aside) if chosen.plan is not None else None
-    passage = _passage(plan, chosen.passage) if plan is not None else None
+    passage = None if plan is None else plan.passages[passage_number(plan, chosen.passage)]
     limits = Limits(
         chosen.max_coats, chosen.max_passes, chosen.max_minutes, chosen.max_mixes,
         tuple(chosen.tool) if chosen.tool else Limits().tools,
@@ -124,14 +125,6 @@ def _bases(chosen: argparse.Namespace, passage: Passage | None) -> tuple[Passage
         chosen_ones = [p for p in primers if (any_plain and p in PLAIN) or p == chosen.ground]
         return tuple(Passage("matched", ground=Ground(primer)) for primer in chosen_ones)
     return (replace(passage, coats=passage.coats[: chosen.after]),)
-
-
-def _passage(plan: Plan, name: str | None) -> Passage:
-    for passage in plan.passages:
-        if name is None or passage.name.casefold() == name.casefold():
-            return passage
-    names = ", ".join(f"'{passage.name}'" for passage in plan.passages) or "none"
-    raise InputError(f"There is no passage '{name}' in the plan; it has {names}.")
 
 
 def _targets(chosen: argparse.Namespace, passage: Passage | None) -> tuple[Target, ...]:

@@ -15,8 +15,8 @@ from zesty_veil.advise.glow.painting import (
     Painted,
     School,
     changes,
-    explained,
     painted,
+    with_hindrances,
     with_painting,
 )
 from zesty_veil.advise.glow.rings import PIXELS, before, light_field
@@ -260,7 +260,7 @@ def paint_lights(asked: Painting, should_continue: Callable[[], bool]) -> Iterat
     now = FoundCoats(asked, found, known, _LAID, plan, (), said)
     yield now
     how = (asked.school, asked.paints, asked.limits, should_continue)
-    for k, some in enumerate(explained(asked.plan, found, *how), 1):
+    for k, some in enumerate(with_hindrances(asked.plan, found, *how), 1):
         found = some
         yield changed(now, passages=found, share=_LAID + (0.98 - _LAID) * k / count)
     if should_continue():

@@ -166,7 +166,7 @@ def wish_for(
     )  # fmt: skip
 
 
-def explained(
+def with_hindrances(
     plan: Plan,
     done: Sequence[Painted],
     school: School,

@@ -23,7 +23,7 @@ from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.panel import Panel, heading, quiet_words
 from zesty_veil.desktop.kit.theme import NUMBER
 from zesty_veil.desktop.session.rackview import RackView
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 _SCHOOL_WORDS = {
     "inward": "dark first, lighter inward",
@@ -63,29 +63,46 @@ class GlowPage(Page):
         self.progress = self.bar.progress
         self.head = heading("", NUMBER)
         self.words = quiet_words()
-        self.laid = LaidWords()
+        self.laid, self.laid_head = LaidWords(), heading("")
+        self.say_remarks(0)
         self._lay_out()
+
+    def say_remarks(self, count: int) -> None:
+        """Say over the coats how many remarks stand below them."""
+        words = tr("What to lay")
+        more = counted(count, "{0} remark", "{0} remarks")
+        self.laid_head.setText(f"{words}  ·  {more}" if count else words)
 
     def tools(self) -> QWidget | None:
         """Return what finds coats and writes them."""
         return self.bar
 
     def _lay_out(self) -> None:
-        light, colour = Panel(tr("Light")), Panel(tr("Colour"))
-        light.body.addWidget(self.numbers)
-        colour.body.addWidget(self.row)
-        answer = Panel(tr("As a painter would lay it"))
+        light = Panel(tr("Light"))
+        lines = QHBoxLayout()
+        lines.setSpacing(16)
+        lines.addWidget(self.numbers, 4)
+        lines.addWidget(self.row, 5)
+        light.body.addLayout(lines)
+        answer = Panel()
+        answer.body.addWidget(self.laid_head)
+        told = QWidget()
+        column = QVBoxLayout(told)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(4)
+        column.addWidget(self.laid)
+        column.addWidget(self.notes)
+        column.addStretch(1)
         laid = QScrollArea()
-        laid.setWidget(self.laid)
+        laid.setWidget(told)
         laid.setWidgetResizable(True)
         laid.setObjectName("clear")
         laid.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         laid.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         answer.body.addWidget(laid, 1)
         answer.setMinimumWidth(_ANSWER)
-        for panel in (light, colour, answer):
+        for panel in (light, answer):
             panel.setFixedHeight(_PANELS)
-        answer.body.addWidget(self.notes)
         how = QHBoxLayout()
         how.setSpacing(8)
         how.addWidget(self.school, 1)
@@ -112,9 +129,8 @@ class GlowPage(Page):
         above.addLayout(right, 5)
         below = QHBoxLayout()
         below.setSpacing(8)
-        below.addWidget(light, 7)
-        below.addWidget(colour, 16)
-        below.addWidget(answer, 11)
+        below.addWidget(light, 2)
+        below.addWidget(answer, 1)
         page = QVBoxLayout(self)
         page.setContentsMargins(8, 0, 16, 8)
         page.setSpacing(8)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
@@ -9,6 +11,7 @@ from PySide6.QtGui import QKeyEvent
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
 from zesty_veil.advise.glow.painting import USUAL_LIMITS
 from zesty_veil.advise.glow.usual import glow_now, off_figure
+from zesty_veil.advise.glow.warnings import Warned
 from zesty_veil.desktop.glow.glowpage import GlowPage
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.quiet import quiet
@@ -18,6 +21,7 @@ from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.plan.glow import Glow, Place3, Surface
+from zesty_veil.plan.model import Plan
 from zesty_veil.services.lighting import (
     FoundCoats,
     LightRequest,
@@ -246,7 +250,7 @@ class GlowView(GlowPage):
         self.view.show_picture(seen.picture)
         self.ladder.show_lits(seen.lits, seen.source_value, seen.asked.surface)
         self.dark.show_lit(seen.lits[seen.asked.surface])
-        self.notes.show_warned(seen.asked.plan, seen.warned)
+        self._show_warned(seen.asked.plan, seen.warned)
         if self.found is not None:
             self._found(self.found)
 
@@ -265,7 +269,11 @@ class GlowView(GlowPage):
         self._show_laid()
         self.state_changed.emit()
         if found.done:
-            self.notes.show_warned(found.painting.plan, found.warned)
+            self._show_warned(found.painting.plan, found.warned)
+
+    def _show_warned(self, plan: Plan, warned: Sequence[Warned]) -> None:
+        self.notes.show_warned(plan, warned)
+        self.say_remarks(len(warned))
 
     def _going(self, on: bool, share: float = 0.0) -> None:
         """Show how far a search is, and what ends it; or neither."""

@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QAbstractItemView, QListWidget, QListWidgetItem
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QListWidget, QListWidgetItem
 
 from zesty_veil.advise.glow.warnings import Warned
 from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.plan.model import Plan
 from zesty_veil.tr import tr
 
-_HEIGHT, _LINE = 66, 26
+_SPARE = 4
 
 
 class Notes(QListWidget):
@@ -26,7 +27,7 @@ class Notes(QListWidget):
         self.setWordWrap(True)
         self.setAccessibleName(tr("warnings about the light"))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.itemClicked.connect(self._clicked)
 
     def show_warned(self, plan: Plan, warned: Sequence[Warned]) -> None:
@@ -39,7 +40,17 @@ class Notes(QListWidget):
             self.addItem(item)
         if not warned:
             self.addItem(tr("Nothing to warn of."))
-        self.setFixedHeight(_HEIGHT if warned else _LINE)
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Be as high as all that is said needs in this width."""
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self._fit()
+
+    def _fit(self) -> None:
+        rows = sum(self.sizeHintForRow(row) for row in range(self.count()))
+        self.setFixedHeight(rows + 2 * self.frameWidth() + _SPARE)
 
     def _clicked(self, item: QListWidgetItem) -> None:
         passage = item.data(Qt.ItemDataRole.UserRole)

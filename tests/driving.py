@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from pathlib import Path
 
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QColor, QDragEnterEvent, QDropEvent, QImage, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QWidget
@@ -19,7 +19,6 @@ from zesty_veil.plan.model import Coat, Plan
 
 def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
     window = MainWindow(plan)
-    qtbot.addWidget(window)
     with qtbot.waitExposed(window):
         window.show()
     window.section.view.setFocus()
@@ -27,6 +26,9 @@ def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
     yield window
     window.document.forget()
     window.close()
+    # Gone before the next is opened: a style that is worn later would be worn by all.
+    window.deleteLater()
+    QApplication.sendPostedEvents(window, QEvent.Type.DeferredDelete)
 
 
 def scene(window: MainWindow) -> Scene:

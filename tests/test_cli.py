@@ -148,6 +148,10 @@ def test_remarks_on_a_plan(capsys: pytest.CaptureFixture[str], tmp_path: Path) -
     assert harsh["passage"] == "flame"
     assert harsh["number"] > 12
     assert "Remedy: longer feather" in run(capsys, "remarks", str(tmp_path / "g.veil"))
+    # What is known better now is told as it is in the window.
+    weak = [replace(p, mu_a=tuple(0.5 * k for k in p.mu_a)) for p in small_plan().paints]
+    save(replace(small_plan(), paints=tuple(weak)), tmp_path / "before.veil")
+    assert "known better now" in run(capsys, "remarks", str(tmp_path / "before.veil"))
     save(Plan("calm", (Passage("p"),)), tmp_path / "calm.veil")
     assert run(capsys, "remarks", str(tmp_path / "calm.veil")) == "No remarks.\n"
 

@@ -23,6 +23,7 @@ from zesty_veil.advise.match.recipe import Easel, Laid, by_ends, effort
 from zesty_veil.advise.match.shortlist import light_ground, near_mixtures, solid_looks
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve, spots_on
 from zesty_veil.advise.match.waywords import mixture_colour, way_words
+from zesty_veil.desktop.kit.laidwords import laid_words
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
@@ -297,6 +298,15 @@ def test_a_way_says_what_it_does_as_a_painter_would() -> None:
     )
     assert said("Driftbone Ivory", "Lamp Black @ 0.8-1").startswith("Ivory over all, then ")
     assert found(job_of("bright yellow on black"))[0].words.startswith("White")
+
+
+def test_a_touch_at_an_end_is_said_as_one() -> None:
+    touch = replace(parse_coat("Lime White", RACK), span=(0.0, 0.0), feather=(0.0, 0.33))
+    assert laid_words(3, touch).endswith("1 pass, at the light, faded out at 33 %")
+    tip = replace(touch, span=(1.0, 1.0), feather=(0.2, 0.0))
+    assert laid_words(3, tip).endswith("at the far end, from 80 % on")
+    assert laid_words(3, replace(touch, span=(0.0, 0.4))).endswith("0 to 40 %")
+    assert laid_words(3, replace(touch, span=(0.0, 1.0))).endswith("all over")
 
 
 def test_a_ramp_that_is_there_already_asks_for_nothing() -> None:

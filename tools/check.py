@@ -9,7 +9,6 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
-import time
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -26,27 +25,33 @@ def main() -> int:
     # Two test processes on two processors: threads of theirs would only wait for each other.
     own = {"QT_QPA_PLATFORM": "offscreen", "OPENBLAS_NUM_THREADS": "1"}
     environment = {**os.environ, **own}
-    failed = []
-    if len(sys.argv) == 1:
-        for name, command in CHECKS:
-            start = time.monotonic()
-            code = _run([sys.executable, *command], environment)
-            print(f"{name}: {'ok' if code == 0 else 'FAILED'} ({time.monotonic() - start:.1f} s)")
-            if code:
-                failed.append(name)
-    sys.stdout.flush()
-    # Files stay together, as their tests share what takes long to work out.
-    shared = ["-n", str(min(os.cpu_count() or 1, 4)), "--dist", "loadfile"]
+    # While the tests begin one after the other, there is a processor to spare for the rest.
+    checks = _begun(environment) if len(sys.argv) == 1 else {}
+    # Neighbours stay together, as tests of a file share what takes long to work out; who has
+    # nothing left to do takes some of the other's.
+    shared = ["-n", str(min(os.cpu_count() or 1, 4)), "--dist", "worksteal"]
     tests = [sys.executable, "-m", "pytest", "-q", *(sys.argv[1:] or shared)]
-    if _run(tests, environment):
-        failed.append("tests")
+    code = subprocess.run(tests, cwd=ROOT, env=environment, check=False).returncode
+    failed = ["tests"] if code else []
+    for name, check in checks.items():
+        said, _ = check.communicate()
+        print(f"{name}: {'FAILED' if check.returncode else 'ok'}\n{said}".rstrip())
+        if check.returncode:
+            failed.append(name)
     if failed:
         print(f"Failed: {', '.join(failed)}")
     return 1 if failed else 0
 
 
-def _run(command: list[str], environment: dict[str, str]) -> int:
-    return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+def _begun(environment: dict[str, str]) -> dict[str, subprocess.Popen[str]]:
+    """Begin all that is no test, at once; what each says comes when it is asked for."""
+    return {
+        name: subprocess.Popen(
+            [sys.executable, *command], cwd=ROOT, env=environment, text=True,
+            stdout=subprocess.PIPE, stderr=subprocess.STDOUT,
+        )
+        for name, command in CHECKS
+    }  # fmt: skip
 
 
 if __name__ == "__main__":

@@ -17,7 +17,6 @@ from typing import Any, NoReturn
 import msgspec
 
 from zesty_veil import __version__
-from zesty_veil.advise.remarks import remarks
 from zesty_veil.aside import aside
 from zesty_veil.bench.steps import steps
 from zesty_veil.cli.export import export_arguments, exported
@@ -32,6 +31,7 @@ from zesty_veil.cli.log import (
     racked,
 )
 from zesty_veil.cli.match import match_arguments, matched
+from zesty_veil.cli.remarks import remarked
 from zesty_veil.cli.report import causes, causes_text, report, report_json, report_text
 from zesty_veil.cli.schedule import schedule_arguments, scheduled_plan
 from zesty_veil.cli.stack import asked_look, coats_counted, compared, stacked
@@ -40,7 +40,6 @@ from zesty_veil.errors import InputError, VeilError
 from zesty_veil.faultlog import write_down
 from zesty_veil.files import write_atomically
 from zesty_veil.light.illuminant import LIGHTS, OBSERVERS
-from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.paint.kinds import CARD_KINDS
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.primer import PRIMERS
@@ -305,30 +304,6 @@ def _predict(chosen: argparse.Namespace) -> str:
     return out
 
 
-def _remarks(chosen: argparse.Namespace) -> str:
-    plan = load(chosen.plan, aside)
-    rows = [
-        {
-            "kind": remark.kind,
-            "passage": passage.name,
-            "coat": None if remark.coat is None else remark.coat + 1,
-            "mm": None if remark.place is None else round(remark.place * passage.length_mm, 2),
-            "number": round(remark.number, 4),
-            "words": remark.words,
-            "remedy": remark.remedy or None,
-        }
-        for i, passage in enumerate(plan.passages)
-        for remark in remarks(plan, i, paints_at_hand())
-    ]
-    if chosen.json:
-        return _json(rows)
-    out = ""
-    for row in rows:
-        remedy = f" Remedy: {row['remedy']}." if row["remedy"] else ""
-        out += f"{row['passage']}: {row['words']}{remedy}\n"
-    return out or "No remarks.\n"
-
-
 def _tell(job: Callable[[argparse.Namespace], tuple[Any, str]], chosen: argparse.Namespace) -> str:
     """Return what a job found, as JSON if that is asked for."""
     found, text = job(chosen)
@@ -363,7 +338,7 @@ _JOBS: dict[str, Callable[[argparse.Namespace], str]] = {
     **{name: partial(_tell, job) for name, job in _TELLING.items()},
     "predict": _predict,
     "export": exported,
-    "remarks": _remarks,
+    "remarks": partial(_tell, remarked),
     "steps": _steps,
     "sample": _sample,
 }

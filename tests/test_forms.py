@@ -12,11 +12,14 @@ from scipy.interpolate import interpn
 from conftest import small_plan
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import luminous
 from zesty_veil.light.grid import Array
-from zesty_veil.light.srgb import lab_of
+from zesty_veil.light.srgb import decode, encode, lab_of
 from zesty_veil.paint.rack import demo_rack, find
+from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import set_passage, with_coats
+from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.grounds import with_nozzles, zenithal
 from zesty_veil.plan.model import FORM_NAMES, Ground, Passage, Plan
 from zesty_veil.plan.samples import SAMPLES, sample
@@ -35,6 +38,8 @@ from zesty_veil.predict.forms.shapes import FORMS, form, shape_of
 from zesty_veil.predict.forms.surface import grid, normals, surface
 from zesty_veil.predict.look import Angle, ViewingConditions
 from zesty_veil.predict.squint import along_axis, blur_mm, over_form
+from zesty_veil.predict.turned import each_way
+from zesty_veil.services.forecast import Request, forecasts
 from zesty_veil.services.formedits import faced
 
 
@@ -274,9 +279,9 @@ def test_where_only_facing_is_asked_for_no_relief_is_worked_out(
     assert whole.relief.any()
 
 
-@pytest.mark.parametrize("name", ["facet", "blade", "plate"])
+@pytest.mark.parametrize("name", FORMS)
 def test_a_spray_is_one_thing_in_the_ribbon_and_on_the_form(name: str) -> None:
-    """Where a form turns one way at each place, both agree to dE 3 from light to far end."""
+    """Both agree to dE 3 from light to far end, though one place is turned many ways."""
     paints = {paint.name: paint for paint in demo_rack()}
     white = parse_coat("Lime White; tool spray; passes 2; nozzle 0", paints)
     yellow = parse_coat("Kiln Yellow; water 1; passes 2; tool airbrush; nozzle 0", paints)
@@ -287,10 +292,43 @@ def test_a_spray_is_one_thing_in_the_ribbon_and_on_the_form(name: str) -> None:
     made = form(shape, 256)
     seen = kept_table(sprayed, plan.paints, ViewingConditions())
     pixels, _ = picture(shape, 256, seen, FormConditions(studio=False))
-    u, level = made.u[made.mask], np.abs(made.relief[made.mask]) < 0.4
+    u = made.u[made.mask]
     for place in (0.1, 0.3, 0.5, 0.7, 0.9):
-        near = (np.abs(u - place) < 0.03) & level
-        assert near.sum() > 5
-        mean = (pixels[near, :3] ** 2.2).mean(axis=0) ** (1 / 2.2)
+        mean = encode(decode(pixels[np.abs(u - place) < 0.02].astype(float)).mean(axis=0))
         ribbon = predict(sprayed, paints, np.array([place]), np.zeros(1)).lab[0, 0]
         assert float(ciede2000(lab_of(mean), ribbon)) < 3, place
+
+
+def test_what_is_turned_many_ways_is_seen_as_the_mean_of_its_light() -> None:
+    """Half white, half black send back half the light: L 76 (CIE 15:2018), whatever paint is."""
+    paints = {paint.name: paint for paint in demo_rack()}
+    white = parse_coat("Lime White; tool spray; passes 6; nozzle 0", paints)
+    sides = ((0.0, 0.0), (90.0, 90.0))  # one half faces the nozzle, the other looks away
+    both = Passage("p", ground=Ground("black"), coats=(white,), turns=sides)
+    one, other = (
+        predict(replace(both, tilt=row, turns=()), paints, np.array([0.5]), np.zeros(1))
+        for row in sides
+    )
+    seen = predict(both, paints, np.array([0.5]), np.zeros(1))
+    Y = (luminous(one.lab[..., 0]) + luminous(other.lab[..., 0])) / 2
+    np.testing.assert_allclose(luminous(seen.lab[..., 0]), Y, atol=1e-9)
+    assert one.lab[0, 0, 0] - other.lab[0, 0, 0] > 60
+    # The section shows the same; what no nozzle sprays is not asked for its turns.
+    plan = Plan("p", (both,), demo_rack())
+    *_, shown = forecasts(Request(plan, 0, demo_rack(), ViewingConditions()), lambda: True)
+    assert shown.field is not None
+    np.testing.assert_allclose(shown.field.lab[128, 1], seen.lab[0, 0], atol=1e-6)
+    brushed = replace(both, coats=(replace(white, nozzle=None),))
+    assert each_way(brushed) == (brushed,)
+
+
+def test_turns_are_kept_in_the_plan_and_must_be_tilts() -> None:
+    plan = faced(zenithal(small_plan(), 0, find("Lime White", demo_rack()), 0.0), 0)
+    assert len(plan.passages[0].turns) == 5
+    assert parse(dump(plan)).passages == plan.passages
+    # Of equal shares, each faces the nozzle less than the one after.
+    rows = np.array(plan.passages[0].turns)
+    assert (np.diff(rows, axis=0) <= 1e-9).all()
+    wrong = replace(plan.passages[0], turns=((0.0, 999.0),))
+    with pytest.raises(InputError, match=r"a tilt is 999; it must be from -360 to 360"):
+        check_plan(replace(plan, passages=(wrong,)))

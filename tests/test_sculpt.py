@@ -353,4 +353,5 @@ def test_the_way_surfaces_face_needs_no_relief(monkeypatch: pytest.MonkeyPatch) 
     cosine = (facing.normal[front] * whole.normal[front]).sum(axis=-1)
     assert cosine.min() > np.cos(np.radians(5))
     assert not facing.relief.any()
-    assert tilt(facing, 30.0) == pytest.approx(tilt(whole, 30.0), abs=3)
+    # At 40 pixels the first of its places holds a few of them.
+    assert tilt(facing, 30.0) == pytest.approx(tilt(whole, 30.0), abs=5)

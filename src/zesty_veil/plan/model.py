@@ -32,7 +32,7 @@ MOST_SCULPTS = 32
 MOST_OWN = 60
 MOST_FIGURES = 1000
 MOST_SCULPT_SIDE = 1024
-LEAST_TILTS, MOST_TILTS = 2, 25
+LEAST_TILTS, MOST_TILTS, MOST_TURNS = 2, 25, 9
 
 Lab = tuple[
     Annotated[float, between(-MOST_LAB, MOST_LAB, "L")],
@@ -154,8 +154,9 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """An area of the figure painted as one thing, with its axis away from the light.
 
     `tilt` is how far the surface is turned from facing straight up, in degrees, at places spread
-    evenly from the light to the far end; sprays from above reach what faces up. `form` is the
-    shape that it is seen on: one of `FORM_NAMES`, or a sculpt of the plan, over which `axis` runs.
+    evenly from the light to the far end; sprays from above reach what faces up. `turns` are tilts
+    of equal shares of the surface there, where one place is turned many ways. `form` is the shape
+    that it is seen on: one of `FORM_NAMES`, or a sculpt of the plan, over which `axis` runs.
     `targets` are the colours wanted on it. `lit_by` names the passage whose painted light falls on
     it, if any. `own_hand` is that of the plan.
     """
@@ -171,6 +172,16 @@ class Passage(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         tuple[Annotated[float, between(-360, 360, "a tilt")], ...],
         from_to(LEAST_TILTS, MOST_TILTS, "its tilts"),
     ] = (0.0, 90.0)
+    turns: Annotated[
+        tuple[
+            Annotated[
+                tuple[Annotated[float, between(-360, 360, "a tilt")], ...],
+                from_to(LEAST_TILTS, MOST_TILTS, "its tilts"),
+            ],
+            ...,
+        ],
+        at_most(MOST_TURNS, "its turns"),
+    ] = ()
     form: Name = "orb"
     axis: Axis = Axis()
     targets: Annotated[tuple[Target, ...], at_most(MOST_TARGETS, "its targets")] = ()

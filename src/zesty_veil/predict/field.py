@@ -17,6 +17,7 @@ from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.lay import laid_up
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import DAYLIGHT, ViewingConditions, colours, on_screen
+from zesty_veil.predict.turned import each_way, together
 
 SITE_RELIEF: Array = np.array([RELIEF[site] for site in SITES])
 
@@ -82,6 +83,8 @@ def predict(
 ) -> Field:
     """Return the predicted colours of a passage.
 
+    Where its surfaces are turned many ways to a spray, they are what the eye makes of them all.
+
     Parameters
     ----------
     passage
@@ -101,4 +104,10 @@ def predict(
         If a coat names a paint that is not there, or a light that is not known.
     """
     flat_places(u=u, relief=relief)
-    return field_of(fold(passage, passage.coats, paints, u, relief, look), u, relief, look)
+    seen = [
+        colours(fold(one, one.coats, paints, u, relief, look), look) for one in each_way(passage)
+    ]
+    colour = together([each for each, _ in seen], look)
+    rgb, inside = on_screen(colour, look)
+    Y = np.mean([each for _, each in seen], axis=0)
+    return Field(u, relief, colour, rgb, inside, value(Y))

@@ -15,9 +15,10 @@ from zesty_veil.kept import kept_within
 from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer
-from zesty_veil.predict.field import Field, axis, field_of, fold
+from zesty_veil.predict.field import Field, axis, field_of, fold, predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import DAYLIGHT, ViewingConditions
+from zesty_veil.predict.turned import each_way
 
 _KEPT_MB = 12.0
 _FLAT = np.zeros(1)
@@ -27,7 +28,7 @@ def as_laid(passage: Passage) -> Passage:
     """Return a passage with only what decides its colours: two that are alike in that are equal."""
     return Passage(
         "", passage.length_mm, ground=passage.ground, coats=passage.coats, tilt=passage.tilt,
-        own_hand=passage.own_hand,
+        turns=passage.turns, own_hand=passage.own_hand,
     )  # fmt: skip
 
 
@@ -67,6 +68,9 @@ def _stack(passage: Passage, paints: tuple[Paint, ...], places: int, wet: bool) 
 def _field(
     passage: Passage, paints: tuple[Paint, ...], places: int, look: ViewingConditions
 ) -> Field:
+    if len(each_way(passage)) > 1:
+        named = {paint.name: paint for paint in paints}
+        return predict(passage, named, axis(places), _FLAT, look)
     state = _stack(passage, paints, places, look.finish == "wet")
     return field_of(state, axis(places), _FLAT, look)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Generator, Iterator
+from collections.abc import Callable, Generator, Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import NamedTuple
@@ -28,12 +28,14 @@ from zesty_veil.predict.field import SITE_RELIEF, Field, axis, field_of, predict
 from zesty_veil.predict.forms.onform import FormConditions, kept_table
 from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.lay import ground, laid_up, thickness
+from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, on_screen
 from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.solid import judged_over, solid_after
 from zesty_veil.predict.squint import along_axis
 from zesty_veil.predict.sure import ColourUncertainty, sureness
 from zesty_veil.predict.targets import Missed, missed
+from zesty_veil.predict.turned import each_way
 from zesty_veil.services.formpicture import form_layers, form_picture
 
 SECTION_PLACES = 256
@@ -245,12 +247,12 @@ def _passage_in_view(request: Request) -> Forecast:
     state = dry = laid_up(front, front.coats, rack, u, SITE_RELIEF)
     if look.finish == "wet":
         state = laid_up(front, front.coats, rack, u, SITE_RELIEF, wet=True)
-    field = field_of(state, u, SITE_RELIEF, look)
+    field = _seen(front, state, rack, look)
     beside = None
     if request.split is not None:
-        beside = field_of(state, u, SITE_RELIEF, replace(look, light=request.split)).rgb
+        beside = _seen(front, state, rack, replace(look, light=request.split)).rgb
     elif look.finish != "as painted":
-        beside = field_of(dry, u, SITE_RELIEF, replace(look, finish="as painted")).rgb
+        beside = _seen(front, dry, rack, replace(look, finish="as painted")).rgb
     J = appearance(state, look, _background(request))[:, FLAT, 0]
     other = _surrounding(request)
     gains = None if other is None else livelier(state, look, _mean_colour(request, other))[:, FLAT]
@@ -259,7 +261,7 @@ def _passage_in_view(request: Request) -> Forecast:
         field,
         tuple(_drawn(coat, passage.length_mm, plan.paints, look) for coat in passage.coats),
         harsh_places(field.lab, u, passage.length_mm),
-        field_of(below, u, SITE_RELIEF, look).rgb[:, FLAT],
+        _seen(with_coats(front, ()), below, rack, look).rgb[:, FLAT],
         state.mirror is not None,
         beside,
         None if other is None else _ribbon(other, plan.paints, look),
@@ -270,6 +272,16 @@ def _passage_in_view(request: Request) -> Forecast:
         missed=missed(passage, field),
         livelier=gains,
     )
+
+
+def _seen(
+    passage: Passage, state: StackOptics, rack: Mapping[str, Paint], look: ViewingConditions
+) -> Field:
+    """Return what is seen along the axis of a passage whose coats are folded already."""
+    u = axis(SECTION_PLACES)
+    if len(each_way(passage)) > 1:
+        return predict(passage, rack, u, SITE_RELIEF, look)
+    return field_of(state, u, SITE_RELIEF, look)
 
 
 def _shown(lch: Array, look: ViewingConditions) -> Array:

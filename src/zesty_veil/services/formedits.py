@@ -6,9 +6,10 @@ from msgspec.structs import replace
 
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Plan
-from zesty_veil.predict.forms.facing import nozzle_of, tilt
+from zesty_veil.predict.forms.facing import tilt, turns
 from zesty_veil.predict.forms.sculpted import axis_mm, usual_axis
 from zesty_veil.predict.forms.shapes import form, shape_of
+from zesty_veil.predict.turned import nozzle_of
 
 _TILT_PIXELS = 128
 
@@ -40,5 +41,6 @@ def faced(plan: Plan, index: int) -> Plan:
     nozzle = nozzle_of(passage) if passage is not None else None
     if passage is None or nozzle is None:
         return plan
-    turned = tilt(form(shape_of(plan, passage), _TILT_PIXELS, rough=False), nozzle)
-    return edits.set_passage(plan, index, replace(passage, tilt=turned))
+    made = form(shape_of(plan, passage), _TILT_PIXELS, rough=False)
+    turned = replace(passage, tilt=tilt(made, nozzle), turns=turns(made, nozzle))
+    return edits.set_passage(plan, index, turned)

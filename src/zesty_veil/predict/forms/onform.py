@@ -22,10 +22,11 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import axis, fold
 from zesty_veil.predict.forms.edges import laid_over
-from zesty_veil.predict.forms.facing import facing, nozzle_of
+from zesty_veil.predict.forms.facing import facing
 from zesty_veil.predict.forms.shading import studio
 from zesty_veil.predict.forms.shapes import Shape, form
 from zesty_veil.predict.look import ViewingConditions, on_screen, spectrum
+from zesty_veil.predict.turned import nozzle_of
 
 _PLACES, _RELIEFS = 320, 17
 _FINE = (2048, 65)
@@ -101,7 +102,7 @@ def table(
     else:
         places, reliefs = axis(_SPRAYED_PLACES), np.linspace(-1, 1, _SPRAYED_RELIEFS)
         turned = np.degrees(np.arccos(_FACINGS)) + nozzle
-        tilted = [replace(passage, tilt=(float(t), float(t))) for t in turned]
+        tilted = [replace(passage, tilt=(float(t), float(t)), turns=()) for t in turned]
     eye = weights(look.light, look.observer)
     seen = [
         xyz(spectrum(fold(one, one.coats, paints, places, reliefs, look, rough=True), look), eye)

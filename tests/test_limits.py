@@ -436,7 +436,7 @@ def rich_plan() -> Plan:
     sculpt = Sculpt("figure", 64, zlib.compress(bytes(2 * 64 * 64)), 0.01, 10.0)
     passages = (
         Passage("lamp", coats=coats, targets=(Target(0.5, lab),), own_hand=hand, form="figure"),
-        Passage("cloak", ground=Ground(measured=lab)),
+        Passage("cloak", ground=Ground(measured=lab), turns=((0.0, 90.0),)),
     )
     light = PaintedLight(
         "lamp", (Surface("cloak", lab, end=(0.1, 0.2, 0.3)),), colour=lab, second=lab

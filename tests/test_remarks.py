@@ -503,12 +503,9 @@ def test_the_brightest_spot_is_put_back_by_one_press() -> None:
 def test_on_random_plans_remarks_agree_and_remedies_help() -> None:
     """A short form of tools/randomplans.py: five hundred of them are looked at by hand."""
     rng = np.random.default_rng(7)
-    told, worse = 0, 0
+    told = 0
     for _ in range(30):
         plan = randomplans.random_plan(rng)
         told += len(remarks(plan, 0, demo_rack()))
-        for finding in randomplans.findings(plan):
-            assert "raises a worse" in finding.words, str(finding)
-            worse += 1
+        assert not list(map(str, randomplans.findings(plan)))
     assert told > 20
-    assert worse <= 0.05 * told

@@ -5,7 +5,7 @@ Every border between fine and not is common practice; none is from a published s
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import partial
 
@@ -13,6 +13,7 @@ import numpy as np
 
 from zesty_veil.advise import below as below_rules
 from zesty_veil.advise import films, lights, mixing, remedies, waste
+from zesty_veil.advise.pressed import sure_remedies
 from zesty_veil.advise.remark import Remark
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.kinds import CLEAR
@@ -47,8 +48,15 @@ _PART, _MINOR = 0.5, 0.2
 _FLAT = np.zeros(1)
 
 
-def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]:
+def remarks(
+    plan: Plan,
+    index: int,
+    rack: Sequence[Paint],
+    should_continue: Callable[[], bool] = lambda: True,
+) -> tuple[Remark, ...]:
     """Return the remarks on one passage of a plan, what costs the painter most first.
+
+    A remedy that would raise a worse remark is not offered.
 
     Parameters
     ----------
@@ -58,7 +66,15 @@ def remarks(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         Which passage.
     rack
         Paints that a remedy may use.
+    should_continue
+        Asked between the remedies that are tried; when it says no, the rest are not.
     """
+    found = _judged(plan, index, rack)
+    return sure_remedies(plan, found, lambda p: _judged(p, index, rack), should_continue)
+
+
+def _judged(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]:
+    """Return the remarks on one passage, each with the remedy that its kind has."""
     passage, paints, look = plan.passages[index], plan.rack(), ViewingConditions(plan.light)
     if not passage.coats:
         return ()
@@ -196,7 +212,8 @@ def _tips(plan: Plan, index: int, state: StackOptics, look: ViewingConditions) -
                 "Black takes {0:.0f} % of the length; kept under 15 % it makes the "
                 "rest glow, larger it only looks black."
             ).format(100 * share),
-            None, 1 - share / 2, tr("draw the darkest coats back to the tips") if helps else "",
+            remedies.last_tip(plan.passages[index]), 1 - share / 2,
+            tr("draw the darkest coats back to the tips") if helps else "",
             mend if helps else None,
         )  # fmt: skip
 

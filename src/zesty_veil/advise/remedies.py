@@ -103,11 +103,13 @@ def _white(white: Paint, passes: int, above: Coat) -> Coat:
 
 
 def white_at_light(plan: Plan, passage: int, rack: Sequence[Paint]) -> Plan:
-    """Return the plan with a small touch of white at the light, on top of all."""
+    """Return the plan with a small touch of white at the light, on top of all, without an edge."""
     white = with_pigment("PW6", rack)
     mixture = Mixture((Part(white.name),), "water", 0.5)
     laid = Coat(mixture, "loaded", 3, (0.0, 0.05), (0.0, 0.08))
-    return edits.add_coat(edits.hold(plan, white), passage, laid)
+    plan = edits.add_coat(edits.hold(plan, white), passage, laid)
+    top = len(plan.passages[passage].coats) - 1
+    return smooth(plan, passage, top, ViewingConditions(plan.light))
 
 
 def edge_near(passage: Passage, place: float) -> int | None:
@@ -173,20 +175,32 @@ def black(field: Field) -> npt.NDArray[np.bool_]:
     return np.asarray((field.value[:, 0] < BLACK_VALUE) & (field.lch[:, 0, 1] < BLACK_CHROMA))
 
 
+def last_tip(passage: Passage) -> int | None:
+    """Return the last coat that lies at the far end alone, or none."""
+    tips = [i for i, coat in enumerate(passage.coats) if coat.span[1] == 1 and coat.span[0] > 0]
+    return tips[-1] if tips else None
+
+
+# From here on tips are made shorter by their feather.
+_TIPS_FROM = 0.94
+
+
 def shorter_tips(plan: Plan, passage: int, look: ViewingConditions) -> Plan:
     """Return the plan with its darkest coats drawn back until black is under 15 % of the length."""
-    for _ in range(24):
+    for _ in range(48):
         now = plan.passages[passage]
         field = predict(now, plan.rack(), axis(128), _FLAT, look)
         if float(black(field).mean()) <= TIPS_SHARE:
             break
-        dark = [i for i, coat in enumerate(now.coats) if coat.span[1] == 1 and coat.span[0] > 0]
-        if not dark:
+        tip = last_tip(now)
+        if tip is None:
             break
-        last = now.coats[dark[-1]]
+        last = now.coats[tip]
+        # Its feather stays as long as can be, or what was soft would end in an edge.
         moved = edits.with_span(last, min(last.span[0] + 0.02, 1.0), 1.0)
-        moved = edits.with_feather(moved, last.feather[0] * 0.9, 0.0)
-        plan = edits.set_coat(plan, passage, dark[-1], moved)
+        shrinks = 0.9 if last.span[0] > _TIPS_FROM else 1.0
+        moved = edits.with_feather(moved, last.feather[0] * shrinks, 0.0)
+        plan = edits.set_coat(plan, passage, tip, moved)
     return plan
 
 

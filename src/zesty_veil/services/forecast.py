@@ -163,7 +163,8 @@ def _judged(
     yield now
     if should_continue():
         newer = refined(plan, request.passage, request.known, request.hand)
-        now = replace(now, remarks=(*newer, *remarks(plan, request.passage, request.rack)))
+        told = remarks(plan, request.passage, request.rack, should_continue)
+        now = replace(now, remarks=(*newer, *told))
         yield now
     if request.sure and should_continue():
         places = axis(_SURE_PLACES)

@@ -21,7 +21,7 @@ class FirstCoat(QWidget):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.words = Label(tr("Bare primer. How shall it begin?"))
+        self.words = Label(tr("No coat yet. How shall it begin?"))
         self.words.setFont(font(CARD, bold=True))
         self.lay = QPushButton(tr("Lay a coat of a paint"))
         self.lay.setToolTip(tooltip("add coat"))

@@ -162,7 +162,9 @@ def ramp_ways(
         for recipe in sorted(among, key=lambda r: easel.weight(r, thrift))[:count]:
             if not should_continue():
                 return
-            done = laying.finished(recipe, should_continue, sweeps)
+            # A glow's many passes are put in where it pays most: into what is best by then.
+            put_in = among is found or not limits.again
+            done = laying.finished(recipe, should_continue, sweeps, put_in)
             if done not in found:
                 found.append(done)
                 told[done] = _way(done, easel)

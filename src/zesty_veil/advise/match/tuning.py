@@ -81,8 +81,11 @@ class Tuning:
             out += [(0, k) for k in range(last)]
         return out
 
-    def tuned(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS) -> Scheme:
-        """Return a recipe with coats swapped, thinned, moved and taken away as long as it helps."""
+    def tuned(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS, put_in: bool = True) -> Scheme:
+        """Return a recipe with coats swapped, thinned, moved and taken away as long as it helps.
+
+        put_in : whether coats may be put in as well, which takes longest.
+        """
         for _ in range(sweeps):
             before = recipe
             for k in reversed(range(len(recipe))):
@@ -100,14 +103,17 @@ class Tuning:
                     recipe = self._moved(recipe, k)
             for k in range(len(recipe) + 1):
                 if go():
-                    recipe = self._inserted(self._turned_round(recipe, k), k)
+                    recipe = self._turned_round(recipe, k)
+                    recipe = self._inserted(recipe, k) if put_in else recipe
             if recipe == before:
                 break
         return recipe
 
-    def finished(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS) -> Scheme:
+    def finished(
+        self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS, put_in: bool = True
+    ) -> Scheme:
         """Return a recipe tuned, without coats of which nobody would see anything."""
-        recipe = self.tuned(recipe, go, sweeps)
+        recipe = self.tuned(recipe, go, sweeps, put_in)
         k = len(recipe)
         while k > 0 and go():
             k -= 1

@@ -246,6 +246,23 @@ def test_the_demo_is_drawn_into_a_picture(tmp_path: Path) -> None:
     assert vivid > 100
 
 
+def test_nothing_is_said_of_the_screen_in_a_picture(tmp_path: Path) -> None:
+    asked = f"""
+import sys
+from zesty_veil.__main__ import main
+from zesty_veil.desktop.shell.window import MainWindow
+MainWindow.say = lambda self, words: print("said:", words)
+sys.argv[1:] = ["demo", "--shot", {str(tmp_path / "out.png")!r}]
+main()
+"""
+    done = subprocess.run(
+        [sys.executable, "-c", asked], capture_output=True, text=True, check=False, timeout=120
+    )
+    assert (done.returncode, done.stderr) == (0, "")
+    assert "said:" not in done.stdout
+    assert (tmp_path / "out.png").stat().st_size > 10_000
+
+
 @pytest.mark.parametrize(
     "words", [["demo", "--size", "big"], ["demo", "--shot", "/no/such/folder/out.png"]]
 )

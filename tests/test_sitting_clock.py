@@ -16,6 +16,7 @@ from zesty_veil.bench import sitting as s
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.tasks import Pass, tasks
 from zesty_veil.errors import InputError, PlanFileError
+from zesty_veil.plan.edits import set_coat, with_passes
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import axis, predict
@@ -156,9 +157,10 @@ def test_evenings_follow_each_other_in_one_order() -> None:
 
 
 def test_the_card_tells_how_it_looks_before_and_after_a_pass() -> None:
-    plan = sample("glasswright")
+    plan, c = sample("glasswright"), 2
+    four = with_passes(plan.passages[1].coats[c], 4)
+    plan = set_coat(plan, 1, c, four)
     passage = plan.passages[1]
-    c = next(k for k, coat in enumerate(passage.coats) if coat.passes == 4)
     coat = passage.coats[c]
     (told,) = telling(Telling(plan, Pass(1, c, 2)), lambda: True)
     for seen, passes in ((told.before, 2), (told.dry, 3)):

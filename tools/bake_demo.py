@@ -56,12 +56,12 @@ MISSED = 2.0
 FIRE = (
     "Lime White", "Driftbone Ivory", "Saffron Buoy", "Kiln Yellow", "Lantern Amber", "Ember Orange",
     "Slipway Orange", "Cinder Scarlet", "Furnace Red", "Anchor Rust", "Saggar Brown",
-    "Midwater Ultramarine", "Deepwell Blue", "Pewter Grey", "Lamp Black",
-    "Clinker Red Ink", "Gloss Varnish",
-    "Satin Varnish",
+    "Midwater Ultramarine", "Deepwell Blue", "Harbour Violet", "Pewter Grey", "Lamp Black",
+    "Clinker Red Ink", "Gloss Varnish", "Satin Varnish",
 )  # fmt: skip
 DEEP_WATER = (
-    "Lime White", "Driftbone Ivory", "Brash Ice Blue", "Shoal Turquoise", "Rockpool Teal",
+    "Lime White", "Driftbone Ivory", "Brash Ice Blue", "Shoal Turquoise", "Seawall Green",
+    "Rockpool Teal",
     "Flask Blue", "Deepwell Blue", "Dune Ochre", "Saggar Brown", "Hull Umber", "Lamp Black",
     "Soot Wash", "Gloss Varnish", "Satin Varnish",
 )  # fmt: skip

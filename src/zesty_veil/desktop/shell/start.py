@@ -110,7 +110,9 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     if chosen.job == "open" and chosen.plan is None:
         window.router.go("start")  # nothing to look at yet: what will it be?
     size = app.primaryScreen().availableSize()
-    if not zoom_fits(preferences.zoom, preferences.zoom, (size.width(), size.height())):
+    fits = zoom_fits(preferences.zoom, preferences.zoom, (size.width(), size.height()))
+    # A picture is of any size, whatever the screen is.
+    if chosen.shot is None and not fits:
         notes = [*notes, tr(_TOO_LARGE).format(preferences.zoom)]
     for words in notes:
         window.say(words)

@@ -341,7 +341,7 @@ def main() -> None:
     app = QApplication([])
     dress(app)
     shoot_start(folder)
-    shoot(folder, "section-flame", "glasswright", 0, 3, 0.62, "middle")
+    shoot(folder, "section-flame", "glasswright", 0, 1, 0.62, "middle")
     shoot(folder, "section-flask", "glasswright", 2, 1, 0.45, "light")
     shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
     shoot_picker(folder, app)

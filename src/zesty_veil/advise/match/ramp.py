@@ -40,6 +40,7 @@ _NEAR, _FAIR, _PLAIN = 0.15, 0.5, 1.6
 # So many recipes of each way to lay are begun, so many of all are tuned, so many of those once
 # more, and so many made plainer.
 _BEGUN, _TUNED, _AGAIN, _PLAINER = 3, 5, 2, 1
+_TUNED_OF_ONE, _AGAIN_OF_ONE = 3, 1
 # So many mixtures are tried for each colour wanted, on each ground.
 _MIXTURES = 12
 # A far end this near to what is wanted, dE00, needs no films.
@@ -154,7 +155,9 @@ def ramp_ways(
     ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
     free = Ways(tuple(ends), spared=all_ways[0].spared)
     fair = list(dict.fromkeys(begun))
-    stages = [(_NEAR, fair, _TUNED, 1), (_NEAR, found, _AGAIN, 1), (_PLAIN, found, _PLAINER, 1)]
+    # Where the order of work is given, the best recipes are near each other from the first.
+    tuned, again = (_TUNED, _AGAIN) if only is None else (_TUNED_OF_ONE, _AGAIN_OF_ONE)
+    stages = [(_NEAR, fair, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, _PLAINER, 1)]
     if easel.last == 0:
         stages = [(_NEAR, fair, len(fair), 2), (_PLAIN, found, len(fair), 1)]
     for thrift, among, count, sweeps in stages:

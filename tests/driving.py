@@ -23,9 +23,7 @@ def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
         with qtbot.waitExposed(window):
             window.show()
         window.section.view.setFocus()
-        # The first forecast of a process takes longest, and others may share the machine: twice
-        # as long as anything else may take.
-        assert window.wait_until_idle() or window.wait_until_idle()
+        assert window.wait_until_idle()
         yield window
     finally:
         window.document.forget()

@@ -97,7 +97,7 @@ class GuessPage(Page):
         self.jobs.ask(Wanted(tuple(paints.values()), grounds, number))
         self.field.setFocus()
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until the question is asked."""
         return self.jobs.wait_until_idle(milliseconds)
 

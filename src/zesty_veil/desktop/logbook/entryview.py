@@ -274,7 +274,7 @@ class EntryView(QWidget):
         points = {i: row.point for i, row in enumerate(self.rows) if row.point is not None}
         self.picture.show_points(points, self._row)
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until what is predicted is there."""
         return all(jobs.wait_until_idle(milliseconds) for jobs in (self.photos, self.jobs))
 

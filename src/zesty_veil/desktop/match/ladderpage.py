@@ -196,7 +196,7 @@ class LadderPage(Page):
         self.pairs.set_surround(surround)
         self.strip.set_surround(surround)
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until the answer is there."""
         return self.jobs.wait_until_idle(milliseconds)
 

@@ -237,7 +237,7 @@ class MeasureView(MeasureLeaf):
                 tr("Wrote {0}. Print it at 100 %: its ruler must measure true.").format(path.name)
             )
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until all is read and fitted."""
         every = (self.photos, self.files, self.fits)
         return all(jobs.wait_until_idle(milliseconds) for jobs in every)

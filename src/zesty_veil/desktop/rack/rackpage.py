@@ -159,7 +159,7 @@ class RackPage(Page):
         """Write the rack in use to a file."""
         self.takings.give(path)
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until the rack is shown."""
         every = (self.takings.jobs, self.jobs, self.besides)
         return all(jobs.wait_until_idle(milliseconds) for jobs in every)

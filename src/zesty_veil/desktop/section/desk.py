@@ -123,7 +123,7 @@ class SectionDesk(QWidget):
         """What is shown."""
         return self._forecast
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until what is shown is the plan; False if the time is up first."""
         return self.forecasting.wait_until_idle(milliseconds)
 

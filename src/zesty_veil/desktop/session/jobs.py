@@ -83,7 +83,7 @@ class NewestWins(QObject, Generic[_Asked, _Answer]):
         """Tell whether nothing is under way."""
         return self._open == 0
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run the interface's events until every answer is in; False if the time is up first."""
         return _waited(self, self._rested, milliseconds)
 
@@ -162,7 +162,7 @@ class EachInTurn(QObject):
         """Tell whether all is done."""
         return self._open == 0
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run the interface's events until all is done; False if the time is up first."""
         return _waited(self, self._rested, milliseconds)
 

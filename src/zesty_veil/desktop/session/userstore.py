@@ -172,7 +172,7 @@ class UserStore(QObject):
         if self._queue.idle():
             self._queue.do(self._looked, self._apply)
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until all is written and what can be learnt is learnt."""
         every = (self._queue, self.jobs, self.writes)
         while not all(jobs.idle() for jobs in every):

@@ -184,7 +184,7 @@ class SittingView(SittingPage):
             self._waited_for = where
         self._show_pass(sitting, where, left)
 
-    def wait_until_idle(self, milliseconds: int = 20_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until all that was asked is there; False if the time is up first."""
         every = (self._writes, self.begins, self.tells)
         return all(jobs.wait_until_idle(milliseconds) for jobs in every)

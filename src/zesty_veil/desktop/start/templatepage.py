@@ -202,7 +202,7 @@ class TemplatePage(Page):
         """Put predicted colours into another grey field."""
         self.view.set_surround(surround)
 
-    def wait_until_idle(self, milliseconds: int = 30_000) -> bool:
+    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until the plan is there."""
         return self.jobs.wait_until_idle(milliseconds)
 

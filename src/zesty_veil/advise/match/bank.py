@@ -94,7 +94,11 @@ class Bank:
             yield np.array([number]), _with_films(state, films)
 
     def labs_on(
-        self, state: StackOptics, look: ViewingConditions, over: Sequence[Bank] = ()
+        self,
+        state: StackOptics,
+        look: ViewingConditions,
+        over: Sequence[Bank] = (),
+        only_odd: bool = False,
     ) -> Iterator[tuple[CoatRows, Array]]:
         """Yield the colours of every coat on every one of some stacks, as `all_on`.
 
@@ -106,50 +110,48 @@ class Bank:
             How they are seen.
         over
             Banks of one coat each, which lie on all of them, from the lowest up.
+        only_odd
+            Whether those that are not plain are all that is asked for.
 
         Yields
         ------
         numbers (k,), CIELAB (n, k, 3)
         """
-        odd = self.odd
         straight = state.R.sources == 0 and state.mirror is None
-        if straight and self.plain is not None and all(b.plain is not None for b in over):
-            yield self.plain_rows, self._labs(state, look, [b.plain for b in over if b.plain])
-        else:
-            odd = {}
-            for numbers, laid in self.all_on(state):
-                yield numbers, colours(_under(laid, over), look)[0]
-        for number, films in odd.items():
+        if not only_odd and straight and self.plain is not None and all_plain(over):
+            yield (
+                self.plain_rows,
+                self.labs_of(vector(state.R.d)[:, 0].transpose(1, 2, 0), state.finish, look, over),
+            )
+        elif not only_odd and self.plain is not None:
+            laid = apply_layer(state, self.plain)
+            yield self.plain_rows, colours(_under(laid, over), look)[0]
+        for number, films in self.odd.items():
             yield np.array([number]), colours(_under(_with_films(state, films), over), look)[0]
 
-    def _labs(self, state: StackOptics, look: ViewingConditions, over: Sequence[Layer]) -> Array:
-        """Return the same of plain films alone: one product a band (optics.projective)."""
-        assert self.plain is not None
-        rows = np.broadcast_to(looks(), (BANDS, *looks().shape))
-        finish = state.finish + self.plain.hides * (self.plain.finish - state.finish)
-        for layer in reversed(over):
-            rows = rows @ matrix(layer.film)[0, 0]
-        for layer in over:
-            finish = finish + layer.hides * (layer.finish - finish)
-        forms = (rows @ self._matrices).reshape(BANDS, 2, -1, SIZE)  # (36, 2, k, 5)
-        stacks = vector(state.R.d)[:, 0].transpose(1, 2, 0)  # (36, 5, n)
-        lit, lost = (forms[:, i] @ stacks for i in range(2))
-        lit /= lost  # (36, k, n)
-        eye = weights(look.light, look.observer)
-        white = eye.sum(axis=0)
-        light = np.tensordot(lit, eye, axes=(0, 0)).transpose(1, 0, 2)
-        if look.finish != "as painted":
-            finish = np.full_like(
-                finish, FINISHES["gloss" if look.finish == "wet" else look.finish]
-            )
-        return lab(light + finish[..., None] * white, white)
+    def labs_of(
+        self, vectors: Array, finish: Array, look: ViewingConditions, over: Sequence[Bank]
+    ) -> Array:
+        """Return the colours of every plain coat on plain stacks, under plain coats, (n, k, 3).
+
+        vectors : (36, 5, n), by `optics.projective`. finish : (n, 1).
+        """
+        forms = rows_under(over) @ self.matrices.reshape(BANDS, SIZE, -1)
+        forms = forms.reshape(BANDS, 2, SIZE, -1)
+        lit, lost = (vectors.transpose(0, 2, 1) @ forms[:, i] for i in range(2))  # (36, n, k)
+        return lab_of(lit / lost, finish_under(self.finish_on(finish), over), look)
 
     @cached_property
-    def _matrices(self) -> Array:
-        """The matrices of all plain coats side by side, (36, 5, 5 k): one product serves all."""
+    def matrices(self) -> Array:
+        """The matrices of all plain coats side by side, (36, 5, 5, k): one product serves all."""
         assert self.plain is not None
         every = matrix(self.plain.film)[0]  # (k, 36, 5, 5)
-        return np.ascontiguousarray(every.transpose(1, 2, 0, 3)).reshape(BANDS, SIZE, -1)
+        return np.ascontiguousarray(every.transpose(1, 2, 3, 0))
+
+    def finish_on(self, finish: Array) -> Array:
+        """Return the k_f that each plain coat leaves of some surfaces (n, 1), (n, k)."""
+        assert self.plain is not None
+        return np.asarray(finish + self.plain.hides * (self.plain.finish - finish))
 
     def on(self, state: StackOptics, numbers: CoatRows) -> StackOptics:
         """Return the stacks (n, 1) of a state with one coat each, by number (n,); all plain."""
@@ -158,6 +160,18 @@ class Bank:
         rows = (np.zeros(1, dtype=np.intp), where[:, None])
         finish = np.asarray(self.plain.finish)[rows]
         return apply_layer(state, self.plain.at(rows)._replace(finish=finish))  # type: ignore[arg-type]
+
+    def only(self, number: int) -> Bank:
+        """Return a bank of one of the coats, which is not worked out anew."""
+        cost = Cost(*(each[number : number + 1] for each in self.cost))
+        own = (self.coats[number],)
+        if number in self.odd:
+            return Bank(own, cost, self.plain_rows[:0], None, {0: self.odd[number]})
+        assert self.plain is not None
+        at = (slice(None), slice(*(np.searchsorted(self.plain_rows, number) + [0, 1])))
+        finish = np.asarray(self.plain.finish)[at]
+        plain = self.plain.at(at)._replace(finish=finish)  # type: ignore[arg-type]
+        return Bank(own, cost, np.zeros(1, dtype=np.intp), plain, {})
 
     def one_on(self, state: StackOptics, number: int) -> StackOptics:
         """Return one coat on stacks of leading shape (n, k)."""
@@ -173,6 +187,36 @@ class Bank:
             None if state.mirror is None else state.mirror.reshape(n * k, 1, -1),
         )
         return self.on(flat, rows)
+
+
+def all_plain(banks: Iterable[Bank]) -> bool:
+    """Tell whether every one of some banks of one coat is a plain film that covers everything."""
+    return all(one.plain is not None for one in banks)
+
+
+def rows_under(over: Sequence[Bank]) -> Array:
+    """Return the rows (36, 2, 5) whose quotient is what is seen of a stack under plain coats."""
+    rows = np.broadcast_to(looks(), (BANDS, *looks().shape))
+    for one in reversed(over):
+        rows = rows @ one.matrices[..., 0]
+    return rows
+
+
+def finish_under(finish: Array, over: Iterable[Bank]) -> Array:
+    """Return the k_f that plain coats, each a bank of one, leave of some surfaces (n, k)."""
+    for one in over:
+        finish = one.finish_on(finish)
+    return finish
+
+
+def lab_of(seen: Array, finish: Array, look: ViewingConditions) -> Array:
+    """Return CIELAB (..., 3) of what is seen (36, ...) without the finish, and of that (...)."""
+    eye = weights(look.light, look.observer)
+    white = eye.sum(axis=0)
+    light = np.moveaxis(np.tensordot(eye, seen, axes=(0, 0)), 0, -1)
+    if look.finish != "as painted":
+        finish = np.full_like(finish, FINISHES["gloss" if look.finish == "wet" else look.finish])
+    return lab(light + finish[..., None] * white, white)
 
 
 def _under(state: StackOptics, over: Sequence[Bank]) -> StackOptics:

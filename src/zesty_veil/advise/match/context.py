@@ -62,6 +62,8 @@ class MatchContext:
         self.paints = {paint.name: paint for paint in paints}
         self._tuned: dict[Coat, Bank] = {}
         self._alone: dict[Coat, Bank] = {}
+        # Where a coat has been worked out together with others.
+        self._among: dict[Coat, tuple[Bank, int]] = {}
         self._minutes: dict[Coat, float] = {}
 
     def with_paint(self, paint: Paint) -> MatchContext:
@@ -72,7 +74,9 @@ class MatchContext:
     def bank(self, coats: Sequence[Coat]) -> Bank:
         """Return coats worked out for this bench."""
         metal = self.ground.mirror is not None
-        return bank(coats, self.paints, self.relief, self.passage, metal)
+        made = bank(coats, self.paints, self.relief, self.passage, metal)
+        self._among.update((coat, (made, number)) for number, coat in enumerate(coats))
+        return made
 
     def tuned(self, coat: Coat) -> Bank:
         """Return a coat over all thinnings and passes."""
@@ -84,7 +88,10 @@ class MatchContext:
     def alone(self, coat: Coat) -> Bank:
         """Return a bank of one coat."""
         if coat not in self._alone:
-            self._alone[coat] = self.bank((coat,))
+            if coat not in self._among:
+                self.bank((coat,))
+            among, number = self._among[coat]
+            self._alone[coat] = among.only(number)
         return self._alone[coat]
 
     def on(self, coats: tuple[Coat, ...], state: StackOptics) -> StackOptics:

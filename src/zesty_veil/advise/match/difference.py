@@ -12,8 +12,8 @@ from zesty_veil.light.grid import Array
 
 
 def delta_e(lab: Array, target: Array) -> Array:
-    """Return how far colours (..., 3) are from a wanted one (3,), dE00 (...)."""
-    return ciede2000(lab, np.broadcast_to(target, lab.shape))
+    """Return how far colours (..., 3) are from wanted ones, whose shapes broadcast, dE00 (...)."""
+    return ciede2000(lab, target)
 
 
 def delta_e_approx(lab: npt.NDArray[Any], target: Array) -> npt.NDArray[Any]:

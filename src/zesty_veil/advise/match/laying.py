@@ -20,9 +20,9 @@ from zesty_veil.advise.match.recipe import (
     coats_of,
     effort,
 )
+from zesty_veil.advise.match.stacks import joined
 from zesty_veil.advise.match.tuning import Go, Tuning, Ways
 from zesty_veil.light.grid import Array
-from zesty_veil.predict.layer import joined_stacks
 from zesty_veil.thresholds import DARKER_L, LIFTS_L, NEARER_DE00
 
 # So many recipes go on, of those that have come equally far, and of all.
@@ -201,20 +201,12 @@ class Laying(Tuning):
         easel = self.easel
         out = np.empty((len(beam), len(easel.spots), len(self.coats), 3))
         for relief, bank in self.banks.items():
-            there = [i for i, spot in enumerate(easel.spots) if spot.relief == relief]
-            where = [(n, i) for n in range(len(beam)) for i in there]
-            kinds: dict[tuple[int, bool], list[int]] = {}
-            states = [easel.walk(beam[n]).states[i] for n, i in where]
-            for k, state in enumerate(states):
-                kinds.setdefault((state.R.sources, state.mirror is not None), []).append(k)
-            over = easel.course.benches[relief].each(easel.course.over)
-            look = easel.course.benches[relief].look
-            for rows in kinds.values():
-                joined = joined_stacks([states[k] for k in rows])
-                for numbers, labs in bank.labs_on(joined, look, over):
-                    for row, k in enumerate(rows):
-                        n, i = where[k]
-                        out[n, i, numbers] = labs[row]
+            sites, bench = easel.sites[relief], easel.course.benches[relief]
+            states = joined([easel.walk(recipe).states[relief] for recipe in beam])
+            over = bench.each(easel.course.over)
+            for row, numbers, labs in states.every(bank, bench.look, [over] * states.count):
+                n, site = divmod(row, len(sites))
+                out[n, sites[site], numbers] = labs
         return out
 
 

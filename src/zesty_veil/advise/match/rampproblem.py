@@ -11,7 +11,6 @@ from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import StackOptics
-from zesty_veil.predict.look import colours
 
 
 @dataclass(frozen=True, eq=False)
@@ -75,8 +74,3 @@ class RampProblem:
         """Return the course with other coats to choose from."""
         options = {relief: bench.bank(coats) for relief, bench in self.benches.items()}
         return RampProblem(self.spots, self.benches, options, self.over)
-
-    def seen(self, state: StackOptics, spot: Spot) -> Array:
-        """Return CIELAB of stacks (n, k) on a spot as they will be seen in the end, (n, k, 3)."""
-        bench = self.benches[spot.relief]
-        return colours(bench.on(self.over, state), bench.look)[0]

@@ -12,7 +12,7 @@ Painters have rules for what a coat may do, all common practice:
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
@@ -23,11 +23,11 @@ import numpy.typing as npt
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.shortlist import light_ground, light_mixtures, solid_looks
+from zesty_veil.advise.match.stacks import Stacks
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
-from zesty_veil.predict.layer import StackOptics
 from zesty_veil.thresholds import (
     DARKER_L,
     FACING_HUES,
@@ -146,12 +146,12 @@ class Walk:
     """What a recipe comes to, coat by coat.
 
     labs : (coats + 1, spots, 3), from the bare ground on. off : (coats + 1, spots), dE00 from what
-    is wanted. states : of each spot in the end, of leading shape (1, 1).
+    is wanted. states : in the end, by relief, in the order of its spots.
     """
 
     labs: Array
     off: Array
-    states: tuple[StackOptics, ...]
+    states: Mapping[float, Stacks]
 
     @property
     def rms(self) -> float:
@@ -167,8 +167,9 @@ class Walk:
 class Easel:
     """A ramp on which recipes are laid and judged.
 
-    steps : (spots,), which place each spot belongs to. clean : whether greys and blacks are kept
-    off what is to have a colour, as where all is glazed over white.
+    steps : (spots,), which place each spot belongs to. sites : the spots of each relief. clean :
+    whether greys and blacks are kept off what is to have a colour, as where all is glazed over
+    white.
     """
 
     def __init__(self, course: RampProblem, clean: bool = False) -> None:
@@ -176,6 +177,10 @@ class Easel:
         self.spots: list[Spot] = [spot for step in course.steps for spot in step]
         self.steps = np.repeat(np.arange(len(course.steps)), [len(s) for s in course.steps])
         self.wanted = np.array([spot.lab for spot in self.spots])
+        self.sites = {
+            relief: [i for i, spot in enumerate(self.spots) if spot.relief == relief]
+            for relief in course.benches
+        }
         self._walked: dict[Scheme, Walk] = {}
         self._faults: dict[Scheme, list[str]] = {}
         self._light: dict[tuple[Part, ...], bool] = {}
@@ -192,21 +197,24 @@ class Easel:
         known = self._walked.get(recipe)
         if known is not None:
             return known
-        count = len(self.spots)
         if recipe:
             before, laid = self.walk(recipe[:-1]), recipe[-1]
-            there = [i for i in range(count) if laid.covers(int(self.steps[i]))]
-            states, labs = list(before.states), before.labs[-1].copy()
-            for i in there:
-                bench = self.course.benches[self.spots[i].relief]
-                states[i] = bench.on((laid.coat,), states[i])
+            covered = [laid.covers(int(step)) for step in self.steps]
+            coats: tuple[Coat, ...] = (laid.coat,)
+            states, labs = dict(before.states), before.labs[-1].copy()
         else:
-            before, there = None, list(range(count))
-            states, labs = [spot.ground for spot in self.spots], np.empty((count, 3))
-        for i in there:
-            labs[i] = self.course.seen(states[i], self.spots[i])[0, 0]
+            before, covered, coats = None, [True] * len(self.spots), ()
+            states, labs = self._bare(), np.empty((len(self.spots), 3))
+        for relief, sites in self.sites.items():
+            at = [row for row, i in enumerate(sites) if covered[i]]
+            if at:
+                bench = self.course.benches[relief]
+                for coat in bench.each(coats):
+                    states[relief] = states[relief].under(coat, at)
+                over = bench.each(self.course.over)
+                labs[[sites[row] for row in at]] = states[relief].labs(bench.look, over, at)
         off = delta_e(labs, self.wanted)
-        walk = Walk(labs[None], off[None], tuple(states))
+        walk = Walk(labs[None], off[None], states)
         if before is not None:
             walk = Walk(
                 np.concatenate([before.labs, walk.labs]),
@@ -215,6 +223,12 @@ class Easel:
             )
         self._walked[recipe] = walk
         return walk
+
+    def _bare(self) -> dict[float, Stacks]:
+        return {
+            relief: Stacks.of([self.spots[i].ground for i in sites])
+            for relief, sites in self.sites.items()
+        }
 
     def faults(self, recipe: Scheme, hidden: bool = True) -> list[str]:
         """Return in words which rules a recipe breaks, in the order of its coats; none if good.

@@ -224,12 +224,15 @@ def _off(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple[fl
     """
     paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
     whole = replace(base, coats=(*base.coats, *coats))
-    out = []
-    for target in in_order(wish.targets):
-        place, relief = np.array([target.place]), np.array([RELIEF[target.site]])
-        seen = predict(whole, paints, place, relief, wish.look).lab[0, 0]
-        out.append(float(ciede2000(seen, np.array(target.lab))))
-    return tuple(out)
+    targets = in_order(wish.targets)
+    reliefs = sorted({RELIEF[target.site] for target in targets})
+    places = np.array([target.place for target in targets])
+    seen = predict(whole, paints, places, np.array(reliefs), wish.look).lab
+    rows = zip(seen, targets, strict=True)
+    return tuple(
+        float(ciede2000(row[reliefs.index(RELIEF[target.site])], np.array(target.lab)))
+        for row, target in rows
+    )
 
 
 def _spaced(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, ...]:

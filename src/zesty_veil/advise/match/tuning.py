@@ -181,17 +181,25 @@ class Tuning:
         """
         easel = self.easel
         options = next(iter(banks.values())).coats
-        squares = np.zeros((len(easel.spots), len(options)))
-        for i, spot in enumerate(easel.spots):
-            step = int(easel.steps[i])
-            if after > k and not recipe[k].covers(step):
-                squares[i] = easel.walk(recipe).off[-1, i] ** 2
-                continue
-            bench, bank = easel.course.benches[spot.relief], banks[spot.relief]
-            below = easel.walk(recipe[:k]).states[i]
-            over = bench.each((*on_step(recipe[after:], step), *easel.course.over))
-            for numbers, labs in bank.labs_on(below, bench.look, over):
-                squares[i, numbers] = delta_e(labs[0], spot.lab) ** 2
+        squares = np.empty((len(easel.spots), len(options)))
+        squares[:] = easel.walk(recipe).off[-1, :, None] ** 2
+        below, above = easel.walk(recipe[:k]).states, recipe[after:]
+        for relief, bank in banks.items():
+            # Where the coat that it takes the place of did not lie, it does not lie either.
+            sites = easel.sites[relief]
+            at = [
+                row
+                for row, i in enumerate(sites)
+                if after == k or recipe[k].covers(int(easel.steps[i]))
+            ]
+            bench = easel.course.benches[relief]
+            over = [
+                bench.each((*on_step(above, int(easel.steps[sites[row]])), *easel.course.over))
+                for row in at
+            ]
+            for row, numbers, labs in below[relief].some(at).every(bank, bench.look, over):
+                i = sites[at[row]]
+                squares[i, numbers] = delta_e(labs, easel.wanted[i]) ** 2
         return squares
 
     def _swapped(self, recipe: Scheme, k: int, banks: dict[float, Bank]) -> Scheme:

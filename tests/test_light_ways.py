@@ -378,3 +378,14 @@ def test_a_ring_that_nothing_stands_in_says_so(qtbot: QtBot) -> None:
     picture = ladder.grab(ladder.cell(0, 0).toRect()).toImage()
     some = {picture.pixel(x, y) for x in range(picture.width()) for y in range(picture.height())}
     assert len(some) > 3
+
+
+@pytest.mark.common_practice
+@pytest.mark.parametrize("primer", ["white", "grey"])
+def test_spots_begin_with_a_dark_where_there_is_none(primer: Primer) -> None:
+    (one,) = coats_for(thing(primer), lamp(), "spot")
+    assert one.answer is not None
+    assert one.answer.mean < 4
+    first = one.answer.coats[0]
+    assert first.span == (0.0, 1.0)
+    assert float(solid_looks([first.mixture.parts], RACK)[0, 0, 0]) < 30

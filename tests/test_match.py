@@ -10,7 +10,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zesty_veil.advise.match.bank import bank, tools_for
+from zesty_veil.advise.match.bank import bank
+from zesty_veil.advise.match.choices import tools_for
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.pareto import pareto_front

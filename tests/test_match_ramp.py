@@ -10,7 +10,7 @@ from msgspec.structs import replace
 
 from test_match import FLAT, PAINTS, PRIMERS, RACK, colour, primed
 from workshop import hand_laid
-from zesty_veil.advise.match.bank import tools_for
+from zesty_veil.advise.match.choices import tools_for
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.ramp import RampWay, ramp_ways
 from zesty_veil.advise.match.rampproblem import even

@@ -19,7 +19,8 @@ from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import plainest_first
 from zesty_veil.advise.match.rampproblem import RampProblem
-from zesty_veil.advise.match.recipe import Easel, Laid, by_ends, effort
+from zesty_veil.advise.match.recipe import Easel
+from zesty_veil.advise.match.scheme import Laid, by_ends, effort
 from zesty_veil.advise.match.shortlist import light_ground, near_mixtures, solid_looks
 from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve, spots_on
 from zesty_veil.advise.match.waywords import mixture_colour, way_words

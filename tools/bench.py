@@ -25,7 +25,7 @@ from bench_kept import kept
 from figure import figure, save_stl
 from zesty_veil.advise.glow.painting import painted
 from zesty_veil.advise.glow.usual import usual_glow
-from zesty_veil.advise.match.bank import first_coats
+from zesty_veil.advise.match.choices import first_coats
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.ramp import ramp_ways

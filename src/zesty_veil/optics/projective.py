@@ -78,12 +78,12 @@ def vector(R: Sym) -> Array:
     return np.stack([np.ones_like(R.steep), *R, R.det()], axis=-1)
 
 
-def reflectance(x: Array) -> Sym:
+def entries(x: Array) -> Sym:
     """Return the reflectances (..., 36) of vectors (..., 36, 5).
 
     >>> import numpy as np
     >>> from zesty_veil.optics.streams import diffuse, lambertian
-    >>> diffuse(reflectance(3 * vector(lambertian(np.full(36, 0.5))))).round(3)[0].item()
+    >>> diffuse(entries(3 * vector(lambertian(np.full(36, 0.5))))).round(3)[0].item()
     0.5
     """
     return Sym(*(x[..., i] / x[..., 0] for i in (1, 2, 3)))

@@ -16,13 +16,9 @@ from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
 from zesty_veil.optics.projective import SIZE, looks, matrix, vector
 from zesty_veil.optics.surface import FINISHES
-from zesty_veil.paint.kinds import KINDS
 from zesty_veil.paint.mixture import (
-    MOST_WATER,
     Blend,
-    Mixture,
     Part,
-    Thinner,
     blend,
     neat_blend,
     thinned,
@@ -36,23 +32,8 @@ from zesty_veil.predict.pour import Laydown, amounts, heaps, in_full, laid, laye
 
 CoatRows = npt.NDArray[np.intp]
 
-_ANYWHERE = ("airbrush", "sponge", "stipple")
-# Thinnings (parts of water to one of paint) and passes that are tried first, by tool.
-_FIRST = {
-    "loaded": ((0.5, 1.0, 2.0), (1, 2, 4)),
-    "glaze": ((1.0, 3.0, 5.0), (1, 2, 4)),
-    "wash": ((0.0, 1.0, 3.0), (1, 2)),
-    "contrast": ((0.0, 1.0), (1, 2)),
-    "airbrush": ((1.0, 3.0), (2, 6)),
-    "sponge": ((1.0, 2.0), (2, 6)),
-    "stipple": ((0.5, 1.0), (2, 4)),
-}
-# Thinnings that a coat is tuned over; passes go from one up.
-FINE_THINNINGS = (0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 7.0)
-FINE_PASSES = (1, 2, 3, 4, 5, 6)
 # Where a coat lies that has no place yet.
 _MIDDLE = 0.5
-_RATIOS = ((1, 1), (2, 1), (1, 2), (4, 1), (1, 4))
 
 
 class Cost(NamedTuple):
@@ -139,7 +120,7 @@ class Bank:
         forms = rows_under(over) @ self.matrices.reshape(BANDS, SIZE, -1)
         forms = forms.reshape(BANDS, 2, SIZE, -1)
         lit, lost = (vectors.transpose(0, 2, 1) @ forms[:, i] for i in range(2))  # (36, n, k)
-        return lab_of(lit / lost, finish_under(self.finish_on(finish), over), look)
+        return lab_seen(lit / lost, finish_under(self.finish_on(finish), over), look)
 
     @cached_property
     def matrices(self) -> Array:
@@ -163,12 +144,14 @@ class Bank:
 
     def only(self, number: int) -> Bank:
         """Return a bank of one of the coats, which is not worked out anew."""
-        cost = Cost(*(each[number : number + 1] for each in self.cost))
+        part, whole = slice(number, number + 1), self.cost
+        cost = Cost(whole.minutes[part], whole.passes[part], whole.mixes[part])
         own = (self.coats[number],)
         if number in self.odd:
             return Bank(own, cost, self.plain_rows[:0], None, {0: self.odd[number]})
         assert self.plain is not None
-        at = (slice(None), slice(*(np.searchsorted(self.plain_rows, number) + [0, 1])))
+        row = int(np.searchsorted(self.plain_rows, number))
+        at = (slice(None), slice(row, row + 1))
         finish = np.asarray(self.plain.finish)[at]
         plain = self.plain.at(at)._replace(finish=finish)  # type: ignore[arg-type]
         return Bank(own, cost, np.zeros(1, dtype=np.intp), plain, {})
@@ -209,7 +192,7 @@ def finish_under(finish: Array, over: Iterable[Bank]) -> Array:
     return finish
 
 
-def lab_of(seen: Array, finish: Array, look: ViewingConditions) -> Array:
+def lab_seen(seen: Array, finish: Array, look: ViewingConditions) -> Array:
     """Return CIELAB (..., 3) of what is seen (36, ...) without the finish, and of that (...)."""
     eye = weights(look.light, look.observer)
     white = eye.sum(axis=0)
@@ -329,55 +312,3 @@ def _odd(
 def _laid(coat: Coat, passage: Passage, place: float, relief: float) -> Laydown:
     """Return what a coat lays down, of which only the thinner of its mixture counts."""
     return laid(coat, passage, np.array([place]), np.array([relief]))
-
-
-def first_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:
-    """Return the coats of single paints that a search starts from."""
-    out = []
-    for paint in paints:
-        for tool in tools_for(paint, at_hand):
-            thinnings, passes = _FIRST.get(tool, ((1.0,), (1, 2)))
-            for thinning in thinnings:
-                mixture = Mixture((Part(paint.name),), "water", thinning)
-                out += [Coat(mixture, tool, count) for count in passes]
-    return out
-
-
-def mixed_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:
-    """Return coats of two paints each, in few drops."""
-    out = []
-    mixable = [p for p in paints if p.kind in {"opaque", "transparent", "ink"}]
-    for i, one in enumerate(mixable):
-        for other in mixable[i + 1 :]:
-            tool = tools_for(one, at_hand)[:1] or tools_for(other, at_hand)[:1]
-            for a, b in _RATIOS:
-                parts = (Part(one.name, a), Part(other.name, b))
-                out += [
-                    Coat(Mixture(parts, "water", thinning), name, passes)
-                    for name in tool
-                    for thinning, passes in ((1.0, 1), (1.0, 3), (3.0, 2))
-                ]
-    return out
-
-
-def tuned(coat: Coat) -> list[Coat]:
-    """Return a coat over all thinnings and passes that it can be tuned over.
-
-    It is thinned with water, and with medium where so much water would starve the film.
-    """
-    return [
-        Coat(Mixture(coat.mixture.parts, _thinner(thinning), thinning), coat.tool, passes)
-        for thinning in FINE_THINNINGS
-        for passes in FINE_PASSES
-    ]
-
-
-def _thinner(thinning: float) -> Thinner:
-    return "medium" if thinning > MOST_WATER else "water"
-
-
-def tools_for(paint: Paint, at_hand: Sequence[str]) -> tuple[str, ...]:
-    """Return the tools at hand that a paint is laid with."""
-    usual = KINDS[paint.kind].search
-    extra = _ANYWHERE if usual else ()
-    return tuple(tool for tool in (*usual, *extra) if tool in at_hand)

@@ -12,7 +12,8 @@ from collections.abc import Callable, Sequence
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.bank import Bank, bank, reshaped, tuned
+from zesty_veil.advise.match.bank import Bank, bank, reshaped
+from zesty_veil.advise.match.choices import tuned
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.grid import Array

@@ -12,7 +12,8 @@ from dataclasses import replace as changed
 
 import numpy as np
 
-from zesty_veil.advise.match.recipe import Easel, Laid, Scheme
+from zesty_veil.advise.match.recipe import Easel
+from zesty_veil.advise.match.scheme import Laid, Scheme
 from zesty_veil.advise.match.shortlist import (
     light_ground,
     light_mixtures,
@@ -27,6 +28,8 @@ from zesty_veil.thresholds import SKETCHED_L, STAYS_DARK_DE00, WHITE_COVER_L
 
 _PASSES = (1, 2, 3, 5)
 _DARK_MIXTURES = 3
+# Parts of water and passes of a dark laid over all, by tool.
+_DARK = {"loaded": (0.5, (2, 3)), "airbrush": (1.0, (4, 8))}
 _NEAR_WHITE_CHROMA = 20.0
 
 
@@ -53,13 +56,16 @@ def light_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
 
 def dark_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
     """Yield coats of the darkest colour that is wanted, from which lights are built up."""
-    if "loaded" not in easel.course.bench.limits.tools:
+    tools = easel.course.bench.limits.tools
+    tool = next((tool for tool in _DARK if tool in tools), None)
+    if tool is None:
         return
+    thinning, counts = _DARK[tool]
     darkest = easel.wanted[int(np.argmin(easel.wanted[:, 0]))]
     opaque = [paint for paint in paints if paint.kind == "opaque"]
     for parts in near_mixtures(opaque, [darkest], _DARK_MIXTURES):
-        for passes in _PASSES[1:3]:
-            coat = Coat(Mixture(parts, "water", 0.5), "loaded", passes)
+        for passes in counts:
+            coat = Coat(Mixture(parts, "water", thinning), tool, passes)
             yield Laid(coat, 0, easel.last, True)
 
 

@@ -13,13 +13,8 @@ import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.advise.match.difference import delta_e
-from zesty_veil.advise.match.recipe import (
-    Easel,
-    Laid,
-    Scheme,
-    coats_of,
-    effort,
-)
+from zesty_veil.advise.match.recipe import Easel
+from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort
 from zesty_veil.advise.match.stacks import joined
 from zesty_veil.advise.match.tuning import Go, Tuning, Ways
 from zesty_veil.light.grid import Array

@@ -14,14 +14,15 @@ from dataclasses import dataclass, field
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.bank import tools_for
+from zesty_veil.advise.match.choices import tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
 from zesty_veil.advise.match.laying import Laying, unlike
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
-from zesty_veil.advise.match.recipe import Easel, Laid, Scheme, coats_of, effort, on_step
+from zesty_veil.advise.match.recipe import Easel
+from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort, on_step
 from zesty_veil.advise.match.shortlist import near_mixtures
 from zesty_veil.advise.match.tuning import Manner, Ways
 from zesty_veil.errors import InputError
@@ -210,16 +211,17 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
     """Return how a ramp may be laid: from either end, from a middle tone, or by an order of work.
 
     white : white under all of it, if what is there is not white, then outward. sketch : white
-    further and further in, then darker outward. inward : dark first, then lighter steps. spot :
-    light steps alone. over : steps to either end, over what is there, which stays.
+    further and further in, then darker outward. inward, spot : dark first, then lighter steps.
+    over : steps to either end, over what is there, which stays.
     """
-    if only in ("light", "spot"):
+    if only == "light":
         return [Ways(("light",))]
     if only == "over":
         # Where the far end is wanted as it is, only lights are laid.
         stays = easel.walk(()).off[-1, easel.steps == easel.last].max() < _STAYS
         return [Ways(("light",))] if stays else [Ways(("light",)), Ways(("far", "light"))]
-    if only == "inward":
+    if only in ("inward", "spot"):
+        # Spots lie on a dark, too: where it is not there yet, it is laid first.
         return [Ways(("light",), tuple(dark_grounds(easel, paints)), not _bright(easel))]
     light = tuple(g for g in light_grounds(easel, paints) if not easel.faults((g,), False))
     if only == "white":

@@ -14,14 +14,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from itertools import pairwise
-from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
+from zesty_veil.advise.match.scheme import Scheme, effort
 from zesty_veil.advise.match.shortlist import light_ground, light_mixtures, solid_looks
 from zesty_veil.advise.match.stacks import Stacks
 from zesty_veil.light.cielab import lch
@@ -41,104 +40,8 @@ from zesty_veil.thresholds import (
     WHITE_COVER_L,
 )
 
-# What a recipe costs, in the dE that it must save: each pass, each coat, each pot that is opened,
-# each that is stirred of two, each time that the work turns back to the end where it was before.
-_PASS, _COAT, _PAINT, _MIX, _TURN = 0.06, 0.1, 0.08, 0.12, 0.15
-
-
 # Hues in degrees of greens, which dull all from pink to orange, and of those; common practice.
 _GREENS, _REDS = (115.0, 230.0), (340.0, 75.0)
-
-
-@dataclass(frozen=True)
-class Laid:
-    """One coat over steps `first` to `last` of a ramp, both included.
-
-    ground : whether it is there for what comes over it.
-    """
-
-    coat: Coat
-    first: int
-    last: int
-    ground: bool = False
-
-    def covers(self, step: int) -> bool:
-        """Whether it lies on a step."""
-        return self.first <= step <= self.last
-
-    @property
-    def interval(self) -> tuple[int, int]:
-        """Its first and last step."""
-        return self.first, self.last
-
-
-Scheme = tuple[Laid, ...]
-
-
-def coats_of(recipe: Scheme) -> tuple[Coat, ...]:
-    """Return the coats of a recipe, from the ground up."""
-    return tuple(laid.coat for laid in recipe)
-
-
-def on_step(recipe: Scheme, step: int) -> tuple[Coat, ...]:
-    """Return the coats that lie on a step."""
-    return tuple(laid.coat for laid in recipe if laid.covers(step))
-
-
-def by_ends(recipe: Scheme) -> Scheme:
-    """Return a recipe with coats of one end together, as far as they do not lie on each other."""
-    out = list(recipe)
-    for _ in recipe:
-        for k in range(len(out) - 1):
-            lower, upper = out[k], out[k + 1]
-            if upper.last < lower.first and lower.first > 0:
-                out[k], out[k + 1] = upper, lower
-    return tuple(out)
-
-
-def effort(recipe: Scheme) -> float:
-    """Return what a recipe costs the painter, in the dE that it must save."""
-    coats = coats_of(recipe)
-    pots = {coat.mixture.parts for coat in coats}
-    paints = {part.paint for parts in pots for part in parts}
-    passes = sum(coat.passes for coat in coats)
-    mixed = sum(len(parts) > 1 for parts in pots)
-    own = _PASS * passes + _COAT * len(coats) + _PAINT * len(paints) + _MIX * mixed
-    return own + _TURN * max(_turns(recipe) - 1, 0)
-
-
-def _turns(recipe: Scheme) -> int:
-    """Return how often the work goes from coats at one end to coats at the other."""
-    reach = max((laid.last for laid in recipe), default=0)
-    ends = [laid.first > 0 for laid in recipe if not laid.ground and laid.interval != (0, reach)]
-    return sum(a != b for a, b in pairwise(ends))
-
-
-class Efforts:
-    """What each of some coats adds to the effort of a recipe, told for all of them at once."""
-
-    def __init__(self, coats: Sequence[Coat]) -> None:
-        self.mixtures = list(dict.fromkeys(coat.mixture.parts for coat in coats))
-        numbers = {parts: k for k, parts in enumerate(self.mixtures)}
-        self._of = np.array([numbers[coat.mixture.parts] for coat in coats], dtype=np.intp)
-        self._passes = _PASS * np.array([coat.passes for coat in coats], dtype=np.float64)
-
-    def of(self, values: npt.NDArray[Any]) -> npt.NDArray[Any]:
-        """Return what is told of each mixture for each coat; the last axis is spread."""
-        return np.asarray(values[..., self._of])
-
-    def on(self, recipe: Scheme) -> Array:
-        """Return the effort of a recipe with one coat more, for each coat, (coats,)."""
-        known = {coat.mixture.parts for coat in coats_of(recipe)}
-        paints = {part.paint for parts in known for part in parts}
-        added = np.array(
-            [
-                _PAINT * sum(part.paint not in paints for part in parts)
-                + _MIX * (len(parts) > 1 and parts not in known)
-                for parts in self.mixtures
-            ]
-        )
-        return np.asarray(self.of(added) + self._passes + effort(recipe) + _COAT)
 
 
 @dataclass(frozen=True)

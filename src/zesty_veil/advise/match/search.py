@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from zesty_veil.advise.match.bank import Bank, first_coats, mixed_coats
+from zesty_veil.advise.match.bank import Bank
+from zesty_veil.advise.match.choices import first_coats, mixed_coats
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext, near, polished
 from zesty_veil.advise.match.grounds import as_scheme
 from zesty_veil.advise.match.limits import Limits
@@ -16,7 +17,8 @@ from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_firs
 from zesty_veil.advise.match.ramp import ramp_steps, ramp_ways
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.reach import Level, levels, nearest
-from zesty_veil.advise.match.recipe import Easel, Laid, effort
+from zesty_veil.advise.match.recipe import Easel
+from zesty_veil.advise.match.scheme import Laid, effort
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.kinds import CLEAR, SPECIAL

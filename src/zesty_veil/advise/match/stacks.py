@@ -17,12 +17,12 @@ from zesty_veil.advise.match.bank import (
     CoatRows,
     all_plain,
     finish_under,
-    lab_of,
+    lab_seen,
     rows_under,
 )
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.optics.bispectral import plain
-from zesty_veil.optics.projective import SIZE, reflectance, vector
+from zesty_veil.optics.projective import SIZE, entries, vector
 from zesty_veil.predict.layer import StackOptics, joined_stacks
 from zesty_veil.predict.look import ViewingConditions, colours
 
@@ -69,7 +69,7 @@ class Stacks:
         """Return one of them, of leading shape (1, 1)."""
         if i in self.odd:
             return self.odd[i]
-        R = reflectance(self.vectors[:, :, i])
+        R = entries(self.vectors[:, :, i])
         return StackOptics(
             plain(R.each(lambda x: x[None, None])), self.finish[i].reshape(1, 1), None
         )
@@ -97,7 +97,7 @@ class Stacks:
         if some:
             lit, lost = (rows_under(over) @ self.vectors[:, :, some]).transpose(1, 0, 2)
             finish = finish_under(self.finish[some, None], over)[:, 0]
-            out[some] = lab_of(lit / lost, finish, look)
+            out[some] = lab_seen(lit / lost, finish, look)
         rest = [i for i in at if i not in some]
         if rest:
             state = joined_stacks([self.optics(i) for i in rest])
@@ -161,7 +161,7 @@ class Stacks:
         lit, lost = np.moveaxis(seen.reshape(BANDS, len(some), 2, -1), 2, 0)
         left = options.finish_on(finish)
         left = np.stack([finish_under(left[n : n + 1], each)[0] for n, each in enumerate(over)])
-        return lab_of(lit / lost, left, look)
+        return lab_seen(lit / lost, left, look)
 
 
 def joined(parts: Sequence[Stacks]) -> Stacks:

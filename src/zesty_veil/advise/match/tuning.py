@@ -11,15 +11,8 @@ import numpy as np
 
 from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.difference import delta_e
-from zesty_veil.advise.match.recipe import (
-    Easel,
-    Efforts,
-    Laid,
-    Scheme,
-    by_ends,
-    coats_of,
-    on_step,
-)
+from zesty_veil.advise.match.recipe import Easel
+from zesty_veil.advise.match.scheme import Efforts, Laid, Scheme, by_ends, coats_of, on_step
 from zesty_veil.advise.match.shortlist import light_mixtures
 from zesty_veil.light.grid import Array
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zesty_veil.advise.match.bank import first_coats
+from zesty_veil.advise.match.choices import first_coats
 from zesty_veil.advise.match.search import Matcher, Way
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch

@@ -143,6 +143,26 @@ def ground_in_hand(plan: Plan, index: int) -> Plan:
     return set_passage(plan, index, replace(passage, ground=ground, coats=coats))
 
 
+def ground_shown(plan: Plan, index: int, shown: bool = True) -> Plan:
+    """Return the plan as it is drawn where a ground's coats are shown below all others.
+
+    `ground_from` is the way back.
+    """
+    ground = plan.passages[index].ground
+    return ground_in_hand(plan, index) if shown and ground.coats else plan
+
+
+def ground_from(plan: Plan, index: int, count: int) -> Plan:
+    """Return the plan with the lowest `count` coats of a passage counted as its ground.
+
+    Raises
+    ------
+    PaintError
+        If there are more than a ground can have.
+    """
+    return counted_as_ground(plan, index, count - 1) if count else plan
+
+
 def counted_as_ground(plan: Plan, index: int, coat: int) -> Plan:
     """Return the plan with a coat, and all below it, counted as ground: an underpaint of one's own.
 

@@ -20,6 +20,7 @@ from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import usual_coat, with_coats, with_feather, with_sites, with_span
+from zesty_veil.plan.grounds import ground_from
 from zesty_veil.plan.model import Coat, Ground, OwnTool, Passage, Plan, Primer
 from zesty_veil.predict.appearance import appearance, livelier, seeming_value
 from zesty_veil.predict.contribution import Contribution, contributions
@@ -77,6 +78,12 @@ class Request:
     grey: float = 0.5  # encoded grey of the field round the form
     known: tuple[Paint, ...] = ()  # the rack's paints as they are known now
     hand: tuple[OwnTool, ...] = ()  # and the painter's hand
+    ground_coats: int = 0  # how many of the lowest coats are shown, but count as ground
+
+    @property
+    def counted(self) -> Plan:
+        """The plan with those in its ground."""
+        return ground_from(self.plan, self.passage, self.ground_coats)
 
 
 @dataclass(frozen=True)
@@ -162,16 +169,17 @@ def _judged(
     now = replace(now, adds=adds, passes=one_passes(passage, rack, look))
     yield now
     if should_continue():
-        newer = refined(plan, request.passage, request.known, request.hand)
-        told = remarks(plan, request.passage, request.rack, should_continue)
+        newer = refined(request.counted, request.passage, request.known, request.hand)
+        told = remarks(request.counted, request.passage, request.rack, should_continue)
         now = replace(now, remarks=(*newer, *told))
         yield now
     if request.sure and should_continue():
         places = axis(_SURE_PLACES)
         try:
             sure = sureness(
-                passage, rack, places, SITE_RELIEF, plan.hand, look, should_continue=should_continue
-            )
+                request.counted.passages[request.passage], rack, places, SITE_RELIEF, plan.hand,
+                look, should_continue=should_continue,
+            )  # fmt: skip
         except DroppedError:
             return now
         now = replace(

@@ -129,13 +129,13 @@ MENUS: dict[str, tuple[Command, ...]] = {
         ),
         Command(
             "ground in hand",
-            "Take the ground's coats in hand",
-            act=lambda w: w.section.moves.ground_in_hand(),
+            "Show the ground's coats, or fold them in",
+            act=lambda w: w.section.ground.toggle(),
         ),
         Command(
             "as ground",
             "Count this coat and all below it as ground",
-            act=lambda w: w.section.moves.count_as_ground(),
+            act=lambda w: w.section.ground.count_coats(),
         ),
         Command(
             "copy passage",

@@ -216,8 +216,9 @@ class BrushCard(QWidget):
         layer: DrawnCoat | None,
         adds: Contribution | None,
         passes: OnePass | None,
+        ground: int = 0,
     ) -> None:
-        """Show a coat, or that there is none in hand."""
+        """Show a coat, or that none is in hand; the lowest `ground` coats are the ground's."""
         self._index = index
         known = passage is not None and index is not None and index < len(passage.coats)
         folds = {group.head for group in (self.pot, self.brush, self.lies, self.does)}
@@ -236,8 +237,12 @@ class BrushCard(QWidget):
             return
         coat = passage.coats[index]
         self._title.setText(coat_name(coat).rpartition(",")[0])
-        self._place.setText(tr("{0} of {1}").format(index + 1, len(passage.coats)))
-        self.up.setEnabled(index + 1 < len(passage.coats))
+        if index < ground:
+            self._place.setText(tr("ground, {0} of {1}").format(index + 1, ground))
+        else:
+            laid = len(passage.coats) - ground
+            self._place.setText(tr("{0} of {1}").format(index + 1 - ground, laid))
+        self.up.setEnabled(index + 1 < len(passage.coats) or index < ground)
         self.down.setEnabled(index > 0)
         if self.mixture.show_mixture(plan, index, coat):
             self._fitting.start()

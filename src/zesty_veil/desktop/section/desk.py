@@ -23,6 +23,7 @@ from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import SURROUNDS
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecasting import Forecasting
+from zesty_veil.desktop.section.groundinview import GroundInView
 from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.passages import PassagesPanel
@@ -101,9 +102,16 @@ class SectionDesk(QWidget):
             lambda: self._coat,
             complain,
         )
-        self.head.ground_wanted.connect(self.moves.set_ground)
-        self.head.ground_in_hand_wanted.connect(self.moves.ground_in_hand)
-        self.head.as_ground_wanted.connect(self.moves.count_as_ground)
+        self.ground = GroundInView(
+            self.editor, self.moves, lambda: self._coat, self._hold, complain
+        )
+        self.head.ground_wanted.connect(self.ground.prepare)
+        self.head.ground_shown.connect(self.ground.show)
+        self.head.as_coats_wanted.connect(self.ground.count_none)
+        self.head.as_ground_wanted.connect(self.ground.count_coats)
+        self.view.ground_pressed.connect(self.ground.toggle)
+        # What other stations count are coats alone.
+        self.router.switched.connect(lambda: self.ground.show(False) if self.router.page else None)
         document.changed.connect(self._changed)
         if document.plan.passages and document.plan.passages[0].coats:
             self._coat = len(document.plan.passages[0].coats) - 1
@@ -111,8 +119,8 @@ class SectionDesk(QWidget):
 
     @property
     def coat(self) -> int | None:
-        """The coat in hand, by its place in the passage."""
-        return self._coat
+        """The coat in hand, by its place in the passage; none if it is of the ground."""
+        return self.ground.coat
 
     def look(self) -> ViewingConditions:
         """Return how the colours are looked at now."""
@@ -138,7 +146,7 @@ class SectionDesk(QWidget):
         """Show the first passage of another plan."""
         plan = self._document.plan
         self.router.give_up()
-        self.editor.passage_index = 0 if plan.passages else -1
+        self.editor.passage_index, self.editor.ground_open = 0 if plan.passages else -1, False
         coats = plan.passages[0].coats if plan.passages else ()
         self._coat = len(coats) - 1 if coats else None
         self._forecast = None
@@ -149,19 +157,24 @@ class SectionDesk(QWidget):
 
     def choose_passage(self, index: int) -> None:
         """Put a passage in view."""
-        self.editor.passage_index = index
+        self.editor.passage_index, self.editor.ground_open = index, False
         self.looks.lay_all()
         passage = self.editor.passage
         self._coat = len(passage.coats) - 1 if passage is not None and passage.coats else None
         self._changed()
 
     def choose_coat(self, index: int | None) -> None:
-        """Take a coat in hand, or none."""
+        """Take a coat in hand, or none; counted as they are drawn."""
         self._coat = index
         self.view.select(index)
         self._show_card()
         if self.looks.hidden:
             self._look_changed()
+
+    def _hold(self, index: int | None) -> None:
+        self._coat = index
+        self.looks.lay_all()
+        self._changed()
 
     def add_coat(self, paint: Paint) -> None:
         """Add a usual coat of a paint above the one in hand."""
@@ -173,23 +186,18 @@ class SectionDesk(QWidget):
         """Take the coat in hand away, and take the one below in hand."""
         if self._coat is not None:
             gone = self._coat
-            left = len(self.editor.passage.coats) - 1 if self.editor.passage else 0
+            left = len(self.editor.drawn.coats) - 1 if self.editor.drawn else 0
             self._coat = max(gone - 1, 0) if left else None
             self.editor.remove(gone)
 
     def move_coat(self, up: int) -> None:
         """Lay the coat in hand later (+1) or sooner (-1)."""
-        passage = self.editor.passage
-        if self._coat is None or passage is None:
-            return
-        to = self._coat + up
-        if 0 <= to < len(passage.coats):
-            index, self._coat = self._coat, to
-            self.editor.move(index, to)
+        if self._coat is not None:
+            self.choose_coat(self.editor.step(self._coat, up))
 
     def step_coat(self, up: int) -> None:
         """Take the coat above (+1) or below (-1) in hand."""
-        passage = self.editor.passage
+        passage = self.editor.drawn
         if passage is not None and passage.coats:
             now = -1 if self._coat is None else self._coat
             self.choose_coat(min(max(now + up, 0), len(passage.coats) - 1))
@@ -234,7 +242,7 @@ class SectionDesk(QWidget):
 
     def step_coats(self) -> None:
         """Lay the coats of the passage in view one by one."""
-        passage = self.editor.passage
+        passage = self.editor.drawn
         self.looks.step(len(passage.coats) if passage is not None else 0)
 
     def set_observer(self, degrees: int) -> None:
@@ -294,7 +302,7 @@ class SectionDesk(QWidget):
         if self.editor.passage is None:
             return None
         return Picking(
-            self._document.history.plan, self.editor.passage_index, self._coat, self.view.place,
+            self.editor.settled_plan, self.editor.passage_index, self._coat, self.view.place,
             self.rack.paints(), self.head.look(),
         )  # fmt: skip
 
@@ -313,10 +321,13 @@ class SectionDesk(QWidget):
         if self.editor.passage_index < 0 and plan.passages:
             self.editor.passage_index = 0
         passage = self.editor.passage
-        count = len(passage.coats) if passage is not None else 0
+        if passage is None or not passage.ground.coats:
+            self.editor.ground_open = False
+        count = len(self.editor.drawn.coats) if self.editor.drawn is not None else 0
         if self._coat is not None and self._coat >= count:
             self._coat = count - 1 if count else None
         self.head.show_plan(plan)
+        self.head.show_ground(self.editor.passage, self.editor.ground_open)
         self.passages.show_plan(plan, self.editor.passage_index)
         self._show_card()
         self.forecasting.changed()
@@ -325,7 +336,7 @@ class SectionDesk(QWidget):
     def _request(self) -> Request:
         looks = self.looks
         return Request(
-            self._document.plan,
+            self.editor.drawn_plan,
             self.editor.passage_index,
             self.rack.paints(),
             self.head.look(),
@@ -337,11 +348,12 @@ class SectionDesk(QWidget):
             looks.split if looks.split != self._document.plan.light else None,
             looks.instead,
             looks.inside,
-            looks.laid(self.editor.passage, self._coat),
+            looks.laid(self.editor.drawn, self._coat),
             looks.photograph,
             self._surround.field / 255,
             tuple(kept.paint for kept in self.user_store.rack.paints),
             self.user_store.hand,
+            self.editor.ground_coats,
         )
 
     def _answered(self, forecast: Forecast) -> None:
@@ -365,15 +377,17 @@ class SectionDesk(QWidget):
         return self.router.form if self.router.form_is_big else self.passages.form_view
 
     def _show_card(self) -> None:
-        plan, passage, index = self._document.plan, self.editor.passage, self._coat
+        plan, passage, index = self.editor.drawn_plan, self.editor.drawn, self._coat
         layer, adds, passes = None, None, None
         shown = self._forecast
-        if shown is not None and index is not None and index < len(shown.layers):
+        ground = self.editor.ground_coats
+        drawn = shown is not None and shown.request.ground_coats == ground
+        if shown is not None and drawn and index is not None and index < len(shown.layers):
             layer = shown.layers[index]
             fresh = self.forecasting.up_to_date(shown)
             adds = shown.adds[index] if fresh and shown.adds is not None else None
             passes = shown.passes[index] if fresh and shown.passes is not None else None
-        self.card.show_coat(plan, passage, index, layer, adds, passes)
+        self.card.show_coat(plan, passage, index, layer, adds, passes, ground)
 
     def _look_changed(self) -> None:
         self.forecasting.changed()

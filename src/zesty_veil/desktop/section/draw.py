@@ -41,6 +41,7 @@ def draw_paint(painter: QPainter, scene: Scene, surround: Surround) -> None:
     _ruler(painter, scene, surround)
     _ground(painter, scene, surround)
     _strata(painter, scene, surround)
+    _border_of_ground(painter, scene, surround)
 
 
 def draw_moving(painter: QPainter, scene: Scene, surround: Surround) -> None:
@@ -83,7 +84,9 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
     draw_ribbon(painter, rectangle(box), rgb)
     painter.setPen(QPen(surround.text, 1))
     painter.drawLine(QPointF(box.x, box.y), QPointF(box.right, box.y))
-    write(painter, name_rect(box), tr("ground"), surround.text, RIGHT)
+    words = tr("ground") if not scene.has_ground else tr("▸ ground")
+    words = tr("primer") if scene.ground_coats else words
+    write(painter, name_rect(box), words, surround.text, RIGHT)
     # The words stand at the light end and must read on what is there.
     ink = reading_ink(rgb[: rgb.shape[0] // 3].mean(axis=0))
     room, ground = rectangle(box).adjusted(10, 0, -10, 0), scene.passage.ground
@@ -92,6 +95,17 @@ def _ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
         coats = counted(len(ground.coats), "{0} coat", "{0} coats")
         words = tr("{0} primer, prepared with {1}").format(tr(ground.primer), coats)
     write(painter, room, words, ink)
+
+
+def _border_of_ground(painter: QPainter, scene: Scene, surround: Surround) -> None:
+    """Draw where the ground's coats end and the others begin."""
+    if not scene.ground_coats:
+        return
+    strata, top = scene.strata, scene.strata.strata[scene.ground_coats - 1].upper
+    painter.setPen(QPen(surround.text, 2.4))
+    points = [QPointF(strata.x(u), y) for u, y in zip(strata.u, top, strict=True)]
+    painter.drawPolyline(QPolygonF(points))
+    write(painter, name_rect(scene.ground_pile), tr("▾ ground"), surround.text, RIGHT)
 
 
 def stratum_path(scene: Scene, index: int) -> QPainterPath:
@@ -166,7 +180,7 @@ def _labels(painter: QPainter, scene: Scene, surround: Surround) -> None:
             painter.drawEllipse(QPointF(at, edge), 1.8, 1.8)
         if chosen:
             painter.fillRect(QRectF(box.x - 3, box.y + 2, 3, box.height - 4), surround.text)
-        draw_label(painter, scene.passage.coats[index], index + 1, _what_of(scene, index),
+        draw_label(painter, scene.passage.coats[index], scene.mark(index), _what_of(scene, index),
                    rectangle(box).adjusted(5, 0, 0, 0), surround, chosen)  # fmt: skip
     _numbers(painter, scene)
 
@@ -181,7 +195,7 @@ def _numbers(painter: QPainter, scene: Scene) -> None:
         if height >= _NUMBER_HIGH:
             ink = reading_ink(layer.swatch.over_white)
             cell = QRectF(x - 10, y - 8, 20, 16)
-            write(painter, cell, str(index + 1), ink, MIDDLE, pixels=CAPTION)
+            write(painter, cell, scene.mark(index), ink, MIDDLE, pixels=CAPTION)
 
 
 def _labelled(scene: Scene) -> list[int]:

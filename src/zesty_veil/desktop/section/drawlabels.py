@@ -22,15 +22,15 @@ _COUNT, _MOST_TALLY = 22.0, 40.0
 
 
 def draw_label(
-    painter: QPainter, coat: Coat, number: int, end: str, box: QRectF, surround: Surround,
+    painter: QPainter, coat: Coat, mark: str, end: str, box: QRectF, surround: Surround,
     chosen: bool,
 ) -> None:  # fmt: skip
     """Write a coat's number, name and passes; below, in what room is left, how it is thinned.
 
     Parameters
     ----------
-    coat, number
-        The coat and its place in the order of laying.
+    coat, mark
+        The coat, and its number in the order of laying; a letter in the ground.
     end
         What stands at the end of the second line.
     box
@@ -39,7 +39,7 @@ def draw_label(
     pixels = BODY if box.height() >= 15 else CAPTION
     two = box.height() >= _TWO_LINES
     first = QRectF(box.x(), box.y(), box.width(), box.height() / (2 if two else 1))
-    write(painter, first, str(number), surround.text, bold=chosen, pixels=pixels)
+    write(painter, first, mark, surround.text, bold=chosen, pixels=pixels)
     passes = _passes_width(coat.passes) if two else _COUNT
     name = first.adjusted(_NUMBER, 0, -passes - 6, 0)
     second = name.translated(0, first.height())

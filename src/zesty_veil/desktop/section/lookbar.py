@@ -17,7 +17,7 @@ from zesty_veil.light.illuminant import LIGHTS
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import GROUNDS
-from zesty_veil.plan.model import Plan
+from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.look import FINISH_CHOICES, Angle, ViewingConditions
 from zesty_veil.services.picking import Picking
 from zesty_veil.tr import tr
@@ -29,7 +29,8 @@ class LookBar(QWidget):
     """Controls that act on the passage in view as a whole, and on how it is looked at."""
 
     coat_wanted = Signal(Paint)
-    ground_in_hand_wanted = Signal()
+    ground_shown = Signal(bool)
+    as_coats_wanted = Signal()
     as_ground_wanted = Signal()
     ground_wanted = Signal(str)
     changed = Signal()
@@ -63,9 +64,12 @@ class LookBar(QWidget):
             action.setData(kind)
             action.triggered.connect(lambda _=False, k=kind: self.ground_wanted.emit(k))
         menu.addSeparator()
+        self._shown = menu.addAction(tr("Show its coats, to drag them"))
+        self._shown.setCheckable(True)
+        self._shown.triggered.connect(lambda on=False: self.ground_shown.emit(on))
         for wanted, words in (
-            (self.ground_in_hand_wanted, tr("Take its coats in hand, to drag them")),
             (self.as_ground_wanted, tr("Count the coat in hand, and all below it, as ground")),
+            (self.as_coats_wanted, tr("Count its coats as ground no more")),
         ):
             action = menu.addAction(words)
             action.triggered.connect(lambda _=False, w=wanted: w.emit())
@@ -100,6 +104,11 @@ class LookBar(QWidget):
         self.light.setToolTip(tr("Light the figure is seen under; {0}").format(told))
         self.panel.hand.show_choice(plan.hand)
         self._tell()
+
+    def show_ground(self, passage: Passage | None, opened: bool) -> None:
+        """Say whether the ground of the passage in view has coats, and whether they are drawn."""
+        self._shown.setEnabled(passage is not None and bool(passage.ground.coats))
+        self._shown.setChecked(opened)
 
     def show_coat_tools(self, shown: bool) -> None:
         """Show what lays coats, or only how they are looked at."""

@@ -16,14 +16,12 @@ from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
-from zesty_veil.plan import edits, grounds
+from zesty_veil.plan import edits
 from zesty_veil.plan.clipboard import coat_text, paste_coat
-from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Plan, Target, coat_name
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.forecast import FLAT
-from zesty_veil.services.formedits import faced
 from zesty_veil.tr import tr
 
 
@@ -63,6 +61,21 @@ class Moves:
                 return
             self._document.edit(plan, words)
 
+    def _change_drawn(self, change: Callable[[Plan, int], Plan], words: str) -> None:
+        """Change the passage in view as it is drawn; what comes upon a coat is of its kind."""
+        editor, index = self.editor, self._in_hand()
+        before = editor.drawn
+        if before is None:
+            return
+        try:
+            plan = change(editor.drawn_plan, editor.passage_index)
+        except VeilError as error:
+            self._complain(str(error))
+            return
+        more = len(plan.passages[editor.passage_index].coats) - len(before.coats)
+        in_ground = index is not None and index < editor.ground_coats
+        editor.take(plan, words, ground=more if in_ground else 0)
+
     def aim(self) -> None:
         """Make the colour that is read now a target of its place."""
         scene = self.view.scene
@@ -95,11 +108,11 @@ class Moves:
         """Glaze the mid mix over the border of the coat in hand."""
         coat = self._in_hand()
         if coat is not None:
-            self.change_passage(lambda plan, i: smooth_here(plan, i, coat), tr("smoothing"))
+            self._change_drawn(lambda plan, i: smooth_here(plan, i, coat), tr("smoothing"))
 
     def even_feather(self) -> None:
         """Space the passes of the coat in hand by how much each changes the colour."""
-        passage, index = self.editor.passage, self._in_hand()
+        passage, index = self.editor.drawn, self._in_hand()
         if passage is not None and index is not None:
             look, paints = self._look(), self._document.plan.rack()
             coat = even_feather(passage, index, paints, look)
@@ -109,7 +122,7 @@ class Moves:
         """Copy the coat in hand as text."""
         coat = self._in_hand()
         if coat is not None:
-            text = coat_text(self._document.plan, self.editor.passage_index, coat)
+            text = coat_text(self.editor.drawn_plan, self.editor.passage_index, coat)
             QGuiApplication.clipboard().setText(text)
 
     def paste_coat(self) -> None:
@@ -117,7 +130,7 @@ class Moves:
         text = QGuiApplication.clipboard().text()
         coat = self._in_hand()
         at = None if coat is None else coat + 1
-        self.change_passage(lambda plan, i: paste_coat(plan, i, text, at), tr("pasted coat"))
+        self._change_drawn(lambda plan, i: paste_coat(plan, i, text, at), tr("pasted coat"))
 
     def mend(self, remark: Remark) -> None:
         """Apply the remedy of a remark."""
@@ -126,23 +139,3 @@ class Moves:
                 self._document.edit(remark.mend(self._document.plan), remark.remedy)
             except VeilError as error:
                 self._complain(str(error))
-
-    def ground_in_hand(self) -> None:
-        """Let the coats of the ground be drawn and dragged as all others are."""
-        self.change_passage(grounds.ground_in_hand, tr("ground in hand"))
-
-    def count_as_ground(self) -> None:
-        """Count the coat in hand, and all below it, as ground."""
-        coat = self._in_hand()
-        if coat is not None:
-            self.change_passage(
-                lambda plan, i: grounds.counted_as_ground(plan, i, coat), tr("counted as ground")
-            )
-
-    def set_ground(self, kind: str) -> None:
-        """Prepare the ground of the passage in view: bare, zenithal, focused or underpaint."""
-        rack = self.rack.paints()
-        self.change_passage(
-            lambda plan, i: faced(prepared_ground(plan, i, kind, rack), i),
-            tr("{0} ground").format(kind),
-        )

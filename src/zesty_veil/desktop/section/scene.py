@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from string import ascii_lowercase
 
 import numpy as np
 
 from zesty_veil.desktop.kit.frame import LABEL, Frame, frame
 from zesty_veil.desktop.kit.geometry import (
+    Box,
     Grip,
     Strata,
     label_anchor,
@@ -38,6 +40,34 @@ class Scene:
     selected: int | None
     hot: tuple[int, Grip] | None  # what is under the pointer
     place: float  # where the readout reads
+
+    @property
+    def ground_coats(self) -> int:
+        """How many of the lowest coats belong to the ground."""
+        return self.forecast.request.ground_coats
+
+    @property
+    def has_ground(self) -> bool:
+        """Whether its ground has coats, drawn or not."""
+        return bool(self.ground_coats or self.passage.ground.coats)
+
+    @property
+    def ground_pile(self) -> Box:
+        """Where the ground's coats lie at the light, while they are drawn."""
+        box = self.frame.ground
+        top = float(self.strata.strata[self.ground_coats - 1].upper[0]) if self.ground_coats else 0
+        return Box(box.x, top, box.width, box.y - top)
+
+    def opens_ground(self, x: float, y: float) -> bool:
+        """Tell whether a point is where the ground's coats are shown, or folded in."""
+        named = self.ground_pile if self.ground_coats else self.frame.ground
+        beside = x < named.x and named.y <= y < named.bottom
+        return self.has_ground and (beside or self.frame.ground.holds(x, y))
+
+    def mark(self, coat: int) -> str:
+        """Return the number of a coat, or the letter of one that belongs to the ground."""
+        ground = self.ground_coats
+        return ascii_lowercase[coat] if coat < ground else str(coat - ground + 1)
 
     @property
     def nearest(self) -> int:

@@ -85,6 +85,7 @@ class SectionView(QWidget):
     """Shows a forecast and turns what the hand does on it into edits, through a `PassageEditor`."""
 
     selected = Signal(int)  # -1 for none
+    ground_pressed = Signal()
     key_pressed = Signal(QKeyEvent)
 
     def __init__(self, editor: PassageEditor, parent: QWidget | None = None) -> None:
@@ -189,6 +190,11 @@ class SectionView(QWidget):
         if scene is None:
             return []
         out = []
+        if scene.has_ground:
+            opened = bool(scene.ground_coats)
+            state = tr("its coats are shown") if opened else tr("its coats are folded in")
+            strip, toggle = rectangle(scene.frame.ground), self.ground_pressed.emit
+            out.append(ListedItem(tr("ground"), state, strip, opened, toggle))
         for i, coat in enumerate(scene.passage.coats):
             box = rectangle(label_box(scene, i))
             length = scene.passage.length_mm
@@ -196,7 +202,8 @@ class SectionView(QWidget):
                 counted(coat.passes, "{0} pass", "{0} passes"),
                 coat.span[0] * length, coat.span[1] * length,
             )  # fmt: skip
-            name = tr("coat {0}: {1}").format(i + 1, coat_name(coat))
+            kind = tr("ground coat {0}: {1}") if i < scene.ground_coats else tr("coat {0}: {1}")
+            name = kind.format(scene.mark(i), coat_name(coat))
             select = partial(self.selected.emit, i)
             out.append(ListedItem(name, value, box, i == scene.selected, select))
         return out
@@ -252,6 +259,11 @@ class SectionView(QWidget):
         if event.button() != Qt.MouseButton.LeftButton or scene is None:
             return
         point = event.position()
+        if scene.ground_coats != self._editor.ground_coats:
+            return  # coats are counted otherwise by now than they are drawn
+        if scene.opens_ground(point.x(), point.y()):
+            self.ground_pressed.emit()
+            return
         label = self._label_at(point)
         if label is not None:
             self._label_from = label
@@ -274,7 +286,8 @@ class SectionView(QWidget):
             self._drag(point, event.modifiers())
             return
         self._hot = self._hit(point)
-        self._show_cursor(self._label_at(point) is not None)
+        opens = scene.opens_ground(point.x(), point.y())
+        self._show_cursor(opens or self._label_at(point) is not None)
         if scene.frame.axis.holds(point.x(), point.y()):
             self._place = scene.frame.place(point.x())
         self._rebuild()

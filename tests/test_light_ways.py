@@ -389,3 +389,13 @@ def test_spots_begin_with_a_dark_where_there_is_none(primer: Primer) -> None:
     first = one.answer.coats[0]
     assert first.span == (0.0, 1.0)
     assert float(solid_looks([first.mixture.parts], RACK)[0, 0, 0]) < 30
+
+
+def test_progress_goes_evenly_where_the_order_of_work_is_given() -> None:
+    shares = [
+        done[-1].share
+        for done in painted(thing(), lamp(), "inward", demo_rack(), USUAL_LIMITS)
+        if done[-1].answer is None or done[-1].share < 1
+    ]
+    assert shares == sorted(shares)
+    assert shares[-1] > 0.6

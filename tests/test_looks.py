@@ -114,7 +114,7 @@ def test_large_and_small_fields_differ(window: MainWindow) -> None:
 
 def test_one_pass_more_or_less_is_told(window: MainWindow) -> None:
     scene(window)
-    assert window.section.card._touchy.text().startswith("One pass more: dE ")
+    assert window.section.card.does.touchy.text().startswith("One pass more: dE ")
 
 
 def test_grounds_from_the_menu(window: MainWindow) -> None:
@@ -131,6 +131,9 @@ def test_grounds_from_the_menu(window: MainWindow) -> None:
     assert passage is not None
     assert passage.ground.coats[0].nozzle == 0.0
     kinds["underpaint"].trigger()
+    assert window.section.editor.ground_open  # its borders are there to be dragged
+    assert picture(window).pixelColor(x, y).hslSaturation() < 20  # the strip is the primer then
+    window.section.ground.toggle()
     assert picture(window).pixelColor(x, y).hslSaturation() > 60
     kinds["bare"].trigger()
     assert picture(window).pixelColor(x, y).lightness() < 90

@@ -27,6 +27,7 @@ from driving import (
 )
 from zesty_veil.desktop.kit.geometry import grips
 from zesty_veil.desktop.section import desk as stations
+from zesty_veil.desktop.section import keptdrawing
 from zesty_veil.desktop.section import view as section_view
 from zesty_veil.desktop.section.draw import label_box
 from zesty_veil.desktop.shell.stations import STATIONS
@@ -317,7 +318,7 @@ def test_a_hidden_coat_is_told(small: MainWindow) -> None:
     now = scene(small)
     assert now.hidden(1)
     small.section.choose_coat(1)
-    assert "Adds nothing that shows" in small.section.card._adds.text()
+    assert "Adds nothing that shows" in small.section.card.does.adds.text()
 
 
 def test_the_interface_itself_has_no_colour(small: MainWindow) -> None:
@@ -395,12 +396,12 @@ def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> No
     drawn: list[str] = []
 
     def noted(name: str) -> object:
-        real = getattr(section_view, name)
+        real = getattr(keptdrawing, name)
         return lambda *given: (drawn.append(name), real(*given))
 
     with pytest.MonkeyPatch.context() as patch:
         for name in ("draw_paint", "draw_ribbons"):
-            patch.setattr(section_view, name, noted(name))
+            patch.setattr(keptdrawing, name, noted(name))
         view.repaint()
         drawn.clear()
         QTest.mouseMove(view, middle_of(small, 0))
@@ -415,7 +416,7 @@ def test_what_the_pointer_does_not_change_is_drawn_once(small: MainWindow) -> No
         assert drawn.count("draw_paint") == 1
     # And it looks as if it were drawn anew.
     kept = view.grab().toImage()
-    view._kept = section_view._Kept()
+    view._kept = keptdrawing.KeptDrawing()
     assert view.grab().toImage() == kept
 
 

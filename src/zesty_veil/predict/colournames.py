@@ -76,11 +76,6 @@ _MODIFIERS = {
 _VERY = 1.6
 
 
-def colour_words() -> tuple[str, ...]:
-    """Return the words that stand in the table, for lists to choose from."""
-    return (*_CENTROIDS, *_OWN)
-
-
 def called(words: str) -> Array | None:
     """Return the CIELAB, (3,), of a word of the table with modifiers; none if it is no such word.
 

@@ -156,8 +156,7 @@ def ramp_ways(
     ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
     free = Ways(tuple(ends), spared=all_ways[0].spared)
     fair = list(dict.fromkeys(begun))
-    # Where the order of work is given, the best recipes are near each other from the first.
-    tuned, again = (_TUNED, _AGAIN) if only is None else (_TUNED_OF_ONE, _AGAIN_OF_ONE)
+    tuned, again = _rounds(only)
     stages = [(_NEAR, fair, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, _PLAINER, 1)]
     if easel.last == 0:
         stages = [(_NEAR, fair, len(fair), 2), (_PLAIN, found, len(fair), 1)]
@@ -186,10 +185,18 @@ def _by_rule(found: Sequence[Scheme], easel: Easel) -> list[Scheme]:
     return [r for r, count in zip(found, faults, strict=True) if count == min(faults)]
 
 
-def ramp_steps(places: int, limits: Limits) -> int:
+def _rounds(only: Manner | None) -> tuple[int, int]:
+    """Return how many recipes are tuned, and how many of them once more.
+
+    Where the order of work is given, the best recipes are near each other from the first.
+    """
+    return (_TUNED, _AGAIN) if only is None else (_TUNED_OF_ONE, _AGAIN_OF_ONE)
+
+
+def ramp_steps(places: int, limits: Limits, only: Manner | None = None) -> int:
     """Return how often `ramp_ways` yields, about."""
-    ways = 3 if places > 1 else 1
-    return ways * min(limits.coats, places + 1) + _TUNED + _AGAIN + _PLAINER
+    ways = 3 if places > 1 and only is None else 1
+    return ways * min(limits.coats, places + 1) + sum(_rounds(only)) + _PLAINER
 
 
 def _check(spots: Sequence[Spot]) -> None:

@@ -178,7 +178,7 @@ def _many(
     wish: MatchRequest, starts: Sequence[Sequence[Spot]], should_continue: Callable[[], bool]
 ) -> Iterator[tuple[tuple[MatchAnswer, ...], int]]:
     places = len({spot.place for spot in starts[0]})
-    steps = ramp_steps(places, wish.limits) * len(starts)
+    steps = ramp_steps(places, wish.limits, wish.towards) * len(starts)
     base, how = wish.bases[0], (wish.paints, wish.limits, wish.look, should_continue)
     found = ramps_from(starts, *how, base, wish.towards, wish.over)
     if wish.rescue:

@@ -30,19 +30,17 @@ from zesty_veil.desktop.kit.theme import CAPTION, CARD, font
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.mixturerows import MixtureRows
 from zesty_veil.desktop.section.strokerow import StrokeRow
+from zesty_veil.desktop.section.whatitdoes import WhatItDoes
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
-from zesty_veil.plan.drying import drying_minutes, whole
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
 from zesty_veil.predict.contribution import Contribution
 from zesty_veil.predict.onepass import OnePass
-from zesty_veil.predict.words import change_word
 from zesty_veil.services.forecast import DrawnCoat
 from zesty_veil.services.picking import Picking
-from zesty_veil.thresholds import HIDDEN_DE00
 from zesty_veil.tr import tr
 
 _SITES_DRAWN = tuple(reversed(SITES))
@@ -83,7 +81,7 @@ class BrushCard(QWidget):
         self._place.setWordWrap(False)
         self._swatch = CoatSwatch()
         self.pot, self.brush = Fold(tr("Mixture")), Fold(tr("Brush"))
-        self.lies, self.does = Fold(tr("Place")), Fold(tr("What it does"))
+        self.lies, self.does = Fold(tr("Place")), WhatItDoes()
         head = QHBoxLayout()
         head.addWidget(self._title, 1)
         head.addWidget(self._place, 0, Qt.AlignmentFlag.AlignTop)
@@ -95,7 +93,6 @@ class BrushCard(QWidget):
         self._fill_pot(rack, within)
         self._fill_brush()
         self._fill_place()
-        self._fill_words()
         self.up = self._order_button(tr("Later"), tr("lay this coat later"), 1)
         self.down = self._order_button(tr("Sooner"), tr("lay this coat sooner"), -1)
         self.remove = QPushButton(tr("Take away"))
@@ -196,18 +193,6 @@ class BrushCard(QWidget):
             self.sites[site] = button
         _row(grid, 2, tr("Reaches"), sites)
 
-    def _fill_words(self) -> None:
-        self._adds = Label()
-        self._touchy, self._time = quiet_words(), quiet_words()
-        for label in (self._touchy, self._time):
-            label.setWordWrap(False)
-        # Room for two lines from the start, or the card would jump as the words change.
-        self._adds.setWordWrap(True)
-        self._adds.setMinimumHeight(2 * self._adds.fontMetrics().lineSpacing() + 2)
-        self._adds.setAlignment(Qt.AlignmentFlag.AlignTop)
-        for label in (self._adds, self._touchy, self._time):
-            self.does.body.addWidget(label)
-
     def show_coat(
         self,
         plan: Plan,
@@ -247,8 +232,7 @@ class BrushCard(QWidget):
         if self.mixture.show_mixture(plan, index, coat):
             self._fitting.start()
         self._show_numbers(coat, passage)
-        self._show_words(coat, passage, adds)
-        self._show_passes(passes)
+        self.does.show_coat(coat, passage, adds, passes)
 
     def _show_nothing(self) -> None:
         for drawn in (self._thin_drops, self._tally):
@@ -256,9 +240,7 @@ class BrushCard(QWidget):
             drawn.update()
         self._ratio.setText("")
         self._passes_label.setText(tr("Passes"))
-        self._adds.setText(tr("Take one on the section, or press N to add one."))
-        self._touchy.setText("")
-        self._time.setText("")
+        self.does.show_nothing()
 
     def _show_numbers(self, coat: Coat, passage: Passage) -> None:
         total = sum(part.parts for part in coat.mixture.parts)
@@ -280,34 +262,6 @@ class BrushCard(QWidget):
             for site, button in self.sites.items():
                 button.setChecked(site in coat.sites)
         self._stroke_label.setText(self.strokes.show_coat(coat))
-
-    def _show_words(self, coat: Coat, passage: Passage, adds: Contribution | None) -> None:
-        if adds is None:
-            self._adds.setText(tr("Adds …"))
-        elif adds.most < HIDDEN_DE00:
-            self._adds.setText(tr("Adds nothing that shows: what lies above hides it."))
-        else:
-            place = adds.where * passage.length_mm
-            self._adds.setText(
-                tr("Adds {0}: dE {1:.0f} at {2:.1f} mm, {3:.0f} on average.").format(
-                    change_word(adds.most), adds.most, place, adds.mean
-                )
-            )
-        wait = drying_minutes(coat)
-        self._time.setText(
-            tr("Wait {0:.0f} to {1:.0f} min a pass; {2:.0f} min in all.").format(
-                wait.least, wait.most, whole(coat, passage)
-            )
-        )
-
-    def _show_passes(self, passes: OnePass | None) -> None:
-        if passes is None:
-            self._touchy.setText("")
-            return
-        words = tr("One pass more: dE {0:.1f}").format(passes.more)
-        if passes.less is not None:
-            words += tr("; less: dE {0:.1f}").format(passes.less)
-        self._touchy.setText(words)
 
     def _act(self, deed: Callable[[int], None]) -> None:
         if self._index is not None:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QKeyEvent, QResizeEvent
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -24,6 +24,7 @@ from zesty_veil.desktop.kit.theme import SURROUNDS
 from zesty_veil.desktop.section.brushcard import BrushCard
 from zesty_veil.desktop.section.forecasting import Forecasting
 from zesty_veil.desktop.section.groundinview import GroundInView
+from zesty_veil.desktop.section.handkeys import take_key
 from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.passages import PassagesPanel
@@ -39,8 +40,6 @@ from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.forecast import Forecast, Request
 from zesty_veil.services.picking import Picking
 from zesty_veil.tr import tr
-
-_NUDGE_MM = 0.5
 
 
 class SectionDesk(QWidget):
@@ -85,7 +84,7 @@ class SectionDesk(QWidget):
         self.passages.complained.connect(self.complained.emit)
         self.view = SectionView(self.editor)
         self.view.selected.connect(lambda i: self.choose_coat(None if i < 0 else i))
-        self.view.key_pressed.connect(self._key)
+        self.view.key_pressed.connect(lambda event: take_key(self, event))
         self.view.first.coat_wanted.connect(self.open_rack)
         self.view.first.station_wanted.connect(self.station_wanted.emit)
         self.card = BrushCard(self.editor, self.rack, self._within)
@@ -392,22 +391,3 @@ class SectionDesk(QWidget):
     def _look_changed(self) -> None:
         self.forecasting.changed()
         self.router.follow()
-
-    def _key(self, event: QKeyEvent) -> None:
-        keys, shift = Qt.Key, Qt.KeyboardModifier.ShiftModifier
-        held = event.modifiers()
-        grip: Grip = "start" if held & shift else "end"
-        arrows = {keys.Key_Left: -_NUDGE_MM, keys.Key_Right: _NUDGE_MM}
-        reading = {keys.Key_Comma: -0.01, keys.Key_Period: 0.01}
-        key = Qt.Key(event.key())
-        if key == keys.Key_Up:
-            self.step_coat(1)
-        elif key == keys.Key_Down:
-            self.step_coat(-1)
-        elif key in arrows:
-            self.nudge(grip, arrows[key])
-        elif key in reading:
-            self.view.read_at(self.view.place + reading[key])
-        else:
-            return
-        event.accept()

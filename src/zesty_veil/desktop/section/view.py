@@ -9,10 +9,8 @@ from PySide6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QKeyEvent,
     QMouseEvent,
-    QPaintEngine,
     QPainter,
     QPaintEvent,
-    QPixmap,
     QResizeEvent,
     QWheelEvent,
 )
@@ -23,9 +21,9 @@ from zesty_veil.desktop.kit.geometry import Grip, grip_at
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 from zesty_veil.desktop.kit.writing import rectangle
-from zesty_veil.desktop.section.draw import draw_moving, draw_paint, label_box
-from zesty_veil.desktop.section.drawribbons import draw_ribbons
+from zesty_veil.desktop.section.draw import draw_moving, label_box
 from zesty_veil.desktop.section.firstcoat import FirstCoat
+from zesty_veil.desktop.section.keptdrawing import KeptDrawing
 from zesty_veil.desktop.section.scene import Scene, build
 from zesty_veil.plan.model import coat_name
 from zesty_veil.services.forecast import Forecast
@@ -34,51 +32,6 @@ from zesty_veil.tr import counted, tr
 _DRAG_FROM_PX = 4
 _UNDER = 8  # pixels of film that are still seen above a popover
 _NOTCH = 120
-
-
-class _Kept:
-    """Parts of the drawing that the pointer does not change, each as a picture of it.
-
-    The paint itself also stays while further answers to one request come in.
-    """
-
-    def __init__(self) -> None:
-        self._pictures: dict[str, tuple[Scene, tuple[object, ...], QPixmap]] = {}
-
-    def draw(self, painter: QPainter, scene: Scene, surround: Surround, size: QSize) -> None:
-        """Draw them, on a screen from their pictures; a drawing in a file keeps its lines."""
-        engine = painter.paintEngine()
-        if engine is None or engine.type() != QPaintEngine.Type.Raster:
-            draw_paint(painter, scene, surround)
-            draw_ribbons(painter, scene, surround)
-            return
-        ratio = painter.device().devicePixelRatio()
-        look = (surround, QSize(size), ratio)
-        for name, act, same in (("paint", draw_paint, _same_paint), ("ribbons", draw_ribbons, _is)):
-            kept = self._pictures.get(name)
-            if kept is None or kept[1] != look or not same(kept[0], scene):
-                picture = QPixmap(size * ratio)
-                picture.setDevicePixelRatio(ratio)
-                picture.fill(Qt.GlobalColor.transparent)
-                over = QPainter(picture)
-                act(over, scene, surround)
-                over.end()
-                kept = self._pictures[name] = (scene, look, picture)
-            painter.drawPixmap(0, 0, kept[2])
-
-
-def _same_paint(one: Scene, other: Scene) -> bool:
-    mine, theirs = one.forecast, other.forecast
-    return (
-        mine.request is theirs.request
-        and mine.layers is theirs.layers
-        and mine.ground is theirs.ground
-        and one.frame == other.frame
-    )
-
-
-def _is(one: Scene, other: Scene) -> bool:
-    return one.forecast is other.forecast and one.frame == other.frame
 
 
 class SectionView(QWidget):
@@ -101,7 +54,7 @@ class SectionView(QWidget):
         self._pressed: tuple[QPointF, tuple[int, Grip]] | None = None
         self._label_from: int | None = None
         self._wheel = 0
-        self._kept = _Kept()
+        self._kept = KeptDrawing()
         self.first = FirstCoat(self)
         self.first.set_surround(self._surround)
         self.setMouseTracking(True)

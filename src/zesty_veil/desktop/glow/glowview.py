@@ -13,6 +13,7 @@ from zesty_veil.advise.glow.painting import USUAL_LIMITS
 from zesty_veil.advise.glow.usual import glow_now, off_figure
 from zesty_veil.advise.glow.warnings import Warned
 from zesty_veil.desktop.glow.glowpage import GlowPage
+from zesty_veil.desktop.glow.glowwords import effort_words, found_words
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.kit.theme import Surround
@@ -283,20 +284,11 @@ class GlowView(GlowPage):
 
     def _show_head(self) -> None:
         """Show what the light comes to: its coats once they are found, its rings until then."""
-        found, glow = self.found, self.glow
-        if found is not None and found.done:
-            coats = [c for one in found.passages if one.answer for c in one.answer.coats]
-            pots = len({coat.mixture for coat in coats})
-            passes = sum(coat.passes for coat in coats)
-            minutes = sum(one.answer.minutes for one in found.passages if one.answer)
-            words = tr("{0}, {1}, {2:.0f} min").format(
-                counted(passes, "{0} pass", "{0} passes"),
-                counted(pots, "{0} pot", "{0} pots"),
-                minutes,
-            )
+        if self.found is not None and self.found.done:
+            self.head.setText(effort_words(self.found))
         else:
-            words = "" if glow is None else counted(glow.rings, "{0} ring", "{0} rings")
-        self.head.setText(words)
+            rings = None if self.glow is None else self.glow.rings
+            self.head.setText("" if rings is None else counted(rings, "{0} ring", "{0} rings"))
 
     def _show_laid(self) -> None:
         """Show the coats of the surface in view."""
@@ -308,7 +300,7 @@ class GlowView(GlowPage):
         answer = here[0].answer if here else None
         self.laid.show_coats(answer.coats if answer else ())
         if self.found.done:
-            said = _said(self.found)
+            said = found_words(self.found)
             self.words.setText(f"{said} {answer.words}" if answer else said)
 
     def _failed(self, error: Exception) -> None:
@@ -350,24 +342,3 @@ class GlowView(GlowPage):
             return
         act()
         event.accept()
-
-
-def _said(found: FoundCoats) -> str:
-    """Return in words how near the coats come."""
-    off = [each for one in found.passages if one.answer for each in one.answer.delta_e]
-    mean = sum(off) / max(len(off), 1)
-    near = tr("dE {0:.1f} on average, {1:.1f} at worst.").format(mean, max(off))
-    return f"{near} {_what_changes(found)}"
-
-
-def _what_changes(found: FoundCoats) -> str:
-    """Return in words what becomes of the coats that are there, before they are written over."""
-    before = [found.painting.plan.passages[one.passage] for one in found.passages]
-    gone = sum(len(p.coats) for p, one in zip(before, found.passages, strict=True) if not one.kept)
-    if found.painting.keep:
-        lost = sum(len(one.lost) for one in found.passages)
-        none = tr("All coats stay.")
-        said = counted(lost, "{0} of them will not show any more.", "{0} of them will not show.")
-        return tr("All coats stay; {0}").format(said) if lost else none
-    said = counted(gone, "Writing takes {0} coat away.", "Writing takes {0} coats away.")
-    return said if gone else tr("Nothing is taken away.")

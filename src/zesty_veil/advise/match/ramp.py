@@ -38,10 +38,10 @@ from zesty_veil.tr import tr
 MOST_RAMP_TARGETS = 9
 # How much the painter's effort counts: to come near, to weigh both, to be done soon.
 _NEAR, _FAIR, _PLAIN = 0.15, 0.5, 1.6
-# So many recipes of each way to lay are begun, so many of all are tuned, so many of those once
-# more, and so many made plainer.
-_BEGUN, _TUNED, _AGAIN, _PLAINER = 3, 5, 2, 1
-_TUNED_OF_ONE, _AGAIN_OF_ONE = 3, 1
+# So many recipes of each way to lay are begun; so many of all are tuned, so many of those once
+# more, and so many made plainer: of all orders of work, or of one that is given.
+_BEGUN = 3
+_ROUNDS, _ROUNDS_OF_ONE = (5, 2, 2), (3, 1, 1)
 # So many mixtures are tried for each colour wanted, on each ground.
 _MIXTURES = 12
 # A far end this near to what is wanted, dE00, needs no films.
@@ -156,8 +156,8 @@ def ramp_ways(
     ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
     free = Ways(tuple(ends), spared=all_ways[0].spared)
     fair = list(dict.fromkeys(begun))
-    tuned, again = _rounds(only)
-    stages = [(_NEAR, fair, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, _PLAINER, 1)]
+    tuned, again, plainer = _rounds(only)
+    stages = [(_NEAR, fair, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, plainer, 1)]
     if easel.last == 0:
         stages = [(_NEAR, fair, len(fair), 2), (_PLAIN, found, len(fair), 1)]
     for thrift, among, count, sweeps in stages:
@@ -185,18 +185,18 @@ def _by_rule(found: Sequence[Scheme], easel: Easel) -> list[Scheme]:
     return [r for r, count in zip(found, faults, strict=True) if count == min(faults)]
 
 
-def _rounds(only: Manner | None) -> tuple[int, int]:
-    """Return how many recipes are tuned, and how many of them once more.
+def _rounds(only: Manner | None) -> tuple[int, int, int]:
+    """Return how many recipes are tuned, how many once more, and how many are made plainer.
 
     Where the order of work is given, the best recipes are near each other from the first.
     """
-    return (_TUNED, _AGAIN) if only is None else (_TUNED_OF_ONE, _AGAIN_OF_ONE)
+    return _ROUNDS if only is None else _ROUNDS_OF_ONE
 
 
 def ramp_steps(places: int, limits: Limits, only: Manner | None = None) -> int:
     """Return how often `ramp_ways` yields, about."""
     ways = 3 if places > 1 and only is None else 1
-    return ways * min(limits.coats, places + 1) + sum(_rounds(only)) + _PLAINER
+    return ways * min(limits.coats, places + 1) + sum(_rounds(only))
 
 
 def _check(spots: Sequence[Spot]) -> None:

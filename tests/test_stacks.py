@@ -49,8 +49,8 @@ def test_stacks_side_by_side_are_those_laid_one_by_one(
         np.testing.assert_allclose(seen[i], expected, atol=1e-6)
     for over in ([above for _, above in piles], [piles[0][1]] * len(piles)):
         found = np.full((len(piles), len(_COATS), 3), np.nan)
-        for i, numbers, labs in stacks.every(options, look, [bench.each(each) for each in over]):
-            found[i, numbers] = labs
+        for rows, numbers, labs in stacks.every(options, look, [bench.each(each) for each in over]):
+            found[np.ix_(rows, numbers)] = labs
         for i, state in enumerate(states):
             for m, coat in enumerate(_COATS):
                 expected = colours(bench.on((coat, *over[i]), state), look)[0][0, 0]

@@ -149,9 +149,7 @@ class MatchContext:
         lab = colours(self.on(coats, ground), self.look)[0][0, 0]
         total = 0.0
         for i, coat in enumerate(coats):
-            # Passes stray each by itself, so that many stray less than one.
-            thicker = _stronger(coat, FILM_CV["ordinary"] / coat.passes**0.5)
-            changed = self.on((*coats[:i], thicker, *coats[i + 1 :]), ground)
+            changed = self.on((*coats[:i], strayed(coat), *coats[i + 1 :]), ground)
             total += float(delta_e(colours(changed, self.look)[0][0, 0], lab)) ** 2
         return float(np.sqrt(total))
 
@@ -170,8 +168,10 @@ def once_each(coats: tuple[Coat, ...]) -> tuple[Coat, ...]:
     return tuple({coat.mixture: coat for coat in reversed(coats)}.values())
 
 
-def _stronger(coat: Coat, more: float) -> Coat:
-    """Return a coat with some more paint in it, as a share of what it has; a neat one with less."""
+def strayed(coat: Coat) -> Coat:
+    """Return a coat with a usual deviation more paint in it; a neat one with as much less."""
+    # Passes stray each by itself, so that many stray less than one.
+    more = FILM_CV["ordinary"] / coat.passes**0.5
     thinning = (1 + coat.mixture.thinning) / (1 + more) - 1
     if thinning < 0:
         thinning = (1 + coat.mixture.thinning) * (1 + more) - 1

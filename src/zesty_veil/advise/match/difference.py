@@ -11,7 +11,7 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 
 
-def delta_e(lab: Array, target: Array) -> Array:
+def delta_e(lab: npt.NDArray[Any], target: npt.NDArray[Any]) -> Array:
     """Return how far colours (..., 3) are from wanted ones, whose shapes broadcast, dE00 (...)."""
     return ciede2000(lab, target)
 

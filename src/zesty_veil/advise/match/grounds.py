@@ -84,6 +84,6 @@ def sketches(easel: Easel, paints: Sequence[Paint]) -> tuple[tuple[Laid, ...], i
     whites = [g for g in light_grounds(easel, paints) if white_ground(g.coat.mixture.parts, named)]
     walk = easel.walk(())
     far = easel.steps == easel.last
-    dark = walk.off[-1, far].max() < STAYS_DARK_DE00 and easel.wanted[far, 0].max() < SKETCHED_L
+    dark = walk.off[far].max() < STAYS_DARK_DE00 and easel.wanted[far, 0].max() < SKETCHED_L
     spared = int(dark and easel.last > 0)
     return tuple(changed(g, last=easel.last - spared) for g in whites), spared

@@ -7,6 +7,7 @@ at once, white or a warm tone below, is what it starts from.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Sequence
 
 import numpy as np
@@ -39,6 +40,7 @@ class Laying(Tuning):
         self.opposite = self.efforts.of(easel.opposites(self.efforts.mixtures))
         # What recipes come to, L, a, b and how far off, (spots, 4), before they are walked through.
         self._ends: dict[Scheme, Array] = {}
+        self._weights: dict[Scheme, float] = {}
 
     def grown(self, go: Go) -> Iterator[list[Scheme]]:
         """Yield the best recipes so far, coat by coat."""
@@ -65,13 +67,15 @@ class Laying(Tuning):
         labs = self._ends.get(recipe)
         if labs is None:
             walk = self.easel.walk(recipe)
-            return walk.labs[-1], walk.off[-1]
+            return walk.labs, walk.off
         return labs[:, :3], labs[:, 3]
 
     def _weight(self, recipe: Scheme) -> float:
         """Return the weight of a recipe, without walking through it."""
-        _, off = self._end(recipe)
-        return float(np.sqrt((off**2).mean())) + self.thrift * effort(recipe)
+        if recipe not in self._weights:
+            _, off = self._end(recipe)
+            self._weights[recipe] = _rms(off) + self.thrift * effort(recipe)
+        return self._weights[recipe]
 
     def _various(self, recipes: Sequence[Scheme]) -> list[Scheme]:
         """Return the best recipes of each reach in turn, so that none crowds out the others."""
@@ -105,16 +109,16 @@ class Laying(Tuning):
         dark = np.maximum(easel.wanted[:, 0] - labs[:, 0], 0.0)
         late = np.where(open_light, 0.15 * off, 0.15 * off + 0.5 * dark)
         some = np.where(open_far | open_light, np.minimum(late, off), off)
-        return float(np.sqrt((some**2).mean())) + self.thrift * effort(recipe)
+        return _rms(some) + self.thrift * effort(recipe)
 
     def _next(self, beam: Sequence[Scheme]) -> list[Scheme]:
         """Return recipes with one coat more, the best first."""
         easel, last = self.easel, self.easel.last
         walks = [easel.walk(recipe) for recipe in beam]
         labs = self._every_option(beam)  # (n, spots, options, 3)
-        off = delta_e(labs, easel.wanted[None, :, None])
-        now = np.array([walk.off[-1] for walk in walks])
-        light = np.array([walk.labs[-1, :, 0] for walk in walks])
+        off = delta_e(labs, easel.wanted.astype(labs.dtype)[None, :, None])
+        now = np.array([walk.off for walk in walks])
+        light = np.array([walk.labs[:, 0] for walk in walks])
         # (steps, n, options) and (steps, n)
         after = easel.by_step(np.moveaxis(off**2, 1, 0))
         before = easel.by_step(now.T**2)[..., None]
@@ -144,8 +148,8 @@ class Laying(Tuning):
                     found.append((float(weight[n, m]), n, m, ends))
         fresh = self._taken(beam, sorted(found))
         for recipe, n, m in fresh:
-            on = np.array([recipe[-1].covers(int(step)) for step in easel.steps])[:, None]
-            now_n = np.column_stack([walks[n].labs[-1], now[n]])
+            on = easel.covered(recipe[-1])[:, None]
+            now_n = np.column_stack([walks[n].labs, now[n]])
             self._ends[recipe] = np.where(on, np.column_stack([labs[n, :, m], off[n, :, m]]), now_n)
         return [recipe for recipe, _, _ in fresh]
 
@@ -191,18 +195,28 @@ class Laying(Tuning):
             out.append((recipe, n, m))
         return out
 
-    def _every_option(self, beam: Sequence[Scheme]) -> Array:
-        """Return CIELAB of every option on every spot of every recipe, (n, spots, options, 3)."""
+    def _every_option(self, beam: Sequence[Scheme]) -> npt.NDArray[np.float32]:
+        """Return CIELAB of every option on every spot of every recipe, (n, spots, options, 3).
+
+        Roughly, within dE 0.01: it only tells what is worth going on with.
+        """
         easel = self.easel
-        out = np.empty((len(beam), len(easel.spots), len(self.coats), 3))
+        count = len(easel.spots)
+        out = np.empty((len(beam) * count, len(self.coats), 3), dtype=np.float32)
         for relief, bank in self.banks.items():
             sites, bench = easel.sites[relief], easel.course.benches[relief]
             states = joined([easel.walk(recipe).states[relief] for recipe in beam])
             over = bench.each(easel.course.over)
-            for row, numbers, labs in states.every(bank, bench.look, [over] * states.count):
-                n, site = divmod(row, len(sites))
-                out[n, sites[site], numbers] = labs
-        return out
+            every = [over] * states.count
+            for rows, numbers, labs in states.every(bank, bench.look, every, rough=True):
+                where = [row // len(sites) * count + sites[row % len(sites)] for row in rows]
+                there = np.array(where)
+                out[np.ix_(there, numbers)] = labs
+        return out.reshape(len(beam), count, len(self.coats), 3)
+
+
+def _rms(off: Array) -> float:
+    return math.sqrt(float(off @ off) / off.size)
 
 
 def _reach(recipe: Scheme) -> tuple[int, int]:

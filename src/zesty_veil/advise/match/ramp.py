@@ -22,7 +22,7 @@ from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.recipe import Easel
-from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort, on_step
+from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort
 from zesty_veil.advise.match.shortlist import near_mixtures
 from zesty_veil.advise.match.tuning import Manner, Ways
 from zesty_veil.errors import InputError
@@ -225,7 +225,7 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
         return [Ways(("light",))]
     if only == "over":
         # Where the far end is wanted as it is, only lights are laid.
-        stays = easel.walk(()).off[-1, easel.steps == easel.last].max() < _STAYS
+        stays = easel.walk(()).off[easel.steps == easel.last].max() < _STAYS
         return [Ways(("light",))] if stays else [Ways(("light",)), Ways(("far", "light"))]
     if only in ("inward", "spot"):
         # Spots lie on a dark, too: where it is not there yet, it is laid first.
@@ -249,7 +249,7 @@ def _whites(grounds: Sequence[Laid], paints: Sequence[Paint]) -> tuple[Laid, ...
 
 def _bright(easel: Easel) -> bool:
     """Tell whether what is there is white, all along."""
-    return bool((easel.walk(()).labs[-1, :, 0] > WHITE_COVER_L).all())
+    return bool((easel.walk(()).labs[:, 0] > WHITE_COVER_L).all())
 
 
 def _options(paints: Sequence[Paint], wanted: Sequence[np.ndarray], limits: Limits) -> list[Coat]:
@@ -299,13 +299,9 @@ def _way(recipe: Scheme, easel: Easel) -> RampWay:
             end, feather[1] = places[laid.last], places[laid.last + 1] - places[laid.last]
         coats.append(with_feather(with_span(laid.coat, start, end), *feather))
     coats = joined_coats(coats)
-    strays = [
-        easel.course.benches[spot.relief].sensitivity(on_step(recipe, int(step)), spot.ground)
-        for spot, step in zip(easel.spots, easel.steps, strict=True)
-    ]
     minutes = easel.course.bench.minutes(tuple(coats))
-    off = tuple(float(v) for v in easel.walk(recipe).off[-1])
+    off = tuple(float(v) for v in easel.walk(recipe).off)
     pots = len({coat.mixture for coat in coats_of(recipe)})
     return RampWay(
-        tuple(coats), off, minutes, pots, float(np.mean(strays)), effort(recipe), recipe=recipe
+        tuple(coats), off, minutes, pots, easel.strays(recipe), effort(recipe), recipe=recipe
     )

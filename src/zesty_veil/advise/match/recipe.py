@@ -13,14 +13,15 @@ Painters have rules for what a coat may do, all common practice:
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import replace as changed
 
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.match.context import strayed
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
-from zesty_veil.advise.match.scheme import Scheme, effort
+from zesty_veil.advise.match.scheme import Laid, Scheme, effort
 from zesty_veil.advise.match.shortlist import light_ground, light_mixtures, solid_looks
 from zesty_veil.advise.match.stacks import Stacks
 from zesty_veil.light.cielab import lch
@@ -44,27 +45,69 @@ from zesty_veil.thresholds import (
 _GREENS, _REDS = (115.0, 230.0), (340.0, 75.0)
 
 
-@dataclass(frozen=True)
 class Walk:
-    """What a recipe comes to, coat by coat.
+    """What a recipe comes to in the end; its colours are worked out when they are asked for.
 
-    labs : (coats + 1, spots, 3), from the bare ground on. off : (coats + 1, spots), dE00 from what
-    is wanted. states : in the end, by relief, in the order of its spots.
+    Parameters
+    ----------
+    easel
+        What it is laid on.
+    states
+        By relief, in the order of its spots.
+    covered
+        (spots,): where the last of its coats lies.
+    before
+        What it came to without that coat; none for the bare ground.
     """
 
-    labs: Array
-    off: Array
-    states: Mapping[float, Stacks]
+    def __init__(
+        self,
+        easel: Easel,
+        states: Mapping[float, Stacks],
+        covered: Sequence[bool],
+        before: Walk | None,
+    ) -> None:
+        self.states, self.before = states, before
+        self._easel, self._covered = easel, covered
+        self._labs: Array | None = None
+        self._off: Array | None = None
+
+    @property
+    def labs(self) -> Array:
+        """CIELAB of each spot as it is seen in the end, (spots, 3)."""
+        if self._labs is None:
+            before = None if self.before is None else self.before._labs
+            labs = np.empty(self._easel.wanted.shape) if before is None else before.copy()
+            for relief, sites in self._easel.sites.items():
+                at = [row for row, i in enumerate(sites) if before is None or self._covered[i]]
+                if at:
+                    bench = self._easel.course.benches[relief]
+                    over = bench.each(self._easel.course.over)
+                    there = [sites[row] for row in at]
+                    labs[there] = self.states[relief].labs(bench.look, over, at)
+            self._labs = labs
+        return self._labs
+
+    @property
+    def off(self) -> Array:
+        """How far that is from what is wanted, dE00, (spots,)."""
+        if self._off is None:
+            self._off = delta_e(self.labs, self._easel.wanted)
+        return self._off
 
     @property
     def rms(self) -> float:
-        """Root of the mean square of how far off it is in the end, dE00."""
-        return float(np.sqrt((self.off[-1] ** 2).mean()))
+        """Root of the mean square of how far off it is, dE00."""
+        return float(np.sqrt((self.off**2).mean()))
 
     @property
     def mean(self) -> float:
         """Mean of that, dE00."""
-        return float(self.off[-1].mean())
+        return float(self.off.mean())
+
+    def each(self) -> list[Walk]:
+        """Return what it came to coat by coat, from the bare ground on."""
+        return [*(self.before.each() if self.before is not None else ()), self]
 
 
 class Easel:
@@ -100,30 +143,18 @@ class Easel:
         known = self._walked.get(recipe)
         if known is not None:
             return known
-        if recipe:
-            before, laid = self.walk(recipe[:-1]), recipe[-1]
-            covered = [laid.covers(int(step)) for step in self.steps]
-            coats: tuple[Coat, ...] = (laid.coat,)
-            states, labs = dict(before.states), before.labs[-1].copy()
+        if not recipe:
+            walk = Walk(self, self._bare(), [True] * len(self.spots), None)
         else:
-            before, covered, coats = None, [True] * len(self.spots), ()
-            states, labs = self._bare(), np.empty((len(self.spots), 3))
-        for relief, sites in self.sites.items():
-            at = [row for row, i in enumerate(sites) if covered[i]]
-            if at:
-                bench = self.course.benches[relief]
-                for coat in bench.each(coats):
+            before, laid = self.walk(recipe[:-1]), recipe[-1]
+            covered = self.covered(laid).tolist()
+            states = dict(before.states)
+            for relief, sites in self.sites.items():
+                at = [row for row, i in enumerate(sites) if covered[i]]
+                if at:
+                    coat = self.course.benches[relief].alone(laid.coat)
                     states[relief] = states[relief].under(coat, at)
-                over = bench.each(self.course.over)
-                labs[[sites[row] for row in at]] = states[relief].labs(bench.look, over, at)
-        off = delta_e(labs, self.wanted)
-        walk = Walk(labs[None], off[None], states)
-        if before is not None:
-            walk = Walk(
-                np.concatenate([before.labs, walk.labs]),
-                np.concatenate([before.off, walk.off]),
-                walk.states,
-            )
+            walk = Walk(self, states, covered, before)
         self._walked[recipe] = walk
         return walk
 
@@ -140,17 +171,17 @@ class Easel:
         """
         if not hidden and recipe in self._faults:
             return self._faults[recipe]
-        walk, out = self.walk(recipe), []
+        walks, out = self.walk(recipe).each(), []
         for k, laid in enumerate(recipe):
-            on = np.array([laid.covers(int(step)) for step in self.steps])
+            on, before, after = self.covered(laid), walks[k], walks[k + 1]
             light = self.light(laid.coat)
             if not laid.ground or light:
-                pays = light and (self.warm(laid.coat) or self._lightens(walk, k, on))
-                if not pays and self._farther(walk, k, on):
+                pays = light and (self.warm(laid.coat) or _lightens(before, after, on))
+                if not pays and self._farther(before, after, on):
                     out.append(f"coat {k + 1} leads away from what is wanted")
                 elif light and not pays and self._covered(recipe, k):
                     out.append(f"coat {k + 1} lightens nothing for what lies over it")
-                if self._darkened(walk, k, on):
+                if self._darkened(before, after, on):
                     out.append(f"coat {k + 1} makes a place darker than is wanted")
                 if self.opposes(laid.coat, on):
                     out.append(f"coat {k + 1} lies in the opposite colour")
@@ -171,11 +202,15 @@ class Easel:
             return all(each.first < laid.first for each in below if each.last >= laid.last)
         return all(each.last > laid.last for each in below if each.first == 0)
 
-    def _farther(self, walk: Walk, k: int, on: Array) -> bool:
+    def covered(self, laid: Laid) -> npt.NDArray[np.bool_]:
+        """Return on which spots a coat lies, (spots,)."""
+        return np.asarray((self.steps >= laid.first) & (self.steps <= laid.last))
+
+    def _farther(self, before: Walk, after: Walk, on: npt.NDArray[np.bool_]) -> bool:
         """Tell whether a coat leads a step that it covers farther away, all spots together."""
-        before, after = (self.by_step(walk.off[i] ** 2) for i in (k, k + 1))
-        covered = np.unique(self.steps[on])
-        return bool((after[covered] > before[covered] + NEARER_DE00).any())
+        was, now = (self.by_step(walk.off**2) for walk in (before, after))
+        steps = np.unique(self.steps[on])
+        return bool((now[steps] > was[steps] + NEARER_DE00).any())
 
     def by_step(self, squares: Array) -> Array:
         """Return the roots of the means of squares over the spots of each step.
@@ -187,20 +222,15 @@ class Easel:
         rows = [squares[self.steps == step].mean(axis=0) for step in range(self.last + 1)]
         return np.asarray(np.sqrt(np.array(rows)))
 
-    def _darkened(self, walk: Walk, k: int, on: Array) -> bool:
-        before, after = walk.labs[k, on, 0], walk.labs[k + 1, on, 0]
-        return bool(((after < self.wanted[on, 0] - DARKER_L) & (after < before - 0.5)).any())
+    def _darkened(self, before: Walk, after: Walk, on: npt.NDArray[np.bool_]) -> bool:
+        was, now = before.labs[on, 0], after.labs[on, 0]
+        return bool(((now < self.wanted[on, 0] - DARKER_L) & (now < was - 0.5)).any())
 
     def _covered(self, recipe: Scheme, k: int) -> bool:
         """Tell whether all of a coat is covered by later ones."""
         laid = recipe[k]
         steps = range(laid.first, laid.last + 1)
         return all(any(over.covers(step) for over in recipe[k + 1 :]) for step in steps)
-
-    def _lightens(self, walk: Walk, k: int, on: Array) -> bool:
-        """Tell whether a coat lightens what it covers; white on white does nothing for others."""
-        rise = walk.labs[k + 1, on, 0] - walk.labs[k, on, 0]
-        return bool((rise > LIFTS_L).any())
 
     def warm(self, coat: Coat) -> bool:
         """Tell whether a coat is of a colour, and not a white or an ivory."""
@@ -221,7 +251,7 @@ class Easel:
             self._light[parts] = light_ground(parts, self.course.bench.paints)
         return self._light[parts]
 
-    def opposes(self, coat: Coat, on: Array) -> bool:
+    def opposes(self, coat: Coat, on: npt.NDArray[np.bool_]) -> bool:
         """Tell whether a coat's own colour is the opposite of what is wanted where it lies."""
         parts = coat.mixture.parts
         if parts not in self._opposite:
@@ -252,11 +282,24 @@ class Easel:
         """Tell whether nobody would miss a coat: it hardly shows, or nothing is nearer for it."""
         without = self.walk((*recipe[:k], *recipe[k + 1 :]))
         walk = self.walk(recipe)
-        shows = float(delta_e(walk.labs[-1], without.labs[-1]).max())
-        gains = float((without.off[-1] - walk.off[-1]).max())
+        shows = float(delta_e(walk.labs, without.labs).max())
+        gains = float((without.off - walk.off).max())
         return shows < HIDDEN_DE00 or gains < GAINED_DE00
+
+    def strays(self, recipe: Scheme) -> float:
+        """Return how far a usual deviation of each film leads, all together, dE00 on average."""
+        labs, total = self.walk(recipe).labs, np.zeros(len(self.spots))
+        for k, laid in enumerate(recipe):
+            other = (*recipe[:k], changed(laid, coat=strayed(laid.coat)), *recipe[k + 1 :])
+            total += delta_e(self.walk(other).labs, labs) ** 2
+        return float(np.sqrt(total).mean())
 
     def weight(self, recipe: Scheme, thrift: float) -> float:
         """Return what is made small: how far off it is, and `thrift` times its effort."""
         walk = self.walk(recipe)
         return walk.rms + thrift * effort(recipe)
+
+
+def _lightens(before: Walk, after: Walk, on: npt.NDArray[np.bool_]) -> bool:
+    """Tell whether a coat lightens what it covers; white on white does nothing for others."""
+    return bool((after.labs[on, 0] - before.labs[on, 0] > LIFTS_L).any())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any
 
@@ -64,6 +65,7 @@ def by_ends(recipe: Scheme) -> Scheme:
     return tuple(out)
 
 
+@lru_cache(maxsize=5_000)
 def effort(recipe: Scheme) -> float:
     """Return what a recipe costs the painter, in the dE that it must save."""
     coats = coats_of(recipe)
@@ -88,6 +90,15 @@ class Efforts:
     def __init__(self, coats: Sequence[Coat]) -> None:
         self.mixtures = list(dict.fromkeys(coat.mixture.parts for coat in coats))
         numbers = {parts: k for k, parts in enumerate(self.mixtures)}
+        paints = sorted({part.paint for parts in self.mixtures for part in parts})
+        self._paints = {paint: k for k, paint in enumerate(paints)}
+        # (mixtures, paints): how many parts of a mixture are of a paint.
+        self._parts = np.zeros((len(self.mixtures), len(paints)))
+        for k, parts in enumerate(self.mixtures):
+            for part in parts:
+                self._parts[k, self._paints[part.paint]] += 1
+        self._mixed = np.array([_MIX * (len(parts) > 1) for parts in self.mixtures])
+        self._numbers = numbers
         self._of = np.array([numbers[coat.mixture.parts] for coat in coats], dtype=np.intp)
         self._passes = _PASS * np.array([coat.passes for coat in coats], dtype=np.float64)
 
@@ -98,12 +109,11 @@ class Efforts:
     def on(self, recipe: Scheme) -> Array:
         """Return the effort of a recipe with one coat more, for each coat, (coats,)."""
         known = {coat.mixture.parts for coat in coats_of(recipe)}
-        paints = {part.paint for parts in known for part in parts}
-        added = np.array(
-            [
-                _PAINT * sum(part.paint not in paints for part in parts)
-                + _MIX * (len(parts) > 1 and parts not in known)
-                for parts in self.mixtures
-            ]
-        )
+        new = np.ones(len(self._paints))
+        new[
+            [self._paints[p.paint] for parts in known for p in parts if p.paint in self._paints]
+        ] = 0
+        stirred = self._mixed.copy()
+        stirred[[self._numbers[parts] for parts in known if parts in self._numbers]] = 0
+        added = _PAINT * (self._parts @ new) + stirred
         return np.asarray(self.of(added) + self._passes + effort(recipe) + _COAT)

@@ -107,8 +107,12 @@ class Stacks:
         return out[list(at)]
 
     def every(
-        self, options: Bank, look: ViewingConditions, over: Sequence[Sequence[Bank]]
-    ) -> Iterator[tuple[int, CoatRows, Array]]:
+        self,
+        options: Bank,
+        look: ViewingConditions,
+        over: Sequence[Sequence[Bank]],
+        rough: bool = False,
+    ) -> Iterator[tuple[Sequence[int], CoatRows, Array]]:
         """Yield the colours of every coat of a bank on each stack, under coats of its own.
 
         Parameters
@@ -119,17 +123,18 @@ class Stacks:
             How they are seen.
         over
             For each stack what lies above, as banks of one coat each, from the lowest up.
+        rough
+            Whether single precision will do, where there are many.
 
         Yields
         ------
-        number of a stack, numbers (k,) of coats, CIELAB (k, 3)
+        numbers of some stacks (n), numbers (k,) of coats, CIELAB (n, k, 3)
         """
         straight = [i for i in range(self.count) if i not in self.odd and all_plain(over[i])]
         some = straight if options.plain is not None else []
         if some:
-            labs = self._every_plain(some, options, look, [over[i] for i in some])
-            for row, i in enumerate(some):
-                yield i, options.plain_rows, labs[row]
+            labs = self._every_plain(some, options, look, [over[i] for i in some], rough)
+            yield some, options.plain_rows, labs
         groups: dict[tuple[object, ...], list[int]] = {}
         for i in range(self.count):
             if i not in some or options.odd:
@@ -139,8 +144,7 @@ class Stacks:
             state = joined_stacks([self.optics(i) for i in rows])
             known = rows[0] in some
             for numbers, seen in options.labs_on(state, look, over[rows[0]], known):
-                for row, i in enumerate(rows):
-                    yield i, numbers, seen[row]
+                yield rows, numbers, seen
 
     def _every_plain(
         self,
@@ -148,11 +152,12 @@ class Stacks:
         options: Bank,
         look: ViewingConditions,
         over: Sequence[Sequence[Bank]],
+        rough: bool,
     ) -> Array:
         """Return the same of plain coats on some stacks that are plain too, (stacks, k, 3)."""
         vectors, finish = self.vectors[:, :, some], self.finish[some, None]
         if len(some) > _FEW and len({tuple(map(id, each)) for each in over}) == 1:
-            return options.labs_of(vectors, finish, look, over[0])
+            return options.labs_of(vectors, finish, look, over[0], rough)
         # What is seen is linear in the rows above, the option and the stack: one product.
         rows = np.stack([rows_under(each) for each in over], axis=1)  # (36, n, 2, 5)
         pairs = rows[..., None] * vectors.transpose(0, 2, 1)[:, :, None, None]

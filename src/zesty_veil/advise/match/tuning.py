@@ -151,7 +151,7 @@ class Tuning:
         if not limits.again and len(recipe) >= limits.coats:
             return recipe
         squares = self._squares(recipe, k, k, self.banks)
-        now = easel.walk(recipe).off[-1] ** 2
+        now = easel.walk(recipe).off ** 2
         cost = self.thrift * self.efforts.on(recipe)
         order: list[tuple[float, int, tuple[int, int]]] = []
         for ends in self.intervals():
@@ -175,7 +175,7 @@ class Tuning:
         easel = self.easel
         options = next(iter(banks.values())).coats
         squares = np.empty((len(easel.spots), len(options)))
-        squares[:] = easel.walk(recipe).off[-1, :, None] ** 2
+        squares[:] = easel.walk(recipe).off[:, None] ** 2
         below, above = easel.walk(recipe[:k]).states, recipe[after:]
         for relief, bank in banks.items():
             # Where the coat that it takes the place of did not lie, it does not lie either.
@@ -190,9 +190,10 @@ class Tuning:
                 bench.each((*on_step(above, int(easel.steps[sites[row]])), *easel.course.over))
                 for row in at
             ]
-            for row, numbers, labs in below[relief].some(at).every(bank, bench.look, over):
-                i = sites[at[row]]
-                squares[i, numbers] = delta_e(labs, easel.wanted[i]) ** 2
+            for rows, numbers, labs in below[relief].some(at).every(bank, bench.look, over):
+                there = np.array([sites[at[row]] for row in rows])
+                off = delta_e(labs, easel.wanted[there][:, None])
+                squares[np.ix_(there, numbers)] = off**2
         return squares
 
     def _swapped(self, recipe: Scheme, k: int, banks: dict[float, Bank]) -> Scheme:

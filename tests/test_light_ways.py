@@ -228,6 +228,22 @@ def test_what_is_there_stays_and_only_films_and_lights_are_added() -> None:
     assert "lays" in changes(thing(), coats_for(thing(), lamp(), "inward")[0])
 
 
+@pytest.mark.common_practice
+@pytest.mark.parametrize("form", ["plate", "orb", "folds"])
+def test_fire_on_red_from_what_is_there_hides_nothing_and_needs_no_blue(form: str) -> None:
+    red = replace(
+        thing("black", "Pilot Red; water 0.5; passes 3").passages[0], form=form, length_mm=30.0
+    )
+    plan = Plan("armour", (red,), demo_rack())
+    (one,) = coats_for(plan, replace(off_figure(plan), wins=0.4), "inward", keep=True)
+    assert one.answer is not None
+    assert one.answer.mean < 3.2
+    assert all(coat.span != (0.0, 1.0) for coat in one.answer.coats)
+    looks = lch(solid_looks([c.mixture.parts for c in one.answer.coats], RACK)[1])
+    # Blue would dull orange on red; painters go outward in reds and browns.
+    assert not ((looks[:, 2] > 200) & (looks[:, 2] < 310) & (looks[:, 1] > 25)).any()
+
+
 def test_what_will_not_show_any_more_is_said() -> None:
     plan = thing("black", "Brash Ice Blue; water 0.5; passes 3 ", "Flask Blue; water 5; tool glaze")
 

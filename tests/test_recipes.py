@@ -242,6 +242,8 @@ def test_amber_in_a_thin_glaze_is_called_a_yellow() -> None:
 def test_a_film_that_hardly_shows_on_white_is_not_called_white() -> None:
     wash = parse_coat("Oxblood Wash; water 1.5; tool glaze", RACK)
     assert way_words([wash], RACK) == "Thin crimson."
+    ink = parse_coat("Clinker Red Ink; water 6", RACK)
+    assert way_words([ink], RACK) == "Thin red."
     assert way_words([parse_coat("Lime White; water 4; tool glaze", RACK)], RACK) == "White."
 
 

@@ -73,7 +73,7 @@ GAINED_DE00 = _said(
     "GAINED_DE00", 0.5, "dE00", "a coat of a recipe must bring some place so much nearer in the end"
 )
 FACING_HUES = _said(
-    "FACING_HUES", 120.0, "degrees", "a paint this far from the hue that is wanted lies against it"
+    "FACING_HUES", 105.0, "degrees", "a paint this far from the hue that is wanted lies against it"
 )
 WARM_UNDER_HUES = _said(
     "WARM_UNDER_HUES",

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
+from dataclasses import replace as changed
 
 import numpy as np
 from msgspec.structs import replace
@@ -26,13 +27,14 @@ from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort
 from zesty_veil.advise.match.shortlist import near_mixtures
 from zesty_veil.advise.match.tuning import Manner, Ways
 from zesty_veil.errors import InputError
+from zesty_veil.light.cielab import lch
 from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import MOST_PASSES, Coat, Passage
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.thresholds import WHITE_COVER_L
+from zesty_veil.thresholds import GREYISH_CHROMA, SKETCHED_L, WHITE_COVER_L
 from zesty_veil.tr import tr
 
 MOST_RAMP_TARGETS = 9
@@ -154,7 +156,7 @@ def ramp_ways(
     found: list[Scheme] = []
     told: dict[Scheme, RampWay] = {}
     ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
-    free = Ways(tuple(ends), spared=all_ways[0].spared)
+    free = changed(all_ways[0], towards=tuple(ends), grounds=())
     fair = list(dict.fromkeys(begun))
     tuned, again, plainer = _rounds(only)
     stages = [(_NEAR, fair, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, plainer, 1)]
@@ -224,15 +226,17 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
     if only == "light":
         return [Ways(("light",))]
     if only == "over":
-        # Where the far end is wanted as it is, only lights are laid.
+        # Where the far end is wanted as it is, only lights are laid; nothing hides what is there.
+        lights = Ways(("light",), whole=False)
         stays = easel.walk(()).off[easel.steps == easel.last].max() < _STAYS
-        return [Ways(("light",))] if stays else [Ways(("light",)), Ways(("far", "light"))]
+        return [lights] if stays else [lights, changed(lights, towards=("far", "light"))]
     if only in ("inward", "spot"):
         # Spots lie on a dark, too: where it is not there yet, it is laid first.
         return [Ways(("light",), tuple(dark_grounds(easel, paints)), not _bright(easel))]
     light = tuple(g for g in light_grounds(easel, paints) if not easel.faults((g,), False))
     if only == "white":
-        return [Ways(("far",), _whites(light, paints), _bright(easel))]
+        bare = _bright(easel) or not _glows(easel)
+        return [Ways(("far",), _whites(light, paints), bare)]
     if only == "sketch":
         sketch, spared = sketches(easel, paints)
         return [Ways(("far",), sketch, not sketch, spared)]
@@ -245,6 +249,12 @@ def _whites(grounds: Sequence[Laid], paints: Sequence[Paint]) -> tuple[Laid, ...
     """Return the grounds that are white, and not only light."""
     named = {paint.name: paint for paint in paints}
     return tuple(g for g in grounds if white_ground(g.coat.mixture.parts, named))
+
+
+def _glows(easel: Easel) -> bool:
+    """Tell whether any colour is wanted for which white below pays: a light one, or a clear one."""
+    L, C, _ = lch(easel.wanted).T
+    return bool(((C > GREYISH_CHROMA) | (L > SKETCHED_L)).any())
 
 
 def _bright(easel: Easel) -> bool:

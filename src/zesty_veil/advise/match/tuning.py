@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections import Counter
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from dataclasses import replace as changed
 from typing import Literal
@@ -29,14 +30,15 @@ class Ways:
     """What may be laid along a ramp.
 
     towards : the ends that later coats may draw back to. grounds : coats that may lie below all
-    others for their sake. bare : whether it may be begun without one. spared : how many steps at
-    the far end stay as they are.
+    others for their sake. bare : whether it may do without one. spared : how many steps at
+    the far end stay as they are. whole : whether a coat may lie over all.
     """
 
     towards: tuple[Towards, ...]
     grounds: tuple[Laid, ...] = ()
     bare: bool = True
     spared: int = 0
+    whole: bool = True
 
 
 class Tuning:
@@ -67,7 +69,7 @@ class Tuning:
     def intervals(self) -> list[tuple[int, int]]:
         """Return the first and the last step of all that a coat may be laid over."""
         last = self.easel.last - self.ways.spared
-        out = [(0, last)]
+        out = [(0, last)] if self.ways.whole or last == 0 else []
         if "far" in self.ways.towards:
             out += [(k, last) for k in range(1, last + 1)]
         if "light" in self.ways.towards:
@@ -110,8 +112,9 @@ class Tuning:
         k = len(recipe)
         while k > 0 and go():
             k -= 1
-            if self.easel.hidden(recipe, k):
-                recipe = (*recipe[:k], *recipe[k + 1 :])
+            less = (*recipe[:k], *recipe[k + 1 :])
+            if self._keeps_ground(less, recipe) and self.easel.hidden(recipe, k):
+                recipe = less
         return by_ends(recipe)
 
     def better(self, recipe: Scheme, now: Scheme) -> bool:
@@ -119,9 +122,16 @@ class Tuning:
         easel = self.easel
         return (
             self.bench.fits(coats_of(recipe))
+            and self._keeps_ground(recipe, now)
             and easel.weight(recipe, self.thrift) < easel.weight(now, self.thrift) - 1e-9
-            and len(easel.faults(recipe, False)) <= len(easel.faults(now, False))
+            and _kinds(easel.faults(recipe, False)) <= _kinds(easel.faults(now, False))
         )
+
+    def _keeps_ground(self, recipe: Scheme, now: Scheme) -> bool:
+        """Tell whether a recipe still begins with a ground, where one that does must."""
+        if self.ways.bare or not now or not now[0].ground:
+            return True
+        return bool(recipe) and recipe[0].ground
 
     def _without(self, recipe: Scheme, k: int) -> Scheme:
         less = (*recipe[:k], *recipe[k + 1 :])
@@ -214,3 +224,8 @@ class Tuning:
             if self.better(tried, recipe):
                 return tried
         return recipe
+
+
+def _kinds(faults: Sequence[str]) -> Counter[str]:
+    """Return how often each rule is broken, whichever coat it is."""
+    return Counter(words.split(" ", 2)[2] for words in faults)

@@ -111,10 +111,10 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             out.append(tr("metal") if "metallic" in kinds else tr("varnish"))
             continue
         name = mixture_colour(look)
-        if float(look[0]) >= WHITE_COVER_L and float(look[1]) < _FAINT_CHROMA:
-            # A film that is hardly seen over white is still no white.
-            own = mixture_colour(solids[k])
-            name = name if solids[k, 0] >= WHITE_COVER_L else tr("thin {0}").format(own)
+        faint = float(look[0]) >= WHITE_COVER_L and float(look[1]) < _FAINT_CHROMA
+        if (faint or name == tr("ivory")) and solids[k, 0] < WHITE_COVER_L:
+            # A film that is hardly seen over white is still no white, and no ivory.
+            name = tr("thin {0}").format(mixture_colour(solids[k]))
         same = [i for i in range(k) if mixture_colour(looks[i]) == name]
         if same and mixtures[same[-1]] != mixtures[k]:
             change = float(look[0] - looks[same[-1]][0])

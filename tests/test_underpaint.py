@@ -219,3 +219,20 @@ def test_a_bare_ground_says_what_to_do(window: MainWindow, qtbot: QtBot) -> None
     window.section.ground.prepare("underpaint")
     assert window.wait_until_idle()
     assert len(window.section.view.scene.strata.strata) == 4
+
+
+def test_another_passage_does_not_open_with_it(window: MainWindow) -> None:
+    section = window.section
+    section.moves.copy_passage()
+    assert window.wait_until_idle()
+    section.choose_passage(1)
+    press_strip(window)
+    assert section.editor.ground_open
+    section.choose_passage(0)
+    assert not section.editor.ground_open
+    section.choose_passage(1)
+    press_strip(window)
+    window.document.undo()  # there is one passage again
+    assert window.wait_until_idle()
+    assert not section.editor.ground_open
+    assert len(section.view.scene.strata.strata) == 1

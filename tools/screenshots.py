@@ -42,6 +42,7 @@ from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import save
+from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer, Target
 from zesty_veil.plan.samples import sample
 from zesty_veil.services.sheet import sheet_of
@@ -192,13 +193,27 @@ def shoot_lamp(folder: Path) -> None:
     shoot_light(folder, "glow-lamp", edits.set_glow(black, glow), keep=False)
 
 
+def crystal() -> Plan:
+    """Return a crystal underpainted in pink, blue and violet, with yellow and violet over that."""
+    plan = laid_plan(
+        "crystal", "facet", "black", "Kiln Yellow; water 2; passes 2",
+        "Harbour Violet; water 3; passes 2",
+    )  # fmt: skip
+    yellow, violet = plan.passages[0].coats
+    yellow = edits.with_feather(edits.with_span(yellow, 0.0, 0.15), 0.0, 0.3)
+    violet = edits.with_feather(edits.with_span(violet, 0.7, 1.0), 0.25, 0.0)
+    for at, coat in enumerate((yellow, violet)):
+        plan = edits.set_coat(plan, 0, at, coat)
+    return prepared_ground(plan, 0, "underpaint", plan.paints)
+
+
 def laid_plan(name: str, form: str, primer: Primer, *coats: str) -> Plan:
     """Return a plan of one passage with some coats of demo paints."""
     rack = demo_rack()
     paints = {paint.name: paint for paint in rack}
     laid = tuple(parse_coat(words, paints) for words in coats)
     passage = Passage(name, 30.0, 900.0, ground=Ground(primer), coats=laid, form=form)
-    return Plan("armour", (passage,), rack)
+    return Plan(name, (passage,), rack)
 
 
 def shoot_light(folder: Path, name: str, plan: Plan, keep: bool) -> None:
@@ -342,7 +357,7 @@ def main() -> None:
     dress(app)
     shoot_start(folder)
     shoot(folder, "section-flame", "glasswright", 0, 1, 0.62, "middle")
-    shoot(folder, "section-flask", "glasswright", 2, 1, 0.45, "light")
+    shoot(folder, "section-ground", crystal(), 0, 1, 0.3, "light", ("ground in hand",))
     shoot(folder, "form-large", "glasswright", 0, 3, 0.5, "dark", ("form",))
     shoot_picker(folder, app)
     shoot_sheet(folder)

@@ -316,9 +316,11 @@ class SectionDesk(QWidget):
     def _changed(self) -> None:
         plan = self._document.plan
         self.looks.back_to_now()
-        self.editor.passage_index = min(self.editor.passage_index, len(plan.passages) - 1)
-        if self.editor.passage_index < 0 and plan.passages:
-            self.editor.passage_index = 0
+        index = min(self.editor.passage_index, len(plan.passages) - 1)
+        if index < 0 and plan.passages:
+            index = 0
+        if index != self.editor.passage_index:
+            self.editor.passage_index, self.editor.ground_open = index, False
         passage = self.editor.passage
         if passage is None or not passage.ground.coats:
             self.editor.ground_open = False

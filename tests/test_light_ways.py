@@ -17,7 +17,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from driving import opened
+from driving import opened, settled
 from test_cli import answer
 from workshop import hand_laid
 from zesty_veil.advise.glow.painting import (
@@ -415,3 +415,27 @@ def test_progress_goes_evenly_where_the_order_of_work_is_given() -> None:
     ]
     assert shares == sorted(shares)
     assert shares[-1] > 0.6
+
+
+def test_what_to_lay_and_every_remark_have_their_room(qtbot: QtBot) -> None:
+    plan = thing("black", "Furnace Red; water 0.5; passes 3")
+    plan = edits.set_glow(plan, off_figure(plan))
+    for window in opened(qtbot, plan):
+        window.resize(1160, 680)
+        window.menus.actions["glow"].trigger()
+        glow = window.router.at(LightStation).view
+        assert glow.wait_until_idle()
+        glow.keep.setCurrentIndex(glow.keep.findData(True))
+        glow.keep.activated.emit(glow.keep.currentIndex())
+        glow.paint()
+        assert glow.wait_until_idle()
+        settled(window)
+        assert glow.notes.count() >= 2
+        for width in (1160, 1500, 1160):
+            window.resize(width, 680)
+            settled(window)
+            assert glow.laid.height() >= glow.laid.heightForWidth(glow.laid.width())
+            assert glow.notes.y() >= glow.laid.geometry().bottom()
+            last = glow.notes.visualItemRect(glow.notes.item(glow.notes.count() - 1))
+            assert last.bottom() <= glow.notes.viewport().height()
+        window.document.forget()

@@ -49,7 +49,9 @@ class Notes(QListWidget):
             self._fit()
 
     def _fit(self) -> None:
-        rows = sum(self.sizeHintForRow(row) for row in range(self.count()))
+        # The height that is asked for by row is of one line; wrapped they are laid out first.
+        self.doItemsLayout()
+        rows = sum(self.visualItemRect(self.item(row)).height() for row in range(self.count()))
         self.setFixedHeight(rows + 2 * self.frameWidth() + _SPARE)
 
     def _clicked(self, item: QListWidgetItem) -> None:

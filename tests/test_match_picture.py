@@ -33,8 +33,8 @@ def strips(tint: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> np.ndarray:
 
 def test_a_line_over_a_picture_becomes_a_fire(small: MainWindow, reference: Path) -> None:
     match = opened_match(small)
-    match.show_picture(reference)
-    assert match.pictures.wait_until_idle()
+    match.taking.show(reference)
+    assert match.taking.jobs.wait_until_idle()
     QTest.mouseClick(match.wanted.keep, Qt.MouseButton.LeftButton)
     assert "Draw a line first" in match.words.text()
     picture = match.picture
@@ -97,7 +97,7 @@ def test_a_line_over_a_picture_becomes_targets(
     match = opened_match(small)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *_: (str(reference), ""))
     QTest.mouseClick(match.wanted.open_picture, Qt.MouseButton.LeftButton)
-    assert match.pictures.wait_until_idle()
+    assert match.taking.jobs.wait_until_idle()
     picture = match.picture
     assert picture.isVisible()
     assert "Click what is white" in match.words.text()
@@ -128,8 +128,8 @@ def test_a_line_over_a_picture_becomes_targets(
 
 def test_the_line_is_drawn_by_keys_too(small: MainWindow, reference: Path) -> None:
     match = opened_match(small)
-    match.show_picture(reference)
-    assert match.pictures.wait_until_idle()
+    match.taking.show(reference)
+    assert match.taking.jobs.wait_until_idle()
     picture = match.picture
     QTest.keyClick(picture, Qt.Key.Key_Up)
     assert picture.start == (0.25, 0.48)
@@ -146,8 +146,8 @@ def test_what_is_no_picture_says_so(small: MainWindow, tmp_path: Path) -> None:
     path = tmp_path / "not.png"
     path.write_bytes(b"\x89PNG\r\n" + bytes(50))
     match = opened_match(small)
-    match.show_picture(path)
-    assert match.pictures.wait_until_idle()
+    match.taking.show(path)
+    assert match.taking.jobs.wait_until_idle()
     assert "not.png is no picture" in match.words.text()
     assert not match.picture.isVisible()
     match.give_up()

@@ -4,21 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
-from pathlib import Path
 
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFileDialog
 
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
-from zesty_veil.desktop.kit.photos import Picture, pictures
 from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.match.matchpage import MatchPage
+from zesty_veil.desktop.match.picturetaking import PictureTaking
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.plan import edits
-from zesty_veil.plan.glow import LEAST_COLOURS
 from zesty_veil.plan.model import Coat, Target
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.colours import parse_colour
@@ -34,7 +31,6 @@ from zesty_veil.services.picking import Picking
 from zesty_veil.services.thinnings import Copying, Thinned, Thinnings, copying, thinnings
 from zesty_veil.tr import counted, tr
 
-_PICTURES = "Pictures (*.png *.jpg *.jpeg *.PNG *.JPG *.JPEG)"
 _NO_TARGET = "No target yet: write a colour above, or keep one on the section with K."
 _HOW_TO_READ = "Upper ribbon: wanted; lower: what comes. Enter lays the one in hand."
 _TRY = ("dark violet", "strong orange")
@@ -73,9 +69,9 @@ class MatchView(MatchPage):
         self.jobs: NewestWins[WaySearch, FoundWays] = NewestWins(finding, self, "long")
         self.jobs.answered.connect(self._found)
         self.jobs.failed.connect(self._failed)
-        self.pictures: NewestWins[Path, Picture] = NewestWins(pictures, self)
-        self.pictures.answered.connect(self._opened)
-        self.pictures.failed.connect(lambda error: self.words.setText(str(error)))
+        self.taking = PictureTaking(self, document)
+        self.taking.opened.connect(self._opened)
+        self.taking.taken.connect(lambda targets: self._want(targets, tr("a picture")))
         self.copies: NewestWins[Copying, tuple[Target, ...]] = NewestWins(copying, self, "short")
         self.copies.answered.connect(lambda targets: self._want(targets, tr("another passage")))
         self.copies.failed.connect(self._failed)
@@ -87,16 +83,12 @@ class MatchView(MatchPage):
         self.wanted.passage_chosen.connect(self.passage_wanted.emit)
         self.wanted.written.connect(self.add_target)
         self.wanted.like_passage.connect(self.want_like)
-        self.wanted.picture_wanted.connect(self.choose_picture)
-        self.wanted.take_wanted.connect(self.take_colours)
-        self.wanted.keep_wanted.connect(self.keep_fire)
         self.wanted.start_changed.connect(self.search)
         self.limits.changed.connect(self.search)
         self.list.chosen.connect(self.lay_way)
         self.list.in_hand_changed.connect(self._in_hand)
         self.plot.taken.connect(self.list.take)
         self.table.picked.connect(self.keep_thinned)
-        self.picture.drawn.connect(self._line_drawn)
         self.stop.clicked.connect(self._stop)
         self.keep.clicked.connect(self.keep_way)
         self.lay.clicked.connect(lambda: self.lay_way(self.list.in_hand))
@@ -104,7 +96,7 @@ class MatchView(MatchPage):
         self.empty.show_starts(
             [
                 (tr("Write the colour: words, hex or Lab"), self.wanted.target.setFocus),
-                (tr("Take it from a picture …"), self.choose_picture),
+                (tr("Take it from a picture …"), self.taking.choose),
                 *((tr("Try it with {0}").format(tr(w)), partial(self.add_target, w)) for w in _TRY),
             ]
         )
@@ -121,7 +113,7 @@ class MatchView(MatchPage):
         """Search for the passage in view; the ways may go on from the coat in hand."""
         passage = self._editor.passage
         self._kept, self._search, self._passage = (), None, self._editor.passage_index
-        self.pictures.drop()
+        self.taking.jobs.drop()
         if passage is None:
             self._rest(tr("There is no passage in view; add one on the left first."))
             return False
@@ -148,55 +140,11 @@ class MatchView(MatchPage):
         elif search is None or (search.plan, search.look) != (self._document.plan, self._look()):
             self.search()
 
-    def choose_picture(self) -> None:
-        """Let a picture's file be chosen and show it."""
-        name, _ = QFileDialog.getOpenFileName(
-            self, tr("Open a picture"), str(Path.home()), _PICTURES
-        )
-        if name:
-            self.show_picture(Path(name))
-
-    def show_picture(self, path: Path) -> None:
-        """Show a picture to take targets from; on failure say why."""
-        self.words.setText(tr("Opening {0} …").format(path.name))
-        self.pictures.ask(path)
-
-    def _opened(self, picture: Picture) -> None:
-        self.picture.show_picture(picture)
+    def _opened(self) -> None:
         self.jobs.drop()
         self.progress.hide()
         self.show_picture_page(True)
         self.picture.setFocus()
-        self.words.setText(tr("Click what is white, then drag from the light to the far end."))
-
-    def take_colours(self) -> None:
-        """Make the colours along the line the targets of the passage, and search for them."""
-        count = self.wanted.count.value()
-        try:
-            labs = self.picture.colours(count)
-        except VeilError as error:
-            self.words.setText(str(error))
-            return
-        places = [0.5] if count == 1 else [i / (count - 1) for i in range(count)]
-        targets = []
-        for place, lab in zip(places, labs, strict=True):
-            L, a, b = (round(float(v), 2) for v in lab)
-            targets.append(Target(round(place, 4), (L, a, b)))
-        self._want(tuple(targets), tr("a picture"))
-
-    def keep_fire(self) -> None:
-        """Keep the colours along the line as a fire of the painter's own."""
-        try:
-            labs = self.picture.colours(max(self.wanted.count.value(), LEAST_COLOURS))
-        except VeilError as error:
-            self.words.setText(str(error))
-            return
-        colours = [tuple(round(float(v), 2) for v in lab) for lab in labs]
-        plan = edits.keep_fire(self._document.plan, colours)  # type: ignore[arg-type]
-        self._document.edit(plan, tr("own fire"))
-        self.words.setText(
-            tr("Kept as {0}; lights can be painted by it (Z).").format(plan.fires[-1].name)
-        )
 
     def want_like(self, index: int) -> None:
         """Want the colours of another passage here too."""
@@ -301,12 +249,12 @@ class MatchView(MatchPage):
 
     def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
         """Run events until all that was asked is there; False if the time is up first."""
-        every = (self.pictures, self.copies, self.jobs, self.others)
+        every = (self.taking.jobs, self.copies, self.jobs, self.others)
         return all(jobs.wait_until_idle(milliseconds) for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers."""
-        for jobs in (self.pictures, self.jobs, self.copies, self.others):
+        for jobs in (self.taking.jobs, self.jobs, self.copies, self.others):
             jobs.close()
         self.limits.ticks.stop()
         self.wanted.target.stop()
@@ -317,11 +265,6 @@ class MatchView(MatchPage):
         self.show_picture_page(False)
         self.list.setFocus()
         self.search()
-
-    def _line_drawn(self) -> None:
-        white = "" if self.picture.white is not None else tr(" Nothing is picked as white yet.")
-        count = self.wanted.count.value()
-        self.words.setText(tr("“Want these” takes {0} colours along it.{1}").format(count, white))
 
     def _stop(self) -> None:
         self.jobs.drop()

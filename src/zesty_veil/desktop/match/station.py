@@ -70,4 +70,4 @@ class MatchStation(Station):
         """Show a picture, from which colours can be taken."""
         if self.on_ladder:
             self._turn(False)
-        self.view.show_picture(path)
+        self.view.taking.show(path)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -123,10 +123,10 @@ class Bank:
         vectors : (36, 5, n), by `optics.projective`. finish : (n, 1). rough : whether single
         precision will do, which takes half as long and is within dE 0.01.
         """
-        precision = np.dtype(np.float32 if rough else np.float64)
-        forms = rows_under(over) @ self.matrices.reshape(BANDS, SIZE, -1)
-        forms = forms.reshape(BANDS, 2, SIZE, -1).astype(precision, copy=False)
-        stacks = vectors.transpose(0, 2, 1).astype(precision)
+        every = self.rough_matrices if rough else self.matrices
+        forms = rows_under(over).astype(every.dtype) @ every.reshape(BANDS, SIZE, -1)
+        forms = forms.reshape(BANDS, 2, SIZE, -1)
+        stacks = vectors.transpose(0, 2, 1).astype(every.dtype)
         lit, lost = (stacks @ forms[:, i] for i in range(2))  # (36, n, k)
         lit /= lost
         return lab_seen(lit, finish_under(self.finish_on(finish), over), look)
@@ -137,6 +137,11 @@ class Bank:
         assert self.plain is not None
         every = matrix(self.plain.film)[0]  # (k, 36, 5, 5)
         return np.ascontiguousarray(every.transpose(1, 2, 3, 0))
+
+    @cached_property
+    def rough_matrices(self) -> npt.NDArray[Any]:
+        """The same in single precision."""
+        return self.matrices.astype(np.float32)
 
     def finish_on(self, finish: Array) -> Array:
         """Return the k_f that each plain coat leaves of some surfaces (n, 1), (n, k)."""

@@ -177,7 +177,7 @@ class Easel:
             light = self.light(laid.coat)
             if not laid.ground or light:
                 pays = light and (self.warm(laid.coat) or _lightens(before, after, on))
-                if not pays and self._farther(before, after, on):
+                if not pays and self._farther(before, after, laid):
                     out.append(f"coat {k + 1} leads away from what is wanted")
                 elif light and not pays and self._covered(recipe, k):
                     out.append(f"coat {k + 1} lightens nothing for what lies over it")
@@ -206,10 +206,10 @@ class Easel:
         """Return on which spots a coat lies, (spots,)."""
         return np.asarray((self.steps >= laid.first) & (self.steps <= laid.last))
 
-    def _farther(self, before: Walk, after: Walk, on: npt.NDArray[np.bool_]) -> bool:
+    def _farther(self, before: Walk, after: Walk, laid: Laid) -> bool:
         """Tell whether a coat leads a step that it covers farther away, all spots together."""
         was, now = (self.by_step(walk.off**2) for walk in (before, after))
-        steps = np.unique(self.steps[on])
+        steps = slice(laid.first, laid.last + 1)
         return bool((now[steps] > was[steps] + NEARER_DE00).any())
 
     def by_step(self, squares: Array) -> Array:

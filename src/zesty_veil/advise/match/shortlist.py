@@ -83,6 +83,20 @@ def solid_looks(parts: Sequence[Parts], paints: Mapping[str, Paint]) -> Array:
     -------
     (2, mixtures, 3) float64, CIELAB by day
     """
+    if len(parts) == 1:
+        return _one_look(parts[0], tuple(paints[part.paint] for part in parts[0]))
+    return _solid(parts, paints)
+
+
+@lru_cache(2_000)
+def _one_look(parts: Parts, own: tuple[Paint, ...]) -> Array:
+    """Return the same of one mixture, which is asked for again and again."""
+    look = _solid([parts], {paint.name: paint for paint in own})
+    look.flags.writeable = False
+    return look
+
+
+def _solid(parts: Sequence[Parts], paints: Mapping[str, Paint]) -> Array:
     names = list(dict.fromkeys(part.paint for each in parts for part in each))
     column = {name: k for k, name in enumerate(names)}
     mu_a, mu_s = (np.empty((len(names), BANDS)) for _ in range(2))

@@ -124,7 +124,7 @@ class Stacks:
         over
             For each stack what lies above, as banks of one coat each, from the lowest up.
         rough
-            Whether single precision will do, where there are many.
+            Whether single precision will do: within dE 0.01.
 
         Yields
         ------
@@ -161,8 +161,9 @@ class Stacks:
         # What is seen is linear in the rows above, the option and the stack: one product.
         rows = np.stack([rows_under(each) for each in over], axis=1)  # (36, n, 2, 5)
         pairs = rows[..., None] * vectors.transpose(0, 2, 1)[:, :, None, None]
-        every = options.matrices.reshape(BANDS, SIZE * SIZE, -1)
-        seen = pairs.reshape(BANDS, -1, SIZE * SIZE) @ every
+        every = options.rough_matrices if rough else options.matrices
+        every = every.reshape(BANDS, SIZE * SIZE, -1)
+        seen = pairs.reshape(BANDS, -1, SIZE * SIZE).astype(every.dtype) @ every
         lit, lost = np.moveaxis(seen.reshape(BANDS, len(some), 2, -1), 2, 0)
         left = options.finish_on(finish)
         left = np.stack([finish_under(left[n : n + 1], each)[0] for n, each in enumerate(over)])

@@ -178,7 +178,7 @@ class Tuning:
         return best
 
     def _squares(self, recipe: Scheme, k: int, after: int, banks: dict[float, Bank]) -> Array:
-        """Return squares of dE00 with each coat of some banks between coats `k` and `after`.
+        """Return about the squares of dE00 with each coat of banks between `k` and `after`.
 
         Returns (spots, options).
         """
@@ -200,9 +200,10 @@ class Tuning:
                 bench.each((*on_step(above, int(easel.steps[sites[row]])), *easel.course.over))
                 for row in at
             ]
-            for rows, numbers, labs in below[relief].some(at).every(bank, bench.look, over):
+            here = below[relief].some(at)
+            for rows, numbers, labs in here.every(bank, bench.look, over, rough=True):
                 there = np.array([sites[at[row]] for row in rows])
-                off = delta_e(labs, easel.wanted[there][:, None])
+                off = delta_e(labs, easel.wanted[there].astype(labs.dtype)[:, None])
                 squares[np.ix_(there, numbers)] = off**2
         return squares
 

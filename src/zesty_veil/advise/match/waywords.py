@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 from itertools import groupby
 from typing import Literal
 
@@ -101,9 +102,8 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
         clear = any(paints[part.paint].kind in _GLAZES for part in coat.mixture.parts)
         turns = _TURNS[0] <= looks[k, 2] <= _TURNS[1] and looks[k, 0] >= _PALE_EARTH
         if clear or turns:
-            alone = replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0), nozzle=None)
-            white = Passage("alone", ground=Ground("white"), coats=(alone,))
-            looks[k] = predict(white, paints, np.array([0.5]), np.zeros(1)).lch[0, 0]
+            alone = replace(coat, span=(0.0, 1.0), feather=(0.0, 0.0), nozzle=None, stagger=())
+            looks[k] = _over_white(alone, tuple(paints[p.paint] for p in coat.mixture.parts))
     out: list[str] = []
     for k, look in enumerate(looks):
         kinds = {paints[part.paint].kind for part in mixtures[k]}
@@ -122,6 +122,15 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
                 name = tr("lighter {0}" if change > 0 else "darker {0}").format(name)
         out.append(name)
     return out
+
+
+@lru_cache(1_000)
+def _over_white(coat: Coat, own: tuple[Paint, ...]) -> tuple[float, ...]:
+    """Return L, C and h of a coat over white, which is asked for with every way it is in."""
+    white = Passage("alone", ground=Ground("white"), coats=(coat,))
+    paints = {paint.name: paint for paint in own}
+    seen = predict(white, paints, np.array([0.5]), np.zeros(1)).lch[0, 0]
+    return tuple(float(v) for v in seen)
 
 
 def mixture_colour(look: np.ndarray) -> str:

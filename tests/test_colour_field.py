@@ -17,6 +17,7 @@ with warnings.catch_warnings():
 
 from driving import settled
 from zesty_veil.desktop.glow.station import LightStation
+from zesty_veil.desktop.kit import colourplane
 from zesty_veil.desktop.kit.colourfield import ColourField, written_colour
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
@@ -111,6 +112,30 @@ def test_a_colour_is_picked_by_keys_and_pressed_and_wanted(small: MainWindow) ->
     targets = small.document.plan.passages[0].targets
     assert len(targets) == count + 1
     assert min(float(ciede2000(np.array(t.lab), picked)) for t in targets) < 1
+
+
+def test_only_what_changes_of_the_plane_is_drawn_again(
+    small: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    drawn: list[str] = []
+    for name in ("_field_image", "_strip_image"):
+        real = getattr(colourplane, name)
+        monkeypatch.setattr(
+            colourplane, name, lambda *given, r=real, n=name: (drawn.append(n), r(*given))[1]
+        )
+    plane = opened(small).panel.plane
+    plane.grab()
+    drawn.clear()
+    for key, again in ((KEY.Key_Up, []), (KEY.Key_PageUp, ["_field_image"]), (KEY.Key_Left, [])):
+        QTest.keyClick(plane, key)
+        plane.grab()
+        assert drawn == again
+        drawn.clear()
+    # What nobody sees is not drawn at all.
+    plane.hide()
+    plane.show_colour(np.array([50.0, 30.0, -30.0]))
+    settled(small)
+    assert drawn == []
 
 
 def test_a_paints_own_colour_is_taken(small: MainWindow) -> None:

@@ -32,6 +32,8 @@ class ColourPlane(QWidget):
         self._lch = np.array([50.0, 0.0, 0.0])
         self._plane: QImage | None = None
         self._strip: QImage | None = None
+        self._plane_of: tuple[Reach, float] | None = None
+        self._strip_of: Reach | None = None
         self._on_strip = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -46,14 +48,14 @@ class ColourPlane(QWidget):
     def show_reach(self, reach: Reach) -> None:
         """Show what other paints come to."""
         self._reach = reach
-        self._draw()
+        self.update()
 
     def show_colour(self, lab: Array) -> None:
         """Show where a colour lies, CIELAB."""
         C = float(np.hypot(lab[1], lab[2]))
         hue = float(np.degrees(np.arctan2(lab[2], lab[1])) % 360) if C > 0.5 else self._lch[2]
         self._lch = np.array([lab[0], C, hue])
-        self._draw()
+        self.update()
 
     def point(self) -> QPointF:
         """Return where the colour in hand lies in the widget."""
@@ -65,6 +67,7 @@ class ColourPlane(QWidget):
         )
 
     def paintEvent(self, event: QPaintEvent) -> None:
+        self._draw()
         painter = QPainter(self)
         field, strip = self._field(), self._hues()
         for box, image in ((field, self._plane), (strip, self._strip)):
@@ -122,7 +125,7 @@ class ColourPlane(QWidget):
         lab = wanted if self._reach is None else self._reach.nearest(wanted)
         near = float(np.hypot(lab[1], lab[2]))
         self._lch = np.array([float(lab[0]), near, h])
-        self._draw()
+        self.update()
         self.moved.emit(lab)
 
     def _field(self) -> QRectF:
@@ -132,21 +135,31 @@ class ColourPlane(QWidget):
         return QRectF(3, self.height() - _STRIP, self.width() - 6, _STRIP - 3)
 
     def _draw(self) -> None:
-        """Draw what is in reach into pictures, which are stretched when painted."""
-        if self._reach is None:
+        """Draw what is in reach into pictures, which are stretched when painted.
+
+        Only when they are seen, and only what has changed: the field with its hue, the strip with
+        the paints.
+        """
+        reach, h = self._reach, float(self._lch[2])
+        if reach is None:
             return
-        h = float(self._lch[2])
-        L, C = np.meshgrid(
-            np.linspace(100, 0, _ROWS), np.linspace(0, _MOST_CHROMA, _COLUMNS), indexing="ij"
-        )
-        self._plane = _image(_lab(L, C, np.full(L.shape, h)), self._reach)
-        hues = np.linspace(0, 360, _HUES)
-        strong = [
-            self._reach.nearest(_lab(_STRIP_L, np.array(_MOST_CHROMA), np.array(one)))
-            for one in hues
-        ]
-        self._strip = _image(np.array(strong)[None], self._reach)
-        self.update()
+        if self._plane_of != (reach, h):
+            self._plane, self._plane_of = _field_image(reach, h), (reach, h)
+        if self._strip_of is not reach:
+            self._strip, self._strip_of = _strip_image(reach), reach
+
+
+def _field_image(reach: Reach, h: float) -> QImage | None:
+    L, C = np.meshgrid(
+        np.linspace(100, 0, _ROWS), np.linspace(0, _MOST_CHROMA, _COLUMNS), indexing="ij"
+    )
+    return _image(_lab(L, C, np.full(L.shape, h)), reach)
+
+
+def _strip_image(reach: Reach) -> QImage | None:
+    hues = np.linspace(0, 360, _HUES)
+    strong = [reach.nearest(_lab(_STRIP_L, np.array(_MOST_CHROMA), np.array(one))) for one in hues]
+    return _image(np.array(strong)[None], reach)
 
 
 def _lab(L: Array, C: Array, h: Array) -> Array:

@@ -73,7 +73,7 @@ class PassageEditor:
         return None if self.passage is None else self.drawn_plan.passages[self.passage_index]
 
     def _drawn(self, plan: Plan) -> Plan:
-        if self.passage is None:
+        if not 0 <= self.passage_index < len(plan.passages):
             return plan
         return ground_shown(plan, self.passage_index, self.ground_open)
 

@@ -257,6 +257,7 @@ class SectionView(QWidget):
             onto = self._label_at(event.position(), nearest=True)
             if onto is not None and onto != label:
                 self._editor.move(label, onto)
+                self._take(onto)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         scene = self.scene

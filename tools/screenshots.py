@@ -230,7 +230,8 @@ def shoot_light(folder: Path, name: str, plan: Plan, keep: bool) -> None:
     glow.paint()
     glow.wait_until_idle()
     window.wait_until_idle()
-    QApplication.processEvents()
+    for _ in range(5):
+        QApplication.processEvents()  # what is said is laid out in turns
     window.grab().save(str(folder / f"{name}.png"))
     window.document.forget()
     window.close()

@@ -201,6 +201,12 @@ def test_coats_go_into_a_ground_and_come_out_of_it(window: MainWindow) -> None:
     window.router.go("section")
     assert window.wait_until_idle()
     assert len(section.view.scene.strata.strata) == 1
+    # Counted while the ground is folded in, it comes upon what is ground already.
+    section.choose_coat(0)
+    chosen(window, "and all below it")
+    assert len(ground_of(window)) == 4
+    assert window.document.plan.passages[0].coats == ()
+    assert section.view.scene.mark(section.view.scene.selected) == "d"
 
 
 def test_remarks_are_of_the_coats_and_not_of_an_open_ground(window: MainWindow) -> None:

@@ -9,8 +9,10 @@ from collections.abc import Iterator
 
 import numpy as np
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, Qt
+from PySide6.QtGui import QHelpEvent
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QToolTip
 from pytestqt.qtbot import QtBot
 
 from driving import drag, opened, point
@@ -99,11 +101,30 @@ def press_strip(window: MainWindow) -> None:
     assert window.wait_until_idle()
 
 
+def told_on_strip(window: MainWindow) -> str:
+    """Return what is told where the pointer rests on the strip of the ground."""
+    view = window.section.view
+    box = view.scene.frame.ground
+    at = QPoint(round(box.x + 40), round(box.y + box.height / 2))
+    QApplication.sendEvent(view, QHelpEvent(QEvent.Type.ToolTip, at, view.mapToGlobal(at)))
+    return QToolTip.text()
+
+
 def test_a_ground_is_drawn_and_dragged_where_it_lies(window: MainWindow) -> None:
     section, before = window.section, window.document.plan
     ribbon = section.forecast.field.rgb.copy()
     assert [section.view.scene.mark(i) for i in range(1)] == ["1"]
+    assert "to drag them" in told_on_strip(window)
+    strip = section.view.scene.frame.ground
+    assert section.view.words_at(QPoint(30, round(strip.y + 5))) == "ground"
+    assert section.view.words_at(QPoint(30, round(strip.y - 20))) == ""
     press_strip(window)
+    assert "Fold" in told_on_strip(window)
+    names = [item.name.partition(":")[0] for item in section.view.listed()]
+    assert names == ["ground", "ground coat a", "ground coat b", "ground coat c", "coat 1"]
+    pile = section.view.scene.ground_pile
+    assert section.view.words_at(QPoint(30, round(pile.y + 5))) == "ground"
+    assert section.view.words_at(QPoint(30, round(pile.bottom + 8))) == "primer"
     scene = section.view.scene
     assert len(scene.strata.strata) == 4
     assert [scene.mark(i) for i in range(4)] == ["a", "b", "c", "1"]

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 import numpy as np
 from PySide6.QtCore import QEvent, QPoint, QPointF, QSize, Qt, Signal
 from PySide6.QtGui import (
+    QHelpEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -14,20 +13,21 @@ from PySide6.QtGui import (
     QResizeEvent,
     QWheelEvent,
 )
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
 from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.geometry import Grip, grip_at
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
+from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
-from zesty_veil.desktop.kit.writing import rectangle
 from zesty_veil.desktop.section.draw import draw_moving, label_box
 from zesty_veil.desktop.section.firstcoat import FirstCoat
 from zesty_veil.desktop.section.keptdrawing import KeptDrawing
 from zesty_veil.desktop.section.scene import Scene, build
+from zesty_veil.desktop.section.spoken import listed_items, row_at
 from zesty_veil.plan.model import coat_name
 from zesty_veil.services.forecast import Forecast
-from zesty_veil.tr import counted, tr
+from zesty_veil.tr import tr
 
 _DRAG_FROM_PX = 4
 _UNDER = 8  # pixels of film that are still seen above a popover
@@ -139,42 +139,17 @@ class SectionView(QWidget):
 
     def listed(self) -> list[ListedItem]:
         """Return the coats for assistive technology, from the lowest up."""
-        scene = self.scene
-        if scene is None:
-            return []
-        out = []
-        if scene.has_ground:
-            opened = bool(scene.ground_coats)
-            state = tr("its coats are shown") if opened else tr("its coats are folded in")
-            strip, toggle = rectangle(scene.frame.ground), self.ground_pressed.emit
-            out.append(ListedItem(tr("ground"), state, strip, opened, toggle))
-        for i, coat in enumerate(scene.passage.coats):
-            box = rectangle(label_box(scene, i))
-            length = scene.passage.length_mm
-            value = tr("{0}, {1:.1f} to {2:.1f} mm").format(
-                counted(coat.passes, "{0} pass", "{0} passes"),
-                coat.span[0] * length, coat.span[1] * length,
-            )  # fmt: skip
-            kind = tr("ground coat {0}: {1}") if i < scene.ground_coats else tr("coat {0}: {1}")
-            name = kind.format(scene.mark(i), coat_name(coat))
-            select = partial(self.selected.emit, i)
-            out.append(ListedItem(name, value, box, i == scene.selected, select))
-        return out
+        scene, toggle = self.scene, self.ground_pressed.emit
+        return [] if scene is None else listed_items(scene, self.selected.emit, toggle)
 
     def words_at(self, place: QPoint) -> str:
         """Return the words that stand at a place: of a row, or of a coat's label."""
         scene = self.scene
         if scene is None:
             return ""
-        parts, y = scene.frame, place.y()
-        if place.x() < parts.value.x or y < parts.ruler.y:
-            rows = (
-                *zip((tr("ridge"), tr("flat"), tr("recess")), parts.ribbons, strict=True),
-                (tr("value"), parts.value), (tr("steps"), parts.steps),
-                (tr("target"), parts.targets), (tr("dE"), parts.off), (tr("axis"), parts.ruler),
-                (tr("ground"), parts.ground),
-            )  # fmt: skip
-            return next((words for words, box in rows if box.y <= y < box.bottom), "")
+        row = row_at(scene, place)
+        if row is not None:
+            return row
         coat = self._label_at(QPointF(place))
         return "" if coat is None else coat_name(scene.passage.coats[coat])
 
@@ -190,6 +165,19 @@ class SectionView(QWidget):
             words = tr("No passage yet. Add one on the left, and its section stands here.")
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()
+
+    def event(self, event: QEvent) -> bool:
+        """Say on the strip of a ground that has coats what a press does."""
+        scene = self.scene if event.type() == QEvent.Type.ToolTip else None
+        if scene is None or not scene.has_ground or not isinstance(event, QHelpEvent):
+            return super().event(event)
+        if not scene.frame.ground.holds(event.pos().x(), event.pos().y()):
+            return super().event(event)
+        words = tr("Show the ground's coats, to drag them where they lie")
+        if scene.ground_coats:
+            words = tr("Fold the ground's coats in")
+        QToolTip.showText(event.globalPos(), tip(words), self)
+        return True
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self._rebuild()

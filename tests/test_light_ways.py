@@ -5,7 +5,6 @@ All of it is common practice.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import replace as changed
 from itertools import pairwise
 from pathlib import Path
@@ -13,16 +12,12 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import Qt
-from PySide6.QtTest import QTest
-from pytestqt.qtbot import QtBot
 
-from driving import opened, settled
+from lightjobs import BLUE, RACK, coats_for, lamp, red_armour, rings, thing
 from test_cli import answer
 from workshop import hand_laid
 from zesty_veil.advise.glow.painting import (
     USUAL_LIMITS,
-    Painted,
     School,
     changes,
     painted,
@@ -33,52 +28,15 @@ from zesty_veil.advise.glow.wanted import wanted
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.cli import main as cli
-from zesty_veil.desktop.glow.ladder import Ladder
-from zesty_veil.desktop.glow.station import LightStation
-from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
-from zesty_veil.light.grid import Array
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
-from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.fileformat import dump, parse, save
-from zesty_veil.plan.glow import Glow, Place3, Surface
-from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
+from zesty_veil.plan.model import Coat, Plan, Primer
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
-
-RACK = {paint.name: paint for paint in demo_rack()}
-BLUE: Place3 = (45.0, 10.0, -60.0)
-BLACK: Place3 = (12.0, 0.0, 0.0)
-LEFT = Qt.MouseButton.LeftButton
-
-
-def thing(primer: Primer = "black", *coats: str) -> Plan:
-    laid = tuple(parse_coat(words, RACK) for words in coats)
-    passage = Passage("thing", 30.0, 900.0, Ground(primer), laid, form="plate")
-    return Plan("p", (passage,), demo_rack())
-
-
-def lamp(wins: float = 1.0, own: Place3 = BLACK, **how: object) -> Glow:
-    return Glow(
-        "",
-        (Surface("thing", own),),
-        colour=BLUE,
-        radius_mm=45.0,
-        wins=wins,
-        **how,  # type: ignore[arg-type]
-    )
-
-
-def coats_for(plan: Plan, glow: Glow, school: School, keep: bool = False) -> tuple[Painted, ...]:
-    *_, done = painted(plan, glow, school, demo_rack(), USUAL_LIMITS, keep=keep)
-    return done
-
-
-def rings(glow: Glow) -> Array:
-    return lch(np.array([target.lab for target in wanted(thing(), glow)[0].targets]))
 
 
 def test_a_light_off_the_figure_is_no_passage_and_asks_for_no_steps() -> None:
@@ -199,10 +157,6 @@ def test_five_rings_on_bone_take_no_more_than_thirty_passes() -> None:
     assert one.answer.mean < 5
 
 
-def red_armour() -> Plan:
-    return thing("black", "Pilot Red; water 0.5; passes 3", "Oxblood Wash; tool wash")
-
-
 def test_what_is_there_stays_and_only_films_and_lights_are_added() -> None:
     plan = red_armour()
     glow = replace(lamp(0.6), colour=(62.0, 52.0, 70.0))
@@ -279,67 +233,6 @@ def test_a_light_off_the_figure_from_the_command_line(
         assert sentence in capsys.readouterr().err
 
 
-@pytest.fixture
-def window(qtbot: QtBot) -> Iterator[MainWindow]:
-    yield from opened(qtbot, red_armour())
-
-
-def test_fire_beside_red_armour_by_presses_alone(window: MainWindow) -> None:
-    before = window.document.plan
-    QTest.mouseClick(window.rail.buttons["light"], LEFT)
-    start = window.router.at(LightStation).start
-    (beside,) = start.empty.buttons
-    assert beside.text() == "A light off the figure"
-    QTest.mouseClick(beside, LEFT)
-    view = window.router.at(LightStation).view
-    assert view.wait_until_idle()
-    assert view.state_words().startswith("A light off the figure on 1 surface")
-    assert not view.flame.isVisible()
-    assert view.falls_on.isVisible()
-    # The dial is moved by keys, and what is wanted follows.
-    first = view.ladder.grab().toImage()
-    view.wins.slider.setFocus()
-    QTest.keyClick(view.wins.slider, Qt.Key.Key_End)
-    assert view.glow is not None
-    assert view.glow.wins == 1.0
-    assert view.wait_until_idle()
-    assert view.ladder.grab().toImage() != first
-    view.keep.setCurrentIndex(1)
-    view.keep.activated.emit(1)
-    QTest.mouseClick(view.find_coats, LEFT)
-    assert view.wait_until_idle()
-    assert "All coats stay" in view.words.text()
-    QTest.mouseClick(view.write, LEFT)
-    after = window.document.plan.passages[0]
-    assert after.coats[:2] == before.passages[0].coats
-    assert len(after.coats) > 2
-    assert (after.name, after.length_mm, after.ground) == (
-        before.passages[0].name, before.passages[0].length_mm, before.passages[0].ground,
-    )  # fmt: skip
-    window.document.undo()
-    window.document.undo()
-    assert window.document.plan == before
-
-
-def test_a_light_off_the_figure_falls_on_what_is_chosen(qtbot: QtBot) -> None:
-    plan = edits.add_passage(red_armour(), Passage("cloak", ground=Ground("grey")))
-    for window in opened(qtbot, plan):
-        window.document.edit(edits.set_glow(plan, off_figure(plan, [0])), "light")
-        QTest.mouseClick(window.rail.buttons["light"], LEFT)
-        view = window.router.at(LightStation).view
-        assert view.wait_until_idle()
-        armour, cloak = view.falls_on.menu().actions()
-        assert armour.isChecked()
-        assert not armour.isEnabled()  # the last one stays
-        cloak.trigger()
-        assert view.glow is not None
-        assert [s.passage for s in view.glow.surfaces] == ["thing", "cloak"]
-        view.falls_on.menu().actions()[0].trigger()
-        assert [s.passage for s in view.glow.surfaces] == ["cloak"]
-        assert view.wait_until_idle()
-        window.router.show_section()
-
-
 def test_a_passage_that_is_lit_gives_the_glow_to_begin_with() -> None:
     assert usual_glow(hand_laid()).wins == USUAL_WINS
 
@@ -357,43 +250,6 @@ def test_a_glow_over_what_is_there_asks_for_what_is_there_where_no_light_falls()
         assert ciede2000(labs[unlit], now[unlit]).max() < 1
         # Light is added, never taken away.
         assert (labs[:, 0] >= now[:, 0] - 1).all()
-
-
-def test_the_form_shows_what_is_there_under_a_light_that_keeps_it(window: MainWindow) -> None:
-    QTest.mouseClick(window.rail.buttons["light"], LEFT)
-    start = window.router.at(LightStation).start
-    QTest.mouseClick(start.empty.buttons[0], LEFT)
-    view = window.router.at(LightStation).view
-    assert view.wait_until_idle()
-    pixels = []
-    for at in (0, 1):
-        view.keep.setCurrentIndex(at)
-        view.keep.activated.emit(at)
-        assert view.wait_until_idle()
-        seen = view.view.grab().toImage()
-        counted = [
-            seen.pixelColor(x, y)
-            for x in range(0, seen.width(), 7)
-            for y in range(0, seen.height(), 7)
-        ]
-        pixels.append(sum(c.red() > c.blue() + 30 for c in counted))
-    # The far side is armour's red, and not the dark of an unlit surface.
-    assert pixels[1] > 1.15 * pixels[0]
-    window.router.show_section()
-
-
-def test_a_ring_that_nothing_stands_in_says_so(qtbot: QtBot) -> None:
-    """The light stands so far before the form that its first ring ends in the air."""
-    plan = Plan("p", (Passage("plate", 30.0, 900.0, ground=Ground("black"), form="plate"),))
-    lits = wanted(plan, off_figure(plan))
-    assert lits[0].ringed.rings[0].number > 1
-    ladder = Ladder()
-    qtbot.addWidget(ladder)
-    ladder.resize(420, 300)
-    ladder.show_lits(lits, 0.0, 0)
-    picture = ladder.grab(ladder.cell(0, 0).toRect()).toImage()
-    some = {picture.pixel(x, y) for x in range(picture.width()) for y in range(picture.height())}
-    assert len(some) > 3
 
 
 @pytest.mark.common_practice
@@ -415,27 +271,3 @@ def test_progress_goes_evenly_where_the_order_of_work_is_given() -> None:
     ]
     assert shares == sorted(shares)
     assert shares[-1] > 0.6
-
-
-def test_what_to_lay_and_every_remark_have_their_room(qtbot: QtBot) -> None:
-    plan = thing("black", "Furnace Red; water 0.5; passes 3")
-    plan = edits.set_glow(plan, off_figure(plan))
-    for window in opened(qtbot, plan):
-        window.resize(1160, 680)
-        window.menus.actions["glow"].trigger()
-        glow = window.router.at(LightStation).view
-        assert glow.wait_until_idle()
-        glow.keep.setCurrentIndex(glow.keep.findData(True))
-        glow.keep.activated.emit(glow.keep.currentIndex())
-        glow.paint()
-        assert glow.wait_until_idle()
-        settled(window)
-        assert glow.notes.count() >= 2
-        for width in (1160, 1500, 1160):
-            window.resize(width, 680)
-            settled(window)
-            assert glow.laid.height() >= glow.laid.heightForWidth(glow.laid.width())
-            assert glow.notes.y() >= glow.laid.geometry().bottom()
-            last = glow.notes.visualItemRect(glow.notes.item(glow.notes.count() - 1))
-            assert last.bottom() <= glow.notes.viewport().height()
-        window.document.forget()

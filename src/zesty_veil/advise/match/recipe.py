@@ -100,11 +100,6 @@ class Walk:
         """Root of the mean square of how far off it is, dE00."""
         return float(np.sqrt((self.off**2).mean()))
 
-    @property
-    def mean(self) -> float:
-        """Mean of that, dE00."""
-        return float(self.off.mean())
-
     def each(self) -> list[Walk]:
         """Return what it came to coat by coat, from the bare ground on."""
         return [*(self.before.each() if self.before is not None else ()), self]

@@ -219,8 +219,9 @@ class Tuning:
             if weight[m] >= easel.weight(recipe, self.thrift) - 1e-9:
                 break
             coat = options[int(m)]
-            # What takes a ground's place must be the same, or be laid by the rules for all others.
-            ground = laid.ground and coat.mixture == laid.coat.mixture
+            # What takes a ground's place is of the same paints, thinned as may be, or it is laid by
+            # the rules for all others.
+            ground = laid.ground and coat.mixture.parts == laid.coat.mixture.parts
             tried = (*recipe[:k], changed(laid, coat=coat, ground=ground), *recipe[k + 1 :])
             if self.better(tried, recipe):
                 return tried

@@ -27,6 +27,7 @@ from zesty_veil.desktop.kit.quiet import WheelGuard, quiet
 from zesty_veil.desktop.kit.swatch import CoatSwatch
 from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.kit.theme import CAPTION, CARD, font
+from zesty_veil.desktop.section.cardrows import card_grid, card_row
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
 from zesty_veil.desktop.section.mixturerows import MixtureRows
 from zesty_veil.desktop.section.strokerow import StrokeRow
@@ -139,7 +140,7 @@ class BrushCard(QWidget):
         self.mixture = MixtureRows(editor, rack, within)
         self.pot.body.addWidget(self.mixture)
         self.mixture.before = self.pot.head
-        grid = _grid(self.pot)
+        grid = card_grid(self.pot)
         self.thinner = QComboBox()
         self.thinner.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.thinner.addItems([tr("water"), tr("thin medium"), tr("thick medium")])
@@ -156,28 +157,28 @@ class BrushCard(QWidget):
         thinned.addWidget(self.thin)
         self._ratio.setBuddy(self.thinner)
         grid.setColumnMinimumWidth(0, _RATIO_WIDE)  # its row has more to hold than the others
-        _row(grid, 0, self._ratio, thinned)
+        card_row(grid, 0, self._ratio, thinned)
 
     def _fill_brush(self) -> None:
-        editor, grid = self._editor, _grid(self.brush)
+        editor, grid = self._editor, card_grid(self.brush)
         self.tool = QComboBox()
         self.tool.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         name_control(self.tool, tr("tool and load"))
         for name, tool in tools().items():
             self.tool.addItem(tr(tool.label), name)
         self.tool.activated.connect(self._tool_chosen)
-        _row(grid, 0, tr("Tool"), self.tool)
+        card_row(grid, 0, tr("Tool"), self.tool)
         self.passes, self._tally = tally_counter("passes")
         self.passes.stepped.connect(lambda s: self._act(lambda i: editor.passes(i, s)))
         self._passes_label = Label(tr("Passes"))
-        _row(grid, 1, self._passes_label, self.passes)
+        card_row(grid, 1, self._passes_label, self.passes)
         self.strokes = StrokeRow()
         self.strokes.changed.connect(self._change)
         self._stroke_label = Label()
-        _row(grid, 2, self._stroke_label, self.strokes)
+        card_row(grid, 2, self._stroke_label, self.strokes)
 
     def _fill_place(self) -> None:
-        grid = _grid(self.lies)
+        grid = card_grid(self.lies)
         self.span = self._pair(grid, 0, tr("From, to mm"), tr("span"), self._span_typed)
         self.feather = self._pair(grid, 1, tr("Feather mm"), tr("feather"), self._feather_typed)
         sites = QHBoxLayout()
@@ -191,7 +192,7 @@ class BrushCard(QWidget):
             button.clicked.connect(self._sites_clicked)
             sites.addWidget(button)
             self.sites[site] = button
-        _row(grid, 2, tr("Reaches"), sites)
+        card_row(grid, 2, tr("Reaches"), sites)
 
     def show_coat(
         self,
@@ -328,7 +329,7 @@ class BrushCard(QWidget):
             box.setMinimumWidth(64)
             pair.addWidget(box)
             boxes.append(box)
-        _row(grid, row, label, pair)
+        card_row(grid, row, label, pair)
         return boxes[0], boxes[1]
 
     def _order_button(self, words: str, name: str, way: int) -> QPushButton:
@@ -337,24 +338,3 @@ class BrushCard(QWidget):
         button.setToolTip(tooltip("later" if way > 0 else "sooner"))
         button.clicked.connect(lambda: self.move_wanted.emit(way))
         return button
-
-
-def _grid(group: Fold) -> QGridLayout:
-    """Return rows of a group: names on the left, controls beside them."""
-    grid = QGridLayout()
-    grid.setHorizontalSpacing(8)
-    grid.setVerticalSpacing(6)
-    grid.setColumnMinimumWidth(0, 76)
-    grid.setColumnStretch(1, 1)
-    group.body.addLayout(grid)
-    return grid
-
-
-def _row(grid: QGridLayout, row: int, label: str | Label, field: QWidget | QHBoxLayout) -> None:
-    name = Label(label) if isinstance(label, str) else label
-    grid.addWidget(name, row, 0)
-    if isinstance(field, QWidget):
-        name.setBuddy(field)
-        grid.addWidget(field, row, 1)
-    else:
-        grid.addLayout(field, row, 1)

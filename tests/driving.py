@@ -61,6 +61,12 @@ def flat_ribbon(window: MainWindow, place: float) -> QColor:
     return picture(window).pixelColor(round(x), round(box.y + box.height / 2))
 
 
+def go(window: MainWindow, station: str) -> None:
+    """Press the tab of a station in the rail."""
+    tabs = window.rail.tabs
+    QTest.mouseClick(tabs, Qt.MouseButton.LeftButton, pos=tabs.place(station).center())
+
+
 def point(xy: tuple[float, float]) -> QPoint:
     return QPoint(round(xy[0]), round(xy[1]))
 
@@ -104,13 +110,13 @@ def middle_of(window: MainWindow, coat: int) -> QPoint:
 
 def add_from_rack(window: MainWindow, name: str) -> None:
     """Choose a paint from the menu behind "Add a coat"."""
-    choose_paint(window.section.add_button.menu(), name)
+    choose_paint(window.section.head.paints, name)
 
 
 def choose_paint(menu: QMenu, name: str) -> None:
     """Choose a paint by its name from a menu of paints."""
     assert isinstance(menu, PaintMenu)
-    menu.aboutToShow.emit()
+    menu.fill()
     menu.picker.choose(name)
     assert menu.jobs.wait_until_idle()
 

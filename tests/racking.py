@@ -29,8 +29,10 @@ def settle(window: MainWindow) -> None:
 
 
 def take(page: RackPage, name: str) -> None:
+    rows = (page.grid.model().index(at, 0) for at in range(len(page.grid.rows)))
+    page.grid.scrollTo(next(row for row in rows if row.data() == name))
     QTest.mouseClick(
-        page.grid, Qt.MouseButton.LeftButton, pos=page.grid.cell(name).center().toPoint()
+        page.grid.viewport(), Qt.MouseButton.LeftButton, pos=page.grid.cell(name).center().toPoint()
     )
 
 

@@ -220,7 +220,7 @@ def test_the_door_answers_from_a_helper(qtbot: QtBot, apart: Helpers) -> None:
     for window in opened(qtbot, sample("glasswright")):
         assert window.wait_until_idle()
         menu = window.section.head.paints
-        menu.aboutToShow.emit()
+        menu.fill()
         assert menu.jobs.wait_until_idle()
         assert len(menu.picker._colours) > 20
         menu.aboutToHide.emit()

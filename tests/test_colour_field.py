@@ -141,7 +141,7 @@ def test_only_what_changes_of_the_plane_is_drawn_again(
 def test_a_paints_own_colour_is_taken(small: MainWindow) -> None:
     field = opened(small)
     menu = field.panel.paints
-    menu.aboutToShow.emit()
+    menu.fill()
     menu.picker.choose("Furnace Red")
     own = np.array(reach_of().own["Furnace Red"])
     shown = np.array(parse_colour(field.panel.numbers.text()))

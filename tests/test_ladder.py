@@ -17,7 +17,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from driving import opened
+from driving import go, opened
 from test_cli import answer
 from zesty_veil.advise.ladder import (
     MOST_DROPS,
@@ -223,7 +223,7 @@ def window(qtbot: QtBot) -> Iterator[MainWindow]:
 
 
 def ladder_page(window: MainWindow) -> LadderPage:
-    QTest.mouseClick(window.rail.buttons["match"], LEFT)
+    go(window, "match")
     station = window.router.at(MatchStation)
     QTest.mouseClick(station.view.bar.ladder, LEFT)
     page = station.ladder
@@ -233,12 +233,13 @@ def ladder_page(window: MainWindow) -> LadderPage:
 
 
 def row_of(page: LadderPage, name: str) -> int:
-    return next(i for i, pair in enumerate(page.pairs.pairs) if pair.name == name)
+    return next(i for i, pair in enumerate(page.pairs.rows) if pair.name == name)
 
 
 def press(page: LadderPage, name: str) -> None:
-    row = page.pairs.row(row_of(page, name))
-    QTest.mouseClick(page.pairs, LEFT, pos=row.center().toPoint())
+    page.pairs.scrollTo(page.pairs.model().index(row_of(page, name), 0))
+    row = page.pairs.box(row_of(page, name))
+    QTest.mouseClick(page.pairs.viewport(), LEFT, pos=row.center().toPoint())
     assert page.wait_until_idle()
 
 
@@ -249,13 +250,13 @@ def test_pots_are_taken_by_a_press_and_the_ladder_is_laid(window: MainWindow) ->
     press(page, "Saffron Buoy")
     assert page.pots == ("Saffron Buoy",)
     # Now each row shows what lies between, before the second is chosen.
-    orange = page.pairs.row(row_of(page, "Pilot Red"))
-    page.sight.ensureVisible(0, round(orange.y()), 0, 60)
-    drawn = page.pairs.grab().toImage()
+    page.pairs.hold(row_of(page, "Pilot Red"))
+    orange = page.pairs.box(row_of(page, "Pilot Red"))
+    drawn = page.pairs.viewport().grab().toImage()
     ratio = drawn.devicePixelRatio()
     y = round((orange.bottom() - 8) * ratio)
-    left = drawn.pixelColor(round((orange.x() + 8) * ratio), y)
-    right = drawn.pixelColor(round((orange.right() - 9) * ratio), y)
+    left = drawn.pixelColor(round((orange.x() + 20) * ratio), y)
+    right = drawn.pixelColor(round((orange.right() - 20) * ratio), y)
     assert left.green() > right.green() + 80
     press(page, "Pilot Red")
     assert page.lay.isEnabled()
@@ -293,8 +294,8 @@ def test_the_ladder_by_keys_alone(window: MainWindow) -> None:
     assert len(page.pots) == 4
     assert "Four pots are the most" in page.words.text()
     assert page.wait_until_idle()
-    assert len(page.strip.listed()) >= 4
-    assert page.pairs.listed()
+    assert len(page.strip.items()) >= 4
+    assert page.pairs.rows
     page.pots = ("Lime White", "Lime White")
     page.ask()
     assert page.wait_until_idle()
@@ -302,7 +303,7 @@ def test_the_ladder_by_keys_alone(window: MainWindow) -> None:
     QTest.keyClick(page.pairs, Qt.Key.Key_Escape)
     assert window.router.station == "section"
     # Match comes back to the pots, until colours are wanted again.
-    QTest.mouseClick(window.rail.buttons["match"], LEFT)
+    go(window, "match")
     assert window.router.page is page
     assert page.wait_until_idle()
     QTest.mouseClick(page.colours, LEFT)

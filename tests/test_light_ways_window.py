@@ -9,7 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from driving import opened, settled
+from driving import go, opened, settled
 from lightjobs import LEFT, red_armour, thing
 from zesty_veil.advise.glow.usual import off_figure
 from zesty_veil.advise.glow.wanted import wanted
@@ -27,7 +27,7 @@ def window(qtbot: QtBot) -> Iterator[MainWindow]:
 
 def test_fire_beside_red_armour_by_presses_alone(window: MainWindow) -> None:
     before = window.document.plan
-    QTest.mouseClick(window.rail.buttons["light"], LEFT)
+    go(window, "light")
     start = window.router.at(LightStation).start
     (beside,) = start.empty.buttons
     assert beside.text() == "A light off the figure"
@@ -66,7 +66,7 @@ def test_a_light_off_the_figure_falls_on_what_is_chosen(qtbot: QtBot) -> None:
     plan = edits.add_passage(red_armour(), Passage("cloak", ground=Ground("grey")))
     for window in opened(qtbot, plan):
         window.document.edit(edits.set_glow(plan, off_figure(plan, [0])), "light")
-        QTest.mouseClick(window.rail.buttons["light"], LEFT)
+        go(window, "light")
         view = window.router.at(LightStation).view
         assert view.wait_until_idle()
         armour, cloak = view.falls_on.menu().actions()
@@ -82,7 +82,7 @@ def test_a_light_off_the_figure_falls_on_what_is_chosen(qtbot: QtBot) -> None:
 
 
 def test_the_form_shows_what_is_there_under_a_light_that_keeps_it(window: MainWindow) -> None:
-    QTest.mouseClick(window.rail.buttons["light"], LEFT)
+    go(window, "light")
     start = window.router.at(LightStation).start
     QTest.mouseClick(start.empty.buttons[0], LEFT)
     view = window.router.at(LightStation).view

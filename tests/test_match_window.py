@@ -89,9 +89,9 @@ def test_a_target_is_written_matched_and_laid(small: MainWindow) -> None:
     assert match.list.ways[0].mean < 2
     assert "Upper ribbon: wanted" in match.words.text()
     # The lower ribbon of the way in hand is drawn in the colour that was wanted.
-    box = match.list.row(0)
+    box = match.list.box(0)
     point = QPoint(round(box.x() + 60), round(box.y() + 35))
-    pixel = match.list.grab().toImage().pixelColor(point)
+    pixel = match.list.viewport().grab().toImage().pixelColor(point)
     assert (
         np.abs(np.array([pixel.red(), pixel.green(), pixel.blue()]) - [0x2F, 0x6F, 0xB0]).max() < 12
     )
@@ -164,7 +164,7 @@ def test_a_ramp_of_targets_is_matched_by_nested_coats(small: MainWindow) -> None
     way = match.list.ways[0]
     assert way.mean < 4
     assert len({coat.span for coat in way.coats}) > 1
-    QTest.mouseDClick(match.list, LEFT, pos=match.list.row(0).center().toPoint())
+    QTest.mouseDClick(match.list.viewport(), LEFT, pos=match.list.box(0).center().toPoint())
     assert coats(small) == way.coats
     small.wait_until_idle()
 
@@ -369,7 +369,7 @@ def test_tools_and_paints_are_left_out(small: MainWindow) -> None:
     for action in match.limits.tools.menu().actions():
         action.setChecked(action.data() == "glaze")
     menu = match.limits.ticks
-    menu.aboutToShow.emit()
+    menu.fill()
     menu.none.click()
     assert match.limits.usable() == ()
     for name in ("Lime White", "Kiln Yellow", "Furnace Red"):
@@ -385,7 +385,7 @@ def test_tools_and_paints_are_left_out(small: MainWindow) -> None:
         "Lime White", "Kiln Yellow", "Furnace Red",
     }  # fmt: skip
     assert menu.jobs.wait_until_idle()
-    menu.aboutToHide.emit()
+    menu.closed.emit()
     assert match.wait_until_idle()
     used = [coat for way in match.list.ways for coat in way.coats]
     assert {coat.tool for coat in used} == {"glaze"}

@@ -54,10 +54,10 @@ def test_two_presses_from_the_first_start_to_a_coloured_plan(small: MainWindow) 
 def test_red_and_enter_lay_a_red_coat(fresh: MainWindow) -> None:
     first = fresh.section.view.first
     assert first.isVisible()
-    menu = fresh.section.add_button.menu()
+    menu = fresh.section.head.paints
     assert isinstance(menu, PaintMenu)
     # The menu runs a loop of its own while it is open; what is typed into it comes from there.
-    menu.aboutToShow.emit()
+    menu.fill()
     assert menu.jobs.wait_until_idle()
     QTest.keyClicks(menu.picker.search, "red")
     QTest.keyClick(menu.picker.search, KEY.Key_Return)

@@ -27,7 +27,7 @@ def menu(small: MainWindow) -> PaintMenu:
     small.section.view.read_at(0.4)
     assert small.wait_until_idle()
     menu = small.section.head.paints
-    menu.aboutToShow.emit()
+    menu.fill()
     assert menu.jobs.wait_until_idle()
     return menu
 
@@ -91,7 +91,7 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
         QTest.keyClick(line, KEY.Key_Down)
     QTest.qWait(200)
     assert len(small.document.plan.passages[0].coats) == len(before) + 1
-    menu.aboutToHide.emit()  # as Escape closes it
+    menu.closed.emit()  # as Escape closes it
     assert coats(small) == before
     QTest.keyClicks(line, "furnace red")
     QTest.keyClick(line, KEY.Key_Return)
@@ -102,7 +102,7 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
 
 
 def test_the_patches_on_the_list_are_those_colours(small: MainWindow, menu: PaintMenu) -> None:
-    menu.popup(small.mapToGlobal(small.rect().center()))
+    menu.open_at(small.mapToGlobal(small.rect().center()), small)
     QTest.keyClicks(menu.picker.search, "furnace red")
     index = menu.picker.model.index(1, 0)
     box = menu.picker.list.visualRect(index)
@@ -137,9 +137,9 @@ def test_arrows_show_a_swap_from_what_was_there_and_enter_does_it(small: MainWin
     rows = small.section.card.mixture
     before, past = coats(small), len(small.document.history.past)
     old = before[1].mixture.parts[0].paint
-    swap = rows.rows[0].button.menu()
+    swap = rows.rows[0].swap
     assert isinstance(swap, PaintMenu)
-    swap.aboutToShow.emit()
+    swap.fill()
     assert swap.jobs.wait_until_idle()
     for name in ("Furnace Red", "Kelp Green"):
         swap.picker.search.clear()
@@ -147,14 +147,14 @@ def test_arrows_show_a_swap_from_what_was_there_and_enter_does_it(small: MainWin
         QTest.qWait(200)
         (part,) = small.document.plan.passages[0].coats[1].mixture.parts
         assert part.paint == name
-    swap.aboutToHide.emit()
+    swap.closed.emit()
     assert coats(small) == before
     assert before[1].mixture.parts[0].paint == old
     QTest.keyClicks(swap.picker.search, "")
     swap.picker.choose("Furnace Red")
     assert coats(small)[1].mixture.parts[0].paint == "Furnace Red"
     assert len(small.document.history.past) == past + 1
-    rows.mixing.aboutToShow.emit()
+    rows.mixing.fill()
     rows.mixing.picker.choose("Kelp Green")
     assert [p.paint for p in coats(small)[1].mixture.parts] == ["Furnace Red", "Kelp Green"]
     assert small.wait_until_idle()
@@ -184,7 +184,7 @@ def test_a_rack_of_three_hundred_paints_is_typed_through(small: MainWindow) -> N
     small.user_store.look()
     assert small.user_store.wait_until_idle()
     menu = small.section.head.paints
-    menu.aboutToShow.emit()
+    menu.fill()
     assert menu.jobs.wait_until_idle()
     names = {paint.name for paint in many}
     assert len(names & set(listed(menu))) == 300
@@ -219,7 +219,7 @@ def test_it_opens_under_the_place_where_the_coat_will_lie(small: MainWindow) -> 
     assert len(coats(small)) == 3
     # What was taken stands first the next time.
     taken = coats(small)[1].mixture.parts[0].paint
-    menu.aboutToShow.emit()
+    menu.fill()
     assert [menu.picker.model.item(row).text() for row in (0, 1)] == ["taken lately", taken]
     assert menu.jobs.wait_until_idle()
-    menu.aboutToHide.emit()
+    menu.closed.emit()

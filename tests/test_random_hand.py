@@ -40,8 +40,8 @@ def test_a_random_hand_never_breaks_anything(window: MainWindow) -> None:
         elif what < 0.8:
             drag(view, somewhere(window, chance), somewhere(window, chance))
         elif what < 0.9:
-            menu = window.section.add_button.menu()
-            menu.aboutToShow.emit()
+            menu = window.section.head.paints
+            menu.fill()
             menu.picker.choose(chance.choice(window.section.rack.paints()).name)
         elif window.line.mend.isVisible():
             window.line.mend.click()

@@ -81,8 +81,8 @@ def test_cover_is_set_said_and_kept(rack: dict[str, Paint]) -> None:
 
 def test_the_menu_of_paints_says_when_each_is_solid(small: MainWindow) -> None:
     small.wait_until_idle()
-    menu = small.section.head.add.menu()
-    menu.aboutToShow.emit()
+    menu = small.section.head.paints
+    menu.fill()
     model = menu.picker.model
     rows = [model.item(row) for row in range(model.rowCount())]
     words = {row.text(): row.toolTip() for row in rows if row.toolTip()}

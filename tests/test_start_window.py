@@ -12,7 +12,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from conftest import small_plan
-from driving import drop, saved
+from driving import drop, go, saved
 from zesty_veil.desktop.glow.station import LightStation
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.stations import STATIONS
@@ -31,7 +31,7 @@ LEFT = Qt.MouseButton.LeftButton
 
 
 def start_of(window: MainWindow) -> StartPage:
-    QTest.mouseClick(window.rail.buttons["start"], LEFT)
+    go(window, "start")
     assert window.user_store.writes.wait_until_idle()
     page = window.router.at(StartStation).view
     assert page.wait_until_idle()
@@ -50,12 +50,11 @@ def test_the_rail_leads_from_every_station_to_every_station(small: MainWindow) -
     # Forth and back, and by twos: each is reached from others, none by way of the section.
     names = [station.id for station in STATIONS]
     for name in (*names, *reversed(names), *names[::2], *names[1::2]):
-        QTest.mouseClick(small.rail.buttons[name], LEFT)
+        go(small, name)
         assert small.router.station == name
-        marked = [n for n, b in small.rail.buttons.items() if b.isCheckable() and b.isChecked()]
-        assert marked == [name]
+        assert small.rail.tabs.marked == name
     open_pages(small)
-    QTest.mouseClick(small.rail.buttons["section"], LEFT)
+    go(small, "section")
     assert small.router.currentWidget() is small.section.view
 
 
@@ -71,10 +70,10 @@ def test_function_keys_lead_everywhere_in_the_order_of_the_rail(small: MainWindo
 
 def test_a_light_is_two_presses_away_where_nothing_shines_yet(small: MainWindow) -> None:
     before = small.document.plan
-    QTest.mouseClick(small.rail.buttons["light"], LEFT)
+    go(small, "light")
     page = small.router.at(LightStation).start
     assert small.router.page is page
-    assert small.rail.buttons["light"].isChecked()
+    assert small.rail.tabs.marked == "light"
     (beside,) = page.empty.buttons
     QTest.mouseClick(beside, LEFT)
     assert small.router.page is small.router.at(LightStation).view
@@ -88,13 +87,13 @@ def test_a_light_is_two_presses_away_where_nothing_shines_yet(small: MainWindow)
     assert small.document.plan == before
     # With several passages, one of them is chosen to shine on the others.
     small.document.edit(edits.add_passage(before, Passage("cloak")), "a cloak")
-    QTest.mouseClick(small.rail.buttons["light"], LEFT)
+    go(small, "light")
     assert [b.text() for b in page.empty.buttons] == [
         "“flame” shines on the others", "“cloak” shines on the others", "A light off the figure",
     ]  # fmt: skip
     QTest.keyClick(page.empty.buttons[0], Qt.Key.Key_Escape)
     assert small.router.station == "section"
-    QTest.mouseClick(small.rail.buttons["light"], LEFT)
+    go(small, "light")
     QTest.mouseClick(page.empty.buttons[0], LEFT)
     assert [p.lit_by for p in small.document.plan.passages] == [None, "flame"]
     assert small.router.at(LightStation).view.wait_until_idle()
@@ -107,7 +106,7 @@ def test_a_sitting_without_coats_leads_to_the_first_one(
 ) -> None:
     bare = edits.with_coats(small.document.plan.passages[0], ())
     small.document.edit(edits.set_passage(small.document.plan, 0, bare), "nothing laid")
-    QTest.mouseClick(small.rail.buttons["sitting"], LEFT)
+    go(small, "sitting")
     page = small.router.at(SittingStation).start
     assert small.router.page is page
     offered: list[bool] = []
@@ -115,12 +114,12 @@ def test_a_sitting_without_coats_leads_to_the_first_one(
     QTest.mouseClick(page.empty.buttons[0], LEFT)
     assert small.router.station == "section"
     assert offered == [True]
-    QTest.mouseClick(small.rail.buttons["sitting"], LEFT)
+    go(small, "sitting")
     QTest.mouseClick(page.empty.buttons[1], LEFT)
     assert small.router.station == "start"
     assert start_of(small).isVisible()
     small.document.undo()
-    QTest.mouseClick(small.rail.buttons["sitting"], LEFT)
+    go(small, "sitting")
     assert small.router.page is small.router.at(SittingStation).view
     open_pages(small)
     small.router.show_section()

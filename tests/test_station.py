@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from conftest import opened, small_plan
-from driving import drop, settled
+from driving import drop, go, settled
 from zesty_veil.desktop.kit.command import Command, Keys
 from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.page import Page
@@ -74,14 +74,15 @@ def test_one_entry_gives_a_station_rail_menu_key_line_and_files(
 ) -> None:
     router = toys.router
     toys.section.set_surround("dark")
-    QTest.mouseClick(toys.rail.buttons["toy"], Qt.MouseButton.LeftButton)
+    go(toys, "toy")
     assert router.station == "toy"
     assert router.page is router.at(ToyStation).view
     # Made only now, it lies in the grey that was chosen before.
     assert router.at(ToyStation).view.surround is SURROUNDS["dark"]
     assert toys.line.words.text() == "Y: play."
-    assert toys.rail.buttons["toy"].isChecked()
-    assert toys.rail.buttons["toy"].toolTip() == "Toy (F11)"
+    assert toys.rail.tabs.marked == "toy"
+    tabs = toys.rail.tabs
+    assert tabs.tabToolTip(tabs.ids.index("toy")) == "Toy (F11)"
     router.show_section()
     QTest.keyClick(toys.section.view, Qt.Key.Key_F11)
     assert router.station == "toy"
@@ -105,7 +106,7 @@ def test_what_stations_say_they_read_is_all_that_their_pages_need(toys: MainWind
 
 def test_a_station_that_has_nothing_to_show_says_so_and_stays_away(toys: MainWindow) -> None:
     toys.document.edit(edits.retitle(toys.document.plan, "no toys"), "title")
-    QTest.mouseClick(toys.rail.buttons["toy"], Qt.MouseButton.LeftButton)
+    go(toys, "toy")
     assert toys.router.station == "section"
-    assert not toys.rail.buttons["toy"].isChecked()
+    assert toys.rail.tabs.marked != "toy"
     assert toys.line.words.text() == "This plan is not for play."

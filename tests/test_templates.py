@@ -16,7 +16,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from driving import opened
+from driving import go, opened
 from test_cli import answer, run
 from zesty_veil.advise.templates.every import TEMPLATES, template
 from zesty_veil.advise.templates.model import TemplateMade
@@ -242,7 +242,7 @@ def window(qtbot: QtBot) -> Iterator[MainWindow]:
 
 
 def test_two_presses_lead_to_a_plan(window: MainWindow) -> None:
-    QTest.mouseClick(window.rail.buttons["start"], LEFT)
+    go(window, "start")
     station = window.router.at(StartStation)
     cards = station.view.made
     assert [card.accessibleName() for card in cards] == [each.title for each in TEMPLATES]
@@ -274,7 +274,7 @@ def test_two_presses_lead_to_a_plan(window: MainWindow) -> None:
 
 
 def test_what_a_template_cannot_be_laid_of_is_said_and_left(window: MainWindow) -> None:
-    QTest.mouseClick(window.rail.buttons["start"], LEFT)
+    go(window, "start")
     station = window.router.at(StartStation)
     QTest.mouseClick(station.view.made[4], LEFT)
     page = station.template

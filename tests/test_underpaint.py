@@ -120,7 +120,7 @@ def test_a_ground_is_drawn_and_dragged_where_it_lies(window: MainWindow) -> None
     assert section.view.words_at(QPoint(30, round(strip.y - 20))) == ""
     press_strip(window)
     assert "Fold" in told_on_strip(window)
-    names = [item.name.partition(":")[0] for item in section.view.listed()]
+    names = [item.name.partition(":")[0] for item in section.view.items()]
     assert names == ["ground", "ground coat a", "ground coat b", "ground coat c", "coat 1"]
     pile = section.view.scene.ground_pile
     assert section.view.words_at(QPoint(30, round(pile.y + 5))) == "ground"

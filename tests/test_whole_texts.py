@@ -89,9 +89,9 @@ def test_no_text_is_cut_whatever_is_in_hand_or_open(window: MainWindow) -> None:
     section.passages.details.open_beside(section.passages)
     window.preferences_panel.show_preferences(window.preferences)
     window.preferences_panel.open_below(window.rail)
-    menu = section.add_button.menu()
+    menu = section.head.paints
     assert isinstance(menu, PaintMenu)
-    menu.popup(window.mapToGlobal(window.rect().topLeft()))
+    menu.open_at(window.mapToGlobal(window.rect().topLeft()), window)
     assert menu.jobs.wait_until_idle()
     for opened in (section.passages.details, window.preferences_panel, menu):
         assert not wrong(opened)

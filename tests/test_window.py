@@ -223,11 +223,11 @@ def test_the_brush_card_changes_the_coat_in_hand(small: MainWindow) -> None:
     assert coats(small)[1].span == (0.0, 0.4)
     card.feather[1].setValue(2.0)
     assert coats(small)[1].feather == (0.0, 0.2)
-    choose_paint(card.mixture.add.menu(), "Kiln Yellow")
+    choose_paint(card.mixture.mixing, "Kiln Yellow")
     assert [p.paint for p in coats(small)[1].mixture.parts] == ["Ember Orange", "Kiln Yellow"]
     QTest.mouseClick(card.mixture.rows[1].counter.more, left)
     assert coats(small)[1].mixture.parts[1].parts == 2
-    choose_paint(card.mixture.rows[0].button.menu(), "Furnace Red")
+    choose_paint(card.mixture.rows[0].swap, "Furnace Red")
     assert coats(small)[1].mixture.parts[0].paint == "Furnace Red"
     assert scene(small).passage.coats == coats(small)
     QTest.mouseClick(card.mixture.rows[0].counter.less, left)
@@ -356,7 +356,9 @@ def test_every_control_can_be_reached_and_is_named(window: MainWindow) -> None:
         for widget in window.section.findChildren(kind):
             text = widget.text() if isinstance(widget, QAbstractButton) else ""
             assert widget.accessibleName() or len(text) > 1, widget
-            assert widget.focusPolicy() & Qt.FocusPolicy.TabFocus or not widget.isVisible(), widget
+            spoken = widget.testAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+            reached = widget.focusPolicy() & Qt.FocusPolicy.TabFocus or spoken
+            assert reached or not widget.isVisible(), widget
 
 
 def test_what_is_drawn_may_be_older_than_the_plan(small: MainWindow) -> None:

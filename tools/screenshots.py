@@ -298,9 +298,9 @@ def shoot_picker(folder: Path, app: QApplication) -> None:
     window.section.choose_coat(2)
     window.wait_until_idle()
     window.section.view.read_at(0.4)
-    menu = window.section.add_button.menu()
+    menu = window.section.head.paints
     assert isinstance(menu, PaintMenu)
-    menu.aboutToShow.emit()
+    menu.fill()
     menu.jobs.wait_until_idle()
     menu.picker.search.setText("blue")
     picture = window.grab()

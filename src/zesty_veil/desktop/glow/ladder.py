@@ -10,8 +10,8 @@ from PySide6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPe
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.advise.glow.wanted import Lit
-from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
+from zesty_veil.desktop.kit.spoken import SpokenItem, SpokenItems
 from zesty_veil.desktop.kit.theme import BODY, CAPTION, EDGE, STRONG, TEXT, WELL, font, grey
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, write
 from zesty_veil.light.grid import Array
@@ -41,6 +41,7 @@ class Ladder(QWidget):
         self._in_view = 0
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName(tr("rings and surfaces"))
+        self._spoken = SpokenItems(self, self.items)
 
     def sizeHint(self) -> QSize:
         rows = self._rows()
@@ -61,7 +62,7 @@ class Ladder(QWidget):
         self._describe()
         self.update()
 
-    def listed(self) -> list[ListedItem]:
+    def items(self) -> list[SpokenItem]:
         """Return the cells for assistive technology, surface by surface."""
         out = []
         for i, lit in enumerate(self._lits):
@@ -76,7 +77,7 @@ class Ladder(QWidget):
                 name = f"{lit.ringed.surface.passage}, {ring}"
                 chosen = i == self._in_view
                 out.append(
-                    ListedItem(name, value, self.cell(i, row), chosen, partial(self.chosen.emit, i))
+                    SpokenItem(name, value, self.cell(i, row), chosen, partial(self.chosen.emit, i))
                 )
         return out
 
@@ -134,6 +135,7 @@ class Ladder(QWidget):
         if self._lits:
             self._values(painter)
         painter.end()
+        self._spoken.tell_soon()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         x = event.position().x()

@@ -8,8 +8,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
-from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
+from zesty_veil.desktop.kit.spoken import SpokenItem, SpokenItems
 from zesty_veil.desktop.kit.theme import CARD, SURROUNDS, font, grey
 from zesty_veil.light.srgb import srgb
 from zesty_veil.log.guess import CHOICES, Question
@@ -33,6 +33,7 @@ class GuessField(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
         self.setAccessibleName(tr("five colours, of which one comes"))
         self.setAccessibleDescription(tr("Keys 1 to 5 pick; Space asks the next question."))
+        self._spoken = SpokenItems(self, self.items)
 
     def sizeHint(self) -> QSize:
         return QSize(900, 480)
@@ -49,7 +50,7 @@ class GuessField(QWidget):
             self.update()
             self.picked.emit(choice)
 
-    def listed(self) -> list[ListedItem]:
+    def items(self) -> list[SpokenItem]:
         """Return the five colours for assistive technology."""
         if self._question is None:
             return []
@@ -58,7 +59,7 @@ class GuessField(QWidget):
             value = tr("picked") if i == self.choice else ""
             name = tr("colour {0}").format(i + 1)
             out.append(
-                ListedItem(name, value, self.box(i), i == self.choice, partial(self.pick, i))
+                SpokenItem(name, value, self.box(i), i == self.choice, partial(self.pick, i))
             )
         return out
 
@@ -77,6 +78,7 @@ class GuessField(QWidget):
             for choice in range(CHOICES):
                 self._draw_choice(painter, self._question, choice)
         painter.end()
+        self._spoken.tell_soon()
 
     def _draw_stack(self, painter: QPainter, question: Question) -> None:
         """Draw the ground as it is seen, with the coats above it in words, as they are laid."""

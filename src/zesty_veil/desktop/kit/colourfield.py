@@ -15,7 +15,7 @@ from zesty_veil.desktop.kit.icons import icon
 from zesty_veil.desktop.kit.paintmenu import PaintMenu
 from zesty_veil.desktop.kit.photos import PICTURE_FILTER, Picture, fitted_rect, pictures
 from zesty_veil.desktop.kit.plain import Label
-from zesty_veil.desktop.kit.popover import Popover
+from zesty_veil.desktop.kit.popover import OpensBelow, Popover
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.theme import EDGE, font, grey
 from zesty_veil.desktop.session.jobs import NewestWins
@@ -74,7 +74,7 @@ class ColourPanel(Popover):
     taken = Signal(object)  # (3,) CIELAB
 
     def __init__(self, rack: RackView, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(parent, tr("a colour"))
         self._rack = rack
         self._lab = np.array([55.0, 30.0, 30.0])
         self._own: dict[str, tuple[float, float, float]] = {}
@@ -91,11 +91,9 @@ class ColourPanel(Popover):
         head.addWidget(self.words, 1)
         head.addWidget(self.numbers)
         self.paints = PaintMenu(rack, self._of_paint, self)
-        self.of_paint, self.of_picture = (
-            QPushButton(tr("A paint’s own")),
-            QPushButton(tr("From a picture …")),
-        )
-        self.of_paint.setMenu(self.paints)
+        self.of_paint = OpensBelow(tr("A paint’s own"))
+        self.of_paint.clicked.connect(lambda: self.paints.open_below(self.of_paint))
+        self.of_picture = QPushButton(tr("From a picture …"))
         self.of_picture.clicked.connect(self._choose_picture)
         self.take = QPushButton(tr("Take it"))
         self.take.setObjectName("main")

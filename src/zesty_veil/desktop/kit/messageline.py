@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.kit.plain import Label, entry, name_control, tip
+from zesty_veil.desktop.kit.spoken import announce
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.tr import tr
 
@@ -172,15 +173,21 @@ class MessageLine(QWidget):
         self.next.setVisible(remark is not None and len(self._remarks) > 1)
         self.words.setFont(font(bold=bool(said)))
         if remark is None:
-            self.words.setText(said or self._rest)
+            self._put_words(said or self._rest, aloud=bool(said))
             self.words.setToolTip(tip(said))
             return
         count = len(self._remarks)
         which = f"{self._shown + 1} of {count}:  " if count > 1 else ""
-        self.words.setText(which + remark.words)
+        self._put_words(which + remark.words, aloud=True)
         self.words.setToolTip(tip(remark.words))
         self.mend.setText(entry(remark.remedy[:1].upper() + remark.remedy[1:]))
         name_control(self.mend, tr("remedy: {0}").format(remark.remedy))
+
+    def _put_words(self, words: str, aloud: bool) -> None:
+        """Show words, and have new ones said aloud."""
+        if aloud and words != self.words.text():
+            announce(self.words, words)
+        self.words.setText(words)
 
     def _mend(self) -> None:
         self.mend_wanted.emit(self._remarks[self._shown])

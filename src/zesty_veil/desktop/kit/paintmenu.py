@@ -5,17 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable
 
 import numpy as np
-from PySide6.QtCore import QRectF, QSize, QTimer
+from PySide6.QtCore import QPoint, QRectF, QSize, QTimer
 from PySide6.QtGui import QIcon, QPainter, QPixmap
-from PySide6.QtWidgets import QMenu, QWidget, QWidgetAction
+from PySide6.QtWidgets import QWidget
 
 from zesty_veil.desktop.kit.paintpicker import PaintPicker
+from zesty_veil.desktop.kit.popover import Popover
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.paint.paint import Paint
 from zesty_veil.services.forecast import Swatch
 from zesty_veil.services.picking import Picked, Picking, picked
+from zesty_veil.tr import tr
 
 SWATCH = QSize(24, 24)
 _REST_MS = 90
@@ -35,7 +37,7 @@ def paint_icon(swatch: Swatch | None) -> QIcon:
     return QIcon(pixmap)
 
 
-class PaintMenu(QMenu):
+class PaintMenu(Popover):
     """Paints to choose from, under the button that opens it; filled only then.
 
     Parameters
@@ -53,11 +55,11 @@ class PaintMenu(QMenu):
         self,
         rack: RackView,
         chosen: Callable[[Paint], None],
-        parent: QWidget | None = None,
+        parent: QWidget,
         here: Callable[[], Picking | None] = lambda: None,
         preview: Callable[[Paint | None], None] = lambda _: None,
     ) -> None:
-        super().__init__(parent)
+        super().__init__(parent, tr("paints to choose from"))
         self._rack, self._chosen, self._here, self._preview = rack, chosen, here, preview
         self.picker = PaintPicker()
         self.picker.chosen.connect(self._take)
@@ -69,15 +71,20 @@ class PaintMenu(QMenu):
         self._later.setSingleShot(True)
         self._later.setInterval(_REST_MS)
         self._later.timeout.connect(lambda: self._preview(self._due))
-        action = QWidgetAction(self)
-        action.setDefaultWidget(self.picker)
-        self.addAction(action)
+        self.body.setContentsMargins(2, 2, 2, 2)
+        self.body.addWidget(self.picker)
         self.jobs: NewestWins[Picking, Picked] = NewestWins(picked, self, "short")
         self.jobs.answered.connect(self._show_picked)
-        self.aboutToShow.connect(self._fill)
-        self.aboutToHide.connect(self._unlook)
+        self.closed.connect(self._unlook)
 
-    def _fill(self) -> None:
+    def open_at(self, corner: QPoint, anchor: QWidget) -> None:
+        """Open at a point of the screen, filled with the paints at hand."""
+        self.fill()
+        super().open_at(corner, anchor)
+        self.picker.search.setFocus()
+
+    def fill(self) -> None:
+        """Offer the paints that are at hand now."""
         paints = self._rack.paints()
         colours, solid = {}, {}
         for paint in paints:

@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
 
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.searchline import search_line
+from zesty_veil.desktop.kit.spoken import announce
 from zesty_veil.desktop.kit.theme import ON_STRONG, QUIET, RAISED, STRONG, TEXT, WELL, grey
 from zesty_veil.desktop.kit.writing import RIGHT, write
 from zesty_veil.light.cielab import lch, luminous
@@ -195,6 +196,7 @@ class PaintPicker(QWidget):
     def _looked(self, now: QModelIndex, _: QModelIndex) -> None:
         paint = now.data(_PAINT)
         if paint is not None:
+            announce(self.search, now.data(Qt.ItemDataRole.ToolTipRole))
             self.looked_at.emit(paint)
 
 

@@ -1,42 +1,133 @@
-"""A panel that opens under a button and closes when something else is pressed."""
+"""A panel that opens over the window beside a control, and closes when something else is pressed.
+
+It is a part of the window, not a window of its own: whoever reads the screen aloud finds it there,
+and the keys of the menus hold while it is open.
+"""
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QGuiApplication, QKeyEvent
-from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
+from typing import ClassVar
+
+from PySide6.QtCore import QEvent, QObject, QPoint, Qt, Signal
+from PySide6.QtGui import QHideEvent, QKeyEvent, QMouseEvent
+from PySide6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QPushButton,
+    QStyleOptionButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 _BELOW = 4
+_MENU_KEYS = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
 
 
 class Popover(QFrame):
     """Holds a few controls beside the work, not in its way; Esc closes it."""
 
-    def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent, Qt.WindowType.Popup)
+    closed = Signal()
+
+    _open: ClassVar[list[Popover]] = []  # the last one lies above the others
+
+    def __init__(self, parent: QWidget, name: str) -> None:
+        super().__init__(parent)
+        self.setAccessibleName(name)
+        self.hide()
+        self._before: QWidget | None = None  # what had the keyboard
         self.setObjectName("popover")
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.body = QVBoxLayout(self)
         self.body.setContentsMargins(16, 12, 16, 16)
         self.body.setSpacing(8)
 
     def open_below(self, anchor: QWidget) -> None:
-        """Open under a widget, within the screen."""
+        """Open under a widget."""
         self.adjustSize()
         corner = anchor.mapToGlobal(QPoint(anchor.width() - self.width(), anchor.height() + _BELOW))
         self.open_at(corner, anchor)
 
     def open_at(self, corner: QPoint, anchor: QWidget) -> None:
-        """Open with its upper left corner at a point of the screen, or as near as there is room."""
-        screen = anchor.screen() or QGuiApplication.primaryScreen()
-        room = screen.availableGeometry()
-        x = min(max(corner.x(), room.left()), room.right() - self.width())
-        y = min(corner.y(), room.bottom() - self.height())
-        self.move(x, max(y, room.top()))
+        """Open with its upper left corner at a point of the screen, within the anchor's window."""
+        window = anchor.window()
+        if self.parentWidget() is not window:
+            self.setParent(window)
+        at = window.mapFromGlobal(corner)
+        x = min(max(at.x(), 0), max(window.width() - self.width(), 0))
+        y = min(max(at.y(), 0), max(window.height() - self.height(), 0))
+        self.move(x, y)
+        if not self.isVisible():
+            self._before = QApplication.focusWidget()
+            self._open.append(self)
+            self._app().installEventFilter(self)
         self.show()
+        self.raise_()
         self.setFocus()
+
+    @classmethod
+    def close_all(cls) -> None:
+        """Close whatever is open."""
+        for popover in reversed(cls._open[:]):
+            popover.close()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        super().hideEvent(event)
+        if self in self._open:
+            self._open.remove(self)
+            self._app().removeEventFilter(self)
+            now = QApplication.focusWidget()
+            if self._before is not None and (now is None or self.isAncestorOf(now) or now is self):
+                self._before.setFocus()
+            self._before = None
+            self.closed.emit()
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Close on a press elsewhere, which does nothing else."""
+        pressed = isinstance(event, QMouseEvent) and event.type() in (
+            QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonDblClick,
+        )  # fmt: skip
+        if pressed and isinstance(watched, QWidget) and self._open and self._open[-1] is self:
+            return self._pressed(watched)
+        if event.type() == QEvent.Type.Resize and watched is self.window():
+            self.close()
+        return False
+
+    def _pressed(self, where: QWidget) -> bool:
+        """Close what does not hold a widget that is pressed; tell whether anything was."""
+        if where.window() is not self.window():
+            return False  # a list that has dropped down from it, or another window
+        closed = False
+        for popover in reversed(self._open[:]):
+            if popover is where or popover.isAncestorOf(where):
+                return False
+            popover.close()
+            closed = True
+        return closed
+
+    def event(self, event: QEvent) -> bool:
+        """Keep plain keys from the menus: while it is open they are its own, or nobody's."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            function_key = Qt.Key.Key_F1 <= event.key() <= Qt.Key.Key_F35
+            if not event.modifiers() & _MENU_KEYS and not function_key:
+                event.accept()
+                return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Escape:
             self.close()
-        else:
-            super().keyPressEvent(event)
+        event.accept()
+
+    @staticmethod
+    def _app() -> QApplication:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        return app
+
+
+class OpensBelow(QPushButton):
+    """A button with the mark of one that opens something below it."""
+
+    def initStyleOption(self, option: QStyleOptionButton) -> None:
+        super().initStyleOption(option)
+        option.features |= QStyleOptionButton.ButtonFeature.HasMenu

@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QFileDialog,
-    QFrame,
     QHBoxLayout,
     QProgressBar,
     QPushButton,
-    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -76,6 +74,7 @@ class LogPage(Page):
         self._document, self._user_store, self._place = document, user_store, place
         self.list, self.record, self.trend = RecordList(), RecordView(), Trend()
         self._shown: Record | None = None
+        self._fresh = 0  # a record that was just written, to be taken in hand
         self.entry = EntryView(user_store)
         self.setFocusProxy(self.list)
         self.entry.done.connect(self._entered)
@@ -201,7 +200,8 @@ class LogPage(Page):
         if found.trend is not None:
             self._show_trend(found.trend)
             return
-        numbers, hand = found.numbers, self.list.in_hand
+        numbers, hand = found.numbers, self._fresh or self.list.in_hand
+        self._fresh = 0
         at_hand = hand in set(numbers)
         self.list.show_numbers(
             numbers, hand if at_hand else next(iter(numbers), 0), found.asked.anew
@@ -231,8 +231,6 @@ class LogPage(Page):
 
     def _take(self, number: int) -> None:
         """Take a record in hand; it is shown when it is read."""
-        row = self.list.row(number)
-        self.shelves.ensureVisible(0, round(row.center().y()), 0, round(row.height()))
         if number:
             self.looks.ask(One(self._user_store.log, number))
         else:
@@ -284,8 +282,7 @@ class LogPage(Page):
         self._user_store.do(lambda desk: desk.book.remove(number), gone)
 
     def _entered(self, number: int) -> None:
-        if number:
-            self.list.in_hand = number
+        self._fresh = number
         self.pages.setCurrentWidget(self.shelf)
         self.refresh()
         self.list.setFocus()
@@ -331,12 +328,7 @@ class LogPage(Page):
             head.addWidget(button)
         self.empty = EmptyState("log", tr("What really came out"), tr(_WHAT_FOR))
         self.empty.show_starts([(tr("Write down what came out …"), self.enter)])
-        self.shelves = scroll = QScrollArea()
-        scroll.setWidget(self.list)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setFixedWidth(_BESIDE)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.list.setFixedWidth(_BESIDE)
         right = QVBoxLayout()
         right.setContentsMargins(0, 0, 0, 0)
         right.addWidget(self.record, 1)
@@ -357,7 +349,7 @@ class LogPage(Page):
         body = QHBoxLayout()
         body.setContentsMargins(0, 0, 0, 0)
         body.setSpacing(16)
-        body.addWidget(scroll)
+        body.addWidget(self.list)
         body.addLayout(right, 1)
         self.shelf = QWidget()
         column = QVBoxLayout(self.shelf)

@@ -6,13 +6,11 @@ It may hold tens of thousands. Only what is seen is drawn, and only of that are 
 from __future__ import annotations
 
 from collections import OrderedDict
-from functools import partial
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QImage, QPainter, QPaintEvent, QPen
 
-from zesty_veil.desktop.kit.accessible import ListedItem
+from zesty_veil.desktop.kit.drawnlist import DrawnList
 from zesty_veil.desktop.kit.theme import (
     EDGE,
     ON_STRONG,
@@ -33,53 +31,50 @@ _KEPT = 400  # lines and thumbnails that stay at hand
 _AHEAD = 8  # lines asked for above and below those seen
 
 
-class RecordList(QWidget):
+class RecordList(DrawnList[int]):
     """Records one below the other; one is in hand."""
 
     chosen = Signal(int)
     wanted = Signal(object)  # numbers of records whose lines are to be seen
 
     def __init__(self) -> None:
-        super().__init__()
-        self._numbers: tuple[int, ...] = ()
+        super().__init__(tr("records of the log"))
         self._places: dict[int, int] = {}
         self._lines: OrderedDict[int, Line] = OrderedDict()
         self._thumbs: dict[int, QImage] = {}
-        self._asked: set[int] = set()
-        self.in_hand = 0
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
-        self.setAccessibleName(tr("records of the log"))
+        self._asked: set[int] = set()  # whose lines are being read
+        self._seen: set[int] = set()  # rows whose lines were looked for
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(0)
+        self._soon.timeout.connect(self._ask)
+        self.setUniformItemSizes(True)
         self.setAccessibleDescription(tr("Up and down choose a record."))
+        self.picked.connect(lambda at: self.chosen.emit(self.rows[at]))
 
     @property
-    def numbers(self) -> tuple[int, ...]:
-        """The records in the list."""
-        return self._numbers
+    def in_hand(self) -> int:
+        """The number of the record in hand; 0 for none."""
+        return self.rows[self.at] if self.at >= 0 else 0
 
     @property
     def lines(self) -> tuple[Line, ...]:
         """The lines that were read of the records in the list."""
-        return tuple(self._lines[n] for n in self._numbers if n in self._lines)
-
-    def sizeHint(self) -> QSize:
-        return QSize(300, max(len(self._numbers), 1) * RECORD_H)
+        return tuple(self._lines[n] for n in self.rows if n in self._lines)
 
     def show_numbers(self, numbers: tuple[int, ...], in_hand: int, anew: bool) -> None:
         """Show records, one of them in hand; with `anew`, lines that were read may have changed."""
-        self._numbers, self.in_hand = numbers, in_hand
         self._places = {number: place for place, number in enumerate(numbers)}
         self._asked.clear()
         if anew:
             self._lines.clear()
             self._thumbs.clear()
-        self.setMinimumHeight(max(len(numbers), 1) * RECORD_H)
-        self.updateGeometry()
-        self.update()
+        self.show_rows(numbers, self._places.get(in_hand, -1))
 
     def show_lines(self, lines: tuple[Line, ...]) -> None:
         """Show lines that were asked for."""
         for line in lines:
+            self._asked.discard(line.number)
             self._lines[line.number] = line
             self._lines.move_to_end(line.number)
             if line.thumbnail:
@@ -87,55 +82,61 @@ class RecordList(QWidget):
         while len(self._lines) > _KEPT:
             gone, _ = self._lines.popitem(last=False)
             self._thumbs.pop(gone, None)
-            self._asked.discard(gone)
-        self.update()
-
-    def listed(self) -> list[ListedItem]:
-        """Return the records that were read, for assistive technology."""
-        return [
-            ListedItem(
-                line.title,
-                ", ".join(filter(None, (_day(line), line.words or line.step))),
-                self.row(line.number),
-                line.number == self.in_hand,
-                partial(self._choose, line.number),
-            )
-            for line in self.lines
-        ]
+        self.redraw()
 
     def row(self, number: int) -> QRectF:
         """Return where a record is drawn."""
-        return QRectF(0, self._places.get(number, 0) * RECORD_H, self.width(), RECORD_H)
+        return self.box(self._places.get(number, -1))
+
+    def said(self, row: int, at: int) -> tuple[str, str]:
+        line = self._lines.get(row)
+        if line is None:
+            self._want(at)
+            return tr("record {0}").format(row), ""
+        return line.title, ", ".join(filter(None, (_day(line), line.words or line.step)))
+
+    def size_of(self, row: int, at: int) -> QSize:
+        return QSize(100, RECORD_H)
+
+    def draw(self, painter: QPainter, box: QRectF, row: int, at: int) -> None:
+        self._draw(painter, box, row, at == self.at)
+        if row not in self._lines:
+            self._want(at)
 
     def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        if not self._numbers:
+        super().paintEvent(event)
+        if not self.rows:
+            painter = QPainter(self.viewport())
             painter.setFont(font())
             painter.setPen(grey(QUIET))
             painter.drawText(
-                QRectF(self.rect()).adjusted(12, 8, -8, 0), Qt.TextFlag.TextWordWrap,
+                QRectF(self.viewport().rect()).adjusted(12, 8, -8, 0), Qt.TextFlag.TextWordWrap,
                 tr(
                     "Nothing is logged here yet. N writes down what came out of the "
                     "open plan: colours beside what was predicted, a photograph, a few "
                     "words."
                 ),
             )  # fmt: skip
-        first, last = event.rect().top() // RECORD_H, event.rect().bottom() // RECORD_H
-        for number in self._numbers[max(first, 0) : last + 1]:
-            self._draw(painter, number, self._lines.get(number))
-        painter.end()
-        self._want(first, last)
+            painter.end()
 
-    def _want(self, first: int, last: int) -> None:
-        """Ask for lines that are seen, or soon will be, and are not there."""
-        near = self._numbers[max(first - _AHEAD, 0) : last + 1 + _AHEAD]
-        missing = tuple(n for n in near if n not in self._lines and n not in self._asked)
-        if missing:
-            self._asked.update(near)
-            self.wanted.emit(tuple(n for n in near if n not in self._lines))
+    def _want(self, at: int) -> None:
+        """Have the lines round a row read, if they are not there."""
+        self._seen.add(at)
+        self._soon.start()
 
-    def _draw(self, painter: QPainter, number: int, line: Line | None) -> None:
-        row, hand = self.row(number), number == self.in_hand
+    def _ask(self) -> None:
+        """Ask for lines that were looked for, and for what stands above and below them."""
+        seen, self._seen = self._seen, set()
+        near = {n for at in seen for n in self.rows[max(at - _AHEAD, 0) : at + 1 + _AHEAD]}
+        missing = near - self._lines.keys()
+        if missing - self._asked:
+            # The newest question is the one that is answered: what is still out is asked again.
+            out = self._asked if len(self._asked) < _KEPT else set()
+            self._asked = out | missing
+            self.wanted.emit(tuple(self._asked))
+
+    def _draw(self, painter: QPainter, row: QRectF, number: int, hand: bool) -> None:
+        line = self._lines.get(number)
         painter.fillRect(row, grey(STRONG if hand else RAISED))
         painter.setPen(QPen(grey(EDGE), 1))
         painter.drawLine(row.bottomLeft(), row.bottomRight())
@@ -160,38 +161,10 @@ class RecordList(QWidget):
             text = painter.fontMetrics().elidedText(some, Qt.TextElideMode.ElideRight, room)
             painter.drawText(QPointF(x, row.y() + 19 + 19 * k), text)
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        number = self._at(event.position().toPoint())
-        if number:
-            self._choose(number)
-
     @property
     def count(self) -> int:
         """How many records are listed."""
-        return len(self._numbers)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Up and down choose; Page and Home and End go further."""
-        keys, count = Qt.Key, len(self._numbers)
-        step = {
-            keys.Key_Up: -1, keys.Key_Down: 1, keys.Key_PageUp: -8, keys.Key_PageDown: 8,
-            keys.Key_Home: -count, keys.Key_End: count,
-        }.get(Qt.Key(event.key()))  # fmt: skip
-        if step is None or not count:
-            event.ignore()
-            return
-        at = self._places.get(self.in_hand, 0)
-        self._choose(self._numbers[min(max(at + step, 0), count - 1)])
-        event.accept()
-
-    def _choose(self, number: int) -> None:
-        self.in_hand = number
-        self.update()
-        self.chosen.emit(number)
-
-    def _at(self, point: QPoint) -> int:
-        at = point.y() // RECORD_H
-        return self._numbers[at] if 0 <= at < len(self._numbers) else 0
+        return len(self.rows)
 
 
 def _day(line: Line) -> str:

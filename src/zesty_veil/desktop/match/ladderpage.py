@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zesty_veil.advise.ladder import LEAST_RUNGS, MOST_POTS, MOST_RUNGS, LadderEnd, LadderStyle
 from zesty_veil.desktop.kit.choice import Choice
@@ -68,7 +68,6 @@ class LadderPage(Page):
         self.jobs.failed.connect(lambda error: self.strip_says(str(error)))
         self.pairs, self.strip = PairsList(), LadderStrip()
         self.pairs.taken.connect(self.take)
-        self.pairs.moved.connect(self._keep_in_sight)
         self.words, self.head = quiet_words(), heading(tr("Between pots"))
         self.count = CountBox()
         self.count.setRange(LEAST_RUNGS, MOST_RUNGS)
@@ -100,12 +99,7 @@ class LadderPage(Page):
         bar.setSpacing(8)
         for button in (self.colours, self.fewer, self.lay, self.leave):
             bar.addWidget(button)
-        self.sight = QScrollArea()
-        self.sight.setWidget(self.pairs)
-        self.sight.setWidgetResizable(True)
-        self.sight.setFrameShape(QFrame.Shape.NoFrame)
-        self.sight.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.sight.setFixedWidth(_LIST)
+        self.pairs.setFixedWidth(_LIST)
         how = Panel()
         row = QHBoxLayout()
         row.setSpacing(8)
@@ -123,7 +117,7 @@ class LadderPage(Page):
         page = QHBoxLayout(self)
         page.setContentsMargins(8, 0, 16, 8)
         page.setSpacing(16)
-        page.addWidget(self.sight)
+        page.addWidget(self.pairs)
         page.addLayout(right, 1)
 
     def tools(self) -> QWidget | None:
@@ -211,10 +205,6 @@ class LadderPage(Page):
         self.lay.setEnabled(shown.plan is not None)
         self.head.setText(" → ".join(self.pots) or tr("Between pots"))
         self.words.setText(_said(shown))
-
-    def _keep_in_sight(self) -> None:
-        row = self.pairs.row(self.pairs.in_hand)
-        self.sight.ensureVisible(0, round(row.center().y()), 0, round(row.height()))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter lays the ladder, Backspace leaves a pot out, Escape goes back."""

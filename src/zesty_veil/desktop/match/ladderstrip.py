@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
-from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
+from zesty_veil.desktop.kit.spoken import SpokenItem, SpokenItems
 from zesty_veil.desktop.kit.theme import CAPTION, SURROUNDS, Surround, font
 from zesty_veil.desktop.kit.writing import MIDDLE, write, write_wrapped
 from zesty_veil.paint.mixture import Part
@@ -25,6 +25,7 @@ class LadderStrip(QWidget):
         self._shown: LadderShown | None = None
         self._surround = SURROUNDS["middle"]
         self.setAccessibleName(tr("the ladder"))
+        self._spoken = SpokenItems(self, self.items)
         self.setMinimumSize(360, 300)
 
     def sizeHint(self) -> QSize:
@@ -40,13 +41,13 @@ class LadderStrip(QWidget):
         self._shown = shown
         self.update()
 
-    def listed(self) -> list[ListedItem]:
+    def items(self) -> list[SpokenItem]:
         """Return the steps for assistive technology."""
         shown = self._shown
         if shown is None or shown.found is None:
             return []
         return [
-            ListedItem(mixed_words(rung.parts), _step(rung.step), self._rung(i), False, self.update)
+            SpokenItem(mixed_words(rung.parts), _step(rung.step), self._rung(i))
             for i, rung in enumerate(shown.found.rungs)
         ]
 
@@ -63,6 +64,7 @@ class LadderStrip(QWidget):
         painter = QPainter(self)
         painter.fillRect(self.rect(), self._surround.colour)
         painter.setFont(font())
+        self._spoken.tell_soon()
         shown, ink = self._shown, self._surround.text
         if shown is None or shown.found is None or shown.rungs is None or shown.between is None:
             words = tr("Take two pots, or up to four, on the left; what lies between stands there.")

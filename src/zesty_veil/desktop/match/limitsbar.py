@@ -67,15 +67,19 @@ class LimitsBar(QWidget):
         self.passes = self._box(tr("passes at most, of all coats together"), 1, MOST_PASSES, 24)
         self.minutes = self._box(tr("minutes at most"), _ANY_TIME, _MOST_MINUTES, _ANY_TIME)
         self.minutes.setSpecialValueText(tr("any"))
-        self.tools = self._menu(tr("Tools"), tr("Tools at hand"), _Staying(self))
+        self.tools = _button(tr("Tools"), tr("Tools at hand"))
+        self.tools.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = _Staying(self)
+        self.tools.setMenu(menu)
         for name in _TOOLS:
-            action = self.tools.menu().addAction(tools()[name].label)
+            action = menu.addAction(tools()[name].label)
             action.setCheckable(True)
             action.setChecked(name in USUAL_TOOLS)
             action.setData(name)
             action.toggled.connect(lambda _: self.changed.emit())
         self.ticks = PaintTicks(rack, self, here, self._usable, self.use)
-        self.paints = self._menu(tr("Paints"), tr("Paints that may be used"), self.ticks)
+        self.paints = _button(tr("Paints"), tr("Paints that may be used"))
+        self.paints.clicked.connect(lambda: self.ticks.open_below(self.paints))
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(8)
@@ -121,14 +125,6 @@ class LimitsBar(QWidget):
         self.paints.setText(tr("Paints, {0} left out").format(out) if out else tr("Paints"))
         self.changed.emit()
 
-    def _menu(self, words: str, tip: str, menu: QMenu) -> QToolButton:
-        button = QToolButton()
-        button.setText(words)
-        button.setToolTip(tip)
-        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
-        button.setMenu(menu)
-        return button
-
     def _box(self, name: str, least: int, most: int, usual: int) -> CountBox:
         box = CountBox()
         box.setRange(least, most)
@@ -139,3 +135,10 @@ class LimitsBar(QWidget):
         box.setFixedWidth(62)
         box.valueChanged.connect(lambda _: self.changed.emit())
         return box
+
+
+def _button(words: str, tip: str) -> QToolButton:
+    button = QToolButton()
+    button.setText(words)
+    button.setToolTip(tip)
+    return button

@@ -4,15 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import (
-    QFrame,
-    QHBoxLayout,
-    QScrollArea,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QHBoxLayout, QStackedWidget, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.emptystate import EmptyState
 from zesty_veil.desktop.kit.page import Page
@@ -61,11 +54,6 @@ class MatchPage(Page):
         self.bar = MatchBar()
         self.progress, self.stop = self.bar.progress, self.bar.stop
         self.keep, self.lay, self.leave = self.bar.keep, self.bar.lay, self.bar.leave
-        scroll = QScrollArea()
-        scroll.setWidget(self.list)
-        scroll.setWidgetResizable(True)
-        scroll.setFrameShape(QFrame.Shape.NoFrame)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         beside = QWidget()
         beside.setFixedWidth(_BESIDE)
         column = QVBoxLayout(beside)
@@ -76,7 +64,7 @@ class MatchPage(Page):
         row = QHBoxLayout(found)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addWidget(scroll, 1)
+        row.addWidget(self.list, 1)
         row.addWidget(beside)
         self.pages = QStackedWidget()
         self.pages.addWidget(found)

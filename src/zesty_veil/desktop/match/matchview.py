@@ -85,7 +85,7 @@ class MatchView(MatchPage):
         self.wanted.like_passage.connect(self.want_like)
         self.wanted.start_changed.connect(self.search)
         self.limits.changed.connect(self.search)
-        self.list.chosen.connect(self.lay_way)
+        self.list.opened.connect(self.lay_way)
         self.list.in_hand_changed.connect(self._in_hand)
         self.plot.taken.connect(self.list.take)
         self.table.picked.connect(self.keep_thinned)

@@ -10,8 +10,8 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QSizePolicy, QWidget
 
 from zesty_veil.bench.card import CARD_PASSES
-from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.ribbons import reading_ink, screen_colour
+from zesty_veil.desktop.kit.spoken import SpokenItem, SpokenItems
 from zesty_veil.desktop.kit.theme import EDGE, QUIET, STRONG, TEXT, font, grey
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
@@ -42,6 +42,7 @@ class CardView(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setAccessibleName(tr("patches of the card"))
         self.setAccessibleDescription(tr("Arrows choose a patch; Del forgets its colour."))
+        self._spoken = SpokenItems(self, self.items)
 
     def sizeHint(self) -> QSize:
         return QSize(460, 190)
@@ -63,7 +64,7 @@ class CardView(QWidget):
         """Take the next patch in hand."""
         self.choose(PATCH_PLACES[(PATCH_PLACES.index(self.in_hand) + 1) % len(PATCH_PLACES)])
 
-    def listed(self) -> list[ListedItem]:
+    def items(self) -> list[SpokenItem]:
         """Return the patches for assistive technology."""
         out = []
         for backing, passes in PATCH_PLACES:
@@ -77,7 +78,7 @@ class CardView(QWidget):
             place = (backing, passes)
             chosen = place == self.in_hand
             out.append(
-                ListedItem(name, colour, self.box(place), chosen, partial(self.choose, place))
+                SpokenItem(name, colour, self.box(place), chosen, partial(self.choose, place))
             )
         return out
 
@@ -107,6 +108,7 @@ class CardView(QWidget):
         for place in PATCH_PLACES:
             self._draw(painter, place)
         painter.end()
+        self._spoken.tell_soon()
 
     def _draw(self, painter: QPainter, place: PatchPlace) -> None:
         box, patch = self.box(place), self._patches.get(place)

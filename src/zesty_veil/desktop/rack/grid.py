@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from functools import partial
 from itertools import groupby
-from typing import NamedTuple
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QSizePolicy, QWidget
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QFontMetricsF, QPainter, QPen
+from PySide6.QtWidgets import QListView
 
-from zesty_veil.desktop.kit.accessible import ListedItem
+from zesty_veil.desktop.kit.drawnlist import DrawnList
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.theme import (
     CAPTION,
@@ -93,24 +90,28 @@ def draw_badge(painter: QPainter, corner: QPointF, words: str) -> float:
     return chip.left()
 
 
-class RackGrid(QWidget):
-    """Shows drawdowns in rows as wide as there is room; one is in hand."""
+class RackGrid(DrawnList[Kept | str]):
+    """Shows drawdowns in rows as wide as there is room; one is in hand.
+
+    A kind stands over its paints as a row of its own where they are ordered by kind.
+    """
 
     chosen = Signal(str)
-    opened = Signal(str)  # double click or Enter
+    measured = Signal(str)  # double click or Enter
 
     def __init__(self) -> None:
-        super().__init__()
-        self._shown: RackShown | None = None
-        self._all: list[str] = []
-        self._kinds: list[str] = []
-        self._grouped = False
-        self._placed: CellPlaces | None = None  # for the width that it has
+        super().__init__(tr("paints of the rack"))
+        self._rgb: dict[str, Array] = {}
+        self._places: dict[str, int] = {}
         self._name = ""
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.MinimumExpanding)
-        self.setAccessibleName(tr("paints of the rack"))
+        self.setFlow(QListView.Flow.LeftToRight)
+        self.setWrapping(True)
+        self.setViewportMargins(_MARGIN, _MARGIN, 0, 0)
+        # Always there, or rows would be wider before it comes than after.
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOn)
         self.setAccessibleDescription(tr("Arrows choose a paint; Enter measures it."))
+        self.picked.connect(self._picked)
+        self.opened.connect(lambda at: self.measured.emit(self._called(at)))
 
     @property
     def in_hand(self) -> str:
@@ -119,154 +120,62 @@ class RackGrid(QWidget):
 
     def show_rack(self, shown: RackShown, name: str) -> None:
         """Show a rack, with one paint in hand."""
-        self._shown, self._name = shown, name
-        self._all = [kept.paint.name for kept in shown.kept]
-        self._kinds = [kept.paint.kind for kept in shown.kept]
-        self._grouped = shown.asked.order == "kind"
-        self._placed = None
-        self.updateGeometry()
-        self.setMinimumHeight(self._places().height)
-        self.update()
+        self._name = name
+        self._rgb = {kept.paint.name: rgb for kept, rgb in zip(shown.kept, shown.rgb, strict=True)}
+        rows: list[Kept | str] = []
+        if shown.asked.order == "kind":
+            for kind, members in groupby(shown.kept, lambda kept: kept.paint.kind):
+                rows += [tr(kind).capitalize(), *members]
+        else:
+            rows += shown.kept
+        self._places = {row.paint.name: at for at, row in enumerate(rows) if isinstance(row, Kept)}
+        top = self.verticalScrollBar().value()
+        self.show_rows(rows, self._places.get(name, -1))
+        self.verticalScrollBar().setValue(top)
+
+    def take(self, name: str) -> None:
+        """Take a paint in hand, and bring it into sight, if it is shown."""
+        self._name = name
+        self.hold(self._places.get(name, -1))
 
     def cell(self, name: str) -> QRectF:
-        """Return where a paint is drawn; empty if it is not shown."""
-        names = self._names()
-        return self._places().boxes[names.index(name)] if name in names else QRectF()
+        """Return where a paint is drawn in the viewport; empty if it is not shown."""
+        box = self.box(self._places.get(name, -1))
+        return box.adjusted(0, 0, -_GAP, -_GAP) if box.isValid() else QRectF()
 
-    def listed(self) -> list[ListedItem]:
-        """Return the paints for assistive technology."""
-        shown = self._shown
-        if shown is None:
-            return []
-        return [
-            ListedItem(
-                kept.paint.name,
-                ", ".join((tr(kept.paint.kind), *kept.paint.pigments, *badges(kept))),
-                self._places().boxes[i],
-                kept.paint.name == self._name,
-                partial(self._choose, kept.paint.name),
-            )
-            for i, kept in enumerate(shown.kept)
-        ]
+    def said(self, row: Kept | str, at: int) -> tuple[str, str]:
+        if isinstance(row, str):
+            return row, ""
+        paint = row.paint
+        return paint.name, ", ".join((tr(paint.kind), *paint.pigments, *badges(row)))
+
+    def size_of(self, row: Kept | str, at: int) -> QSize:
+        """Cells share what room is left over, so that the field has no empty edge."""
+        room = self.viewport().width() - 1
+        if isinstance(row, str):
+            return QSize(room, _HEAD_H)
+        return QSize(room // max(room // (CELL_W + _GAP), 1), CELL_H + _GAP)
+
+    def takes(self, row: Kept | str) -> bool:
+        return isinstance(row, Kept)
+
+    def draw(self, painter: QPainter, box: QRectF, row: Kept | str, at: int) -> None:
+        if isinstance(row, str):
+            painter.setFont(font(CARD, bold=True))
+            painter.setPen(grey(TEXT))
+            painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, row)
+            return
+        cell = box.adjusted(0, 0, -_GAP, -_GAP)
+        name = row.paint.name
+        draw_cell(painter, cell, row, self._rgb[name], name == self._name)
 
     def sizeHint(self) -> QSize:
-        return QSize(4 * (CELL_W + _GAP) + 2 * _MARGIN, self._places().height)
+        return QSize(4 * (CELL_W + _GAP) + 2 * _MARGIN, 80)
 
-    def resizeEvent(self, event: object) -> None:
-        self.setMinimumHeight(self._places().height)
+    def _called(self, at: int) -> str:
+        row = self.rows[at]
+        return row.paint.name if isinstance(row, Kept) else ""
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        shown = self._shown
-        if shown is not None:
-            placed = self._places()
-            for top, words in placed.heads:
-                head = QRectF(_MARGIN, top, self.width() - 2 * _MARGIN, _HEAD_H)
-                painter.setFont(font(CARD, bold=True))
-                painter.setPen(grey(TEXT))
-                painter.drawText(head, Qt.AlignmentFlag.AlignVCenter, words)
-            seen = QRectF(event.rect())
-            for i, kept in enumerate(shown.kept):
-                if placed.boxes[i].intersects(seen):
-                    hand = kept.paint.name == self._name
-                    draw_cell(painter, placed.boxes[i], kept, shown.rgb[i], hand)
-        painter.end()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        name = self._at(event.position().toPoint())
-        if name:
-            self._choose(name)
-
-    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        name = self._at(event.position().toPoint())
-        if name:
-            self.opened.emit(name)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Arrows choose; Enter opens; Home and End go to the ends."""
-        names, keys = self._names(), Qt.Key
-        steps = {
-            keys.Key_Left: -1, keys.Key_Right: 1, keys.Key_Home: -len(names),
-            keys.Key_End: len(names),
-        }  # fmt: skip
-        key = Qt.Key(event.key())
-        if names and key in (keys.Key_Up, keys.Key_Down):
-            self._choose(self._beyond(-1 if key == keys.Key_Up else 1))
-        elif names and key in steps:
-            at = names.index(self._name) if self._name in names else 0
-            self._choose(names[min(max(at + steps[key], 0), len(names) - 1)])
-        elif key in (keys.Key_Return, keys.Key_Enter) and self._name in names:
-            self.opened.emit(self._name)
-        else:
-            event.ignore()
-            return
-        event.accept()
-
-    def _beyond(self, way: int) -> str:
-        """Return the paint in the row above (-1) or below that is nearest; itself at the edge."""
-        names, boxes = self._names(), self._places().boxes
-        here = boxes[names.index(self._name)] if self._name in names else boxes[0]
-        rows = sorted({box.y() for box in boxes if (box.y() - here.y()) * way > 0}, reverse=way < 0)
-        if not rows:
-            return self._name or names[0]
-        beside = [i for i, box in enumerate(boxes) if box.y() == rows[0]]
-        return names[min(beside, key=lambda i: abs(boxes[i].x() - here.x()))]
-
-    def _choose(self, name: str) -> None:
-        self._name = name
-        self.update()
-        self.chosen.emit(name)
-
-    def _names(self) -> list[str]:
-        return self._all
-
-    def _places(self) -> CellPlaces:
-        """Return where all stands at the width that there is."""
-        if self._placed is None or self._placed.width != self.width():
-            self._placed = placed(
-                self._kinds if self._grouped else [""] * len(self._all), self.width()
-            )
-        return self._placed
-
-    def _at(self, point: QPoint) -> str:
-        for name, box in zip(self._all, self._places().boxes, strict=True):
-            if box.contains(QPointF(point)):
-                return name
-        return ""
-
-
-class CellPlaces(NamedTuple):
-    """Where cells and the heads of groups stand at a width, and how high all of it is."""
-
-    width: int
-    boxes: list[QRectF]
-    heads: list[tuple[float, str]]
-    height: int
-
-
-def columns(width: int) -> int:
-    """Return how many cells stand side by side."""
-    return max((width - 2 * _MARGIN + _GAP) // (CELL_W + _GAP), 1)
-
-
-def placed(groups: Sequence[str], width: int) -> CellPlaces:
-    """Place cells in rows, each group of neighbours under its name; one without a name has none.
-
-    Cells share what room is left over, so that the field has no empty edge.
-    """
-    count = columns(width)
-    step = (width - 2 * _MARGIN + _GAP) / count
-    boxes: list[QRectF] = []
-    heads: list[tuple[float, str]] = []
-    y = float(_MARGIN)
-    for name, members in groupby(groups):
-        if name:
-            heads.append((y, tr(name).capitalize()))
-            y += _HEAD_H
-        size = len(list(members))
-        for i in range(size):
-            row, column = divmod(i, count)
-            x = _MARGIN + column * step
-            boxes.append(QRectF(round(x), y + row * (CELL_H + _GAP), round(step - _GAP), CELL_H))
-        y += -(-size // count) * (CELL_H + _GAP)
-    return CellPlaces(width, boxes, heads, round(y - _GAP + _MARGIN) if boxes else 80)
+    def _picked(self, at: int) -> None:
+        self._name = self._called(at)
+        self.chosen.emit(self._name)

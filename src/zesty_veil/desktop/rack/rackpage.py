@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -240,7 +240,7 @@ class RackPage(Page):
     def _choose(self, name: str) -> None:
         self.card.keep_notes()
         self._name = name
-        self.shelves.ensureVisible(*_middle(self.grid, name), 80, 70)
+        self.grid.take(name)
         self._show_card()
 
     def _change(self, edit: Callable[[Kept], Kept]) -> None:
@@ -321,7 +321,7 @@ class RackPage(Page):
 
     def _connect(self) -> None:
         self.grid.chosen.connect(self._choose)
-        self.grid.opened.connect(lambda _: self.measure(self.in_hand))
+        self.grid.measured.connect(lambda _: self.measure(self.in_hand))
         self.card.status_wanted.connect(
             lambda s: self._change(lambda kept: replace(kept, status=s))
         )
@@ -345,19 +345,15 @@ class RackPage(Page):
             button.clicked.connect(lambda _=False, a=act: a())
 
     def _lay_out(self) -> None:
-        self.shelves = QScrollArea()
-        self.shelves.setWidget(self.grid)
-        self.shelves.setWidgetResizable(True)
-        self.shelves.setFrameShape(QFrame.Shape.NoFrame)
-        self.shelves.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         neighbours = QScrollArea()
         neighbours.setWidget(self.card)
+        neighbours.setAccessibleName(tr("the paint in hand"))
         neighbours.setWidgetResizable(True)
         neighbours.setFrameShape(QFrame.Shape.NoFrame)
         neighbours.setFixedWidth(self.card.width() + 14)
         field = QHBoxLayout()
         field.setSpacing(0)
-        field.addWidget(self.shelves, 1)
+        field.addWidget(self.grid, 1)
         field.addWidget(neighbours)
         self.shelf = QWidget()
         column = QVBoxLayout(self.shelf)
@@ -372,8 +368,3 @@ class RackPage(Page):
         page.setContentsMargins(0, 0, 0, 4)
         page.addWidget(self.pages)
         self.pages.currentChanged.connect(lambda _: self.turned.emit())
-
-
-def _middle(grid: RackGrid, name: str) -> tuple[int, int]:
-    at = grid.cell(name).center().toPoint()
-    return at.x(), at.y()

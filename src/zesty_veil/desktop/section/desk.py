@@ -27,6 +27,7 @@ from zesty_veil.desktop.section.groundinview import GroundInView
 from zesty_veil.desktop.section.handkeys import take_key
 from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.moves import Moves
+from zesty_veil.desktop.section.named import CoatAloud
 from zesty_veil.desktop.section.passages import PassagesPanel
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.section.viewoptions import ViewOptions
@@ -111,6 +112,7 @@ class SectionDesk(QWidget):
         self.view.ground_pressed.connect(self.ground.toggle)
         # What other stations count are coats alone.
         self.router.switched.connect(lambda: self.ground.show(False) if self.router.page else None)
+        self._aloud = CoatAloud(self.view)
         document.changed.connect(self._changed)
         if document.plan.passages and document.plan.passages[0].coats:
             self._coat = len(document.plan.passages[0].coats) - 1
@@ -167,6 +169,7 @@ class SectionDesk(QWidget):
         self._coat = index
         self.view.select(index)
         self._show_card()
+        self._tell_coat()
         if self.looks.hidden:
             self._look_changed()
 
@@ -257,9 +260,10 @@ class SectionDesk(QWidget):
         """Offer the paints to add a coat of, under the place where it will lie."""
         place = self.view.surface_at(self._coat)
         if self.router.page is not None or place is None:
-            self.add_button.showMenu()
+            self.head.paints.open_below(self.add_button)
         else:
-            self.head.paints.popup(self.view.mapToGlobal(place))
+            self.head.paints.adjustSize()
+            self.head.paints.open_at(self.view.mapToGlobal(place), self.view)
 
     def _lay_out(self, make_router: Callable[[SectionDesk], PageRouter]) -> None:
         self.head = LookBar(self.rack, self._document, self._here, self._preview)
@@ -278,6 +282,7 @@ class SectionDesk(QWidget):
         self.passages.form_view.clicked.connect(self.router.toggle_form)
         scroll = QScrollArea()
         scroll.setWidget(self.card)
+        scroll.setAccessibleName(tr("the coat in hand"))
         scroll.setWidgetResizable(True)
         scroll.setFrameShape(QFrame.Shape.NoFrame)
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -331,6 +336,7 @@ class SectionDesk(QWidget):
         self.head.show_ground(self.editor.passage, self.editor.ground_open)
         self.passages.show_plan(plan, self.editor.passage_index)
         self._show_card()
+        self._tell_coat()
         self.forecasting.changed()
         self.router.follow()
 
@@ -389,6 +395,10 @@ class SectionDesk(QWidget):
             adds = shown.adds[index] if fresh and shown.adds is not None else None
             passes = shown.passes[index] if fresh and shown.passes is not None else None
         self.card.show_coat(plan, passage, index, layer, adds, passes, ground)
+
+    def _tell_coat(self) -> None:
+        coat = None if self._coat is None else self.editor.coat(self._coat)
+        self._aloud.tell(self.editor.passage_index, self._coat, coat)
 
     def _look_changed(self) -> None:
         self.forecasting.changed()

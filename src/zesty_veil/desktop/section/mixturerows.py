@@ -5,11 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QPushButton, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QToolButton, QVBoxLayout, QWidget
 
 from zesty_veil.desktop.kit.paintmenu import SWATCH, PaintMenu, paint_icon
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import entry, tip
+from zesty_veil.desktop.kit.popover import OpensBelow
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.section.drops import Counter, drops_counter
@@ -29,10 +30,11 @@ class _Row(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(3)
-        self.button = QPushButton()
+        self.button = OpensBelow()
         self.button.setIconSize(SWATCH)
         self.button.setStyleSheet("text-align: left;")
-        self.button.setMenu(swap)
+        self.button.clicked.connect(lambda: swap.open_below(self.button))
+        self.swap = swap
         self.counter: Counter
         self.counter, self.drops = drops_counter("drops")
         self.counter.stepped.connect(step)
@@ -66,8 +68,7 @@ class MixtureRows(QWidget):
         self.mixing = PaintMenu(
             rack, self._mixed_in, self, lambda: self._here(None), lambda p: self._preview(None, p)
         )
-        self.add.setMenu(self.mixing)
-        self.add.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.add.clicked.connect(lambda: self.mixing.open_below(self.add))
         self._column.addWidget(self.add)
 
     def show_mixture(self, plan: Plan, index: int | None, coat: Coat | None) -> bool:

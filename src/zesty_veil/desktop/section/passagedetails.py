@@ -23,7 +23,7 @@ class PassageDetails(Popover):
     """Holds the controls; who opens it listens to them."""
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(parent, tr("This passage"))
         self.name = EntryLine(tr("name of the passage"))
         self.name.setMaxLength(80)
         self.length = _box(tr("length of the passage in mm"), MOST_LENGTH_MM, tr(" mm"))

@@ -22,7 +22,7 @@ class SeenPanel(Popover):
     """Holds the controls; who opens it listens to them."""
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(parent, tr("how the figure is seen"))
         self.light = Choice(tr("light the figure is seen under"))
         for light, words in LIGHTS.items():
             # The name alone, for it fits; which illuminant it stands for is told at rest.

@@ -15,16 +15,16 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QSizePolicy, QToolTip, QWidget
 
-from zesty_veil.desktop.kit.accessible import ListedItem
 from zesty_veil.desktop.kit.geometry import Grip, grip_at
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import tip
+from zesty_veil.desktop.kit.spoken import SpokenItem, SpokenItems
 from zesty_veil.desktop.kit.theme import SURROUNDS, Surround
 from zesty_veil.desktop.section.draw import draw_moving, label_box
 from zesty_veil.desktop.section.firstcoat import FirstCoat
 from zesty_veil.desktop.section.keptdrawing import KeptDrawing
+from zesty_veil.desktop.section.named import row_at, spoken_items
 from zesty_veil.desktop.section.scene import Scene, build
-from zesty_veil.desktop.section.spoken import listed_items, row_at
 from zesty_veil.plan.model import coat_name
 from zesty_veil.services.forecast import Forecast
 from zesty_veil.tr import tr
@@ -55,6 +55,7 @@ class SectionView(QWidget):
         self._label_from: int | None = None
         self._wheel = 0
         self._kept = KeptDrawing()
+        self._spoken = SpokenItems(self, self.items)
         self.first = FirstCoat(self)
         self.first.set_surround(self._surround)
         self.setMouseTracking(True)
@@ -137,10 +138,10 @@ class SectionView(QWidget):
         self._stale = True
         self.update()
 
-    def listed(self) -> list[ListedItem]:
+    def items(self) -> list[SpokenItem]:
         """Return the coats for assistive technology, from the lowest up."""
         scene, toggle = self.scene, self.ground_pressed.emit
-        return [] if scene is None else listed_items(scene, self.selected.emit, toggle)
+        return [] if scene is None else spoken_items(scene, self.selected.emit, toggle)
 
     def words_at(self, place: QPoint) -> str:
         """Return the words that stand at a place: of a row, or of a coat's label."""
@@ -165,6 +166,7 @@ class SectionView(QWidget):
             words = tr("No passage yet. Add one on the left, and its section stands here.")
             painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()
+        self._spoken.tell_soon()
 
     def event(self, event: QEvent) -> bool:
         """Say on the strip of a ground that has coats what a press does."""

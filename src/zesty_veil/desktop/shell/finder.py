@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QListWidget, QListWidgetItem, QWidget
 
 from zesty_veil.desktop.kit.popover import Popover
 from zesty_veil.desktop.kit.searchline import search_line
+from zesty_veil.desktop.kit.spoken import announce
 from zesty_veil.services.lookup import Entry, ranked
 from zesty_veil.tr import tr
 
@@ -28,7 +29,7 @@ class Finder(Popover):
     """
 
     def __init__(self, parent: QWidget, run: Callable[[Entry], object]) -> None:
-        super().__init__(parent)
+        super().__init__(parent, tr("Find"))
         self._run = run
         self._entries: Sequence[Entry] = ()
         self.setFixedSize(_WIDE, _HIGH)
@@ -42,6 +43,7 @@ class Finder(Popover):
         self.list.setObjectName("rows")
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.list.itemClicked.connect(self._chosen)
+        self.list.currentTextChanged.connect(lambda words: announce(self.search, words))
         self.body.addWidget(self.search)
         self.body.addWidget(self.list, 1)
 

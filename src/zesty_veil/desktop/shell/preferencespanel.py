@@ -22,7 +22,7 @@ class PreferencesPanel(Popover):
     zoom_chosen = Signal(object)
 
     def __init__(self, parent: QWidget) -> None:
-        super().__init__(parent)
+        super().__init__(parent, tr("Preferences"))
         self.theme = Segments(
             tr("theme"),
             {"follow": tr("as the desktop"), "day": tr("day"), "night": tr("night")},

@@ -17,11 +17,11 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.desktop.help.station import HelpStation
-from zesty_veil.desktop.kit.accessible import install
 from zesty_veil.desktop.kit.command import EVERYWHERE
 from zesty_veil.desktop.kit.explain import explain
 from zesty_veil.desktop.kit.messageline import MessageLine
 from zesty_veil.desktop.kit.page import Page
+from zesty_veil.desktop.kit.popover import Popover
 from zesty_veil.desktop.kit.station import HearsOfPlans
 from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.section.keys import COAT
@@ -64,7 +64,6 @@ class MainWindow(QMainWindow):
         self, plan: Plan, path: Path | None = None, preferences: Preferences | None = None
     ) -> None:
         super().__init__()
-        install()
         self._keeps = preferences is not None  # whether how it stands is kept between starts
         self.preferences = preferences or Preferences()
         self._zoom = self.preferences.zoom  # another one is there from the next start
@@ -125,6 +124,8 @@ class MainWindow(QMainWindow):
         self.preferences_panel.zoom_chosen.connect(lambda zoom: self.prefer(zoom=zoom))
         self.line.asking.connect(self.menus.hold)
         self.router.switched.connect(self._page_turned)
+        for left in (self.router.switched, self.files.opened):
+            left.connect(Popover.close_all)  # what is open belongs to what was there
         self.router.state_changed.connect(self._show_header)
         self.router.offered.connect(self.line.offer)
         self.section.station_wanted.connect(self.router.go)

@@ -12,7 +12,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
-from driving import drag, opened
+from conftest import small_plan
+from driving import drag, go, opened, settled
 from workshop import hand_laid
 from zesty_veil.advise.glow.usual import usual_glow
 from zesty_veil.advise.match.limits import Limits
@@ -234,6 +235,45 @@ def test_a_light_out_of_reach_says_so_and_a_search_is_stopped(lit: MainWindow) -
     assert lit.document.plan.glow is None
     QTest.mouseClick(glow.leave, LEFT)
     lit.wait_until_idle()
+
+
+def test_what_is_sought_for_a_light_ends_when_its_page_is_left(qtbot: QtBot) -> None:
+    for window in opened(qtbot, hand_laid()):
+        glow = opened_glow(window)
+        QTest.mouseClick(glow.find_coats, LEFT)
+        go(window, "rack")
+        assert glow.jobs.idle() or glow.found is None
+        # Another plan, with fewer passages: nothing that comes now is for it.
+        window.files.show(small_plan(), None)
+        assert glow.wait_until_idle()
+        assert glow.found is None
+        settled(window)
+
+
+def test_an_answer_or_a_press_for_another_light_does_nothing(qtbot: QtBot) -> None:
+    for window in opened(qtbot, hand_laid()):
+        glow = opened_glow(window)
+        assert glow.glow is not None
+        QTest.mouseClick(glow.find_coats, LEFT)
+        assert glow.wait_until_idle()
+        found = glow.found
+        assert found is not None
+        assert len(glow.glow.surfaces) > 1
+        shown = glow.ladder.cell(len(glow.glow.surfaces) - 1, 1).center().toPoint()
+        # Only the first surface stays lit; what is drawn is of the light before.
+        plan = window.document.plan
+        for surface in glow.glow.surfaces[1:]:
+            index = [p.name for p in plan.passages].index(surface.passage)
+            plan = edits.lit_by(plan, index, None)
+        window.document.edit(plan, "less lit")
+        assert glow.open()
+        QTest.mouseClick(glow.ladder, LEFT, pos=shown)
+        assert glow.in_view == 0
+        glow.jobs.answered.emit(found)
+        assert glow.found is None
+        assert glow.wait_until_idle()
+        glow.give_up()
+        window.wait_until_idle()
 
 
 def test_every_surface_has_its_own_place_of_the_light(qtbot: QtBot) -> None:

@@ -97,6 +97,6 @@ def test_asking_never_waits(bench: Bench) -> None:
     jobs, _, gate = bench
     jobs.ask("slow a")
     jobs.ask("slow b")  # returns although the worker stands still
-    assert not jobs.wait_until_idle(50)
+    assert not jobs.wait_until_idle(0.05)
     gate.set()
     assert jobs.wait_until_idle()

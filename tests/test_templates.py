@@ -12,8 +12,9 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from driving import go, opened
@@ -21,6 +22,7 @@ from test_cli import answer, run
 from zesty_veil.advise.templates.every import TEMPLATES, template
 from zesty_veil.advise.templates.model import TemplateMade
 from zesty_veil.cli import main as cli
+from zesty_veil.desktop.kit.colourfield import ColourField
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.start.station import StartStation
 from zesty_veil.desktop.start.templatepage import TemplatePage
@@ -262,7 +264,7 @@ def test_two_presses_lead_to_a_plan(window: MainWindow) -> None:
     school = page.asked["school"]
     school.setCurrentIndex(school.findData("single"))  # type: ignore[union-attr]
     school.activated.emit(0)  # type: ignore[union-attr]
-    assert not page.use.isEnabled()
+    assert page.shown is None
     assert page.wait_until_idle()
     assert page.shown is not None
     plan = page.shown.plan
@@ -296,3 +298,96 @@ def test_what_a_template_cannot_be_laid_of_is_said_and_left(window: MainWindow) 
     assert page.wait_until_idle()
     QTest.mouseClick(page.leave, LEFT)
     window.router.show_section()
+
+
+def test_an_answer_is_taken_as_its_field_is_left(window: MainWindow) -> None:
+    go(window, "start")
+    station = window.router.at(StartStation)
+    QTest.mouseClick(station.view.made[4], LEFT)
+    page = station.template
+    assert page.wait_until_idle()
+    colour = page.asked["colour"]
+    assert isinstance(colour, ColourField)
+    colour.setFocus()
+    colour.selectAll()
+    QTest.keyClicks(colour, "colour of longing")
+    QTest.keyClick(colour, Qt.Key.Key_Tab)
+    assert page.wait_until_idle()
+    assert "is no colour" in page.words.text()
+    assert page.coats.text() == ""
+    # As soon as its cause goes, so does what was said.
+    colour.setFocus()
+    colour.selectAll()
+    QTest.keyClicks(colour, "deep blue")
+    QTest.keyClick(colour, Qt.Key.Key_Tab)
+    assert "is no colour" not in page.words.text()
+    assert page.wait_until_idle()
+    assert page.shown is not None
+    assert dict(page.shown.asked.said)["colour"] == "deep blue"
+    # Who leaves a field as it was asks nothing anew.
+    colour.setFocus()
+    QTest.keyClick(colour, Qt.Key.Key_Tab)
+    assert page.jobs.idle()
+
+
+def test_a_plan_is_begun_with_what_was_answered_last(window: MainWindow) -> None:
+    go(window, "start")
+    station = window.router.at(StartStation)
+    QTest.mouseClick(station.view.made[4], LEFT)
+    page = station.template
+    assert page.wait_until_idle()
+    assert page.shown is not None
+    before = page.shown.plan
+    colour = page.asked["colour"]
+    assert isinstance(colour, ColourField)
+    colour.setFocus()
+    colour.selectAll()
+    QTest.keyClicks(colour, "deep blue")
+    QTest.mouseClick(page.use, LEFT)  # while the answer is still typed, and nothing is found of it
+    assert page.wait_until_idle()
+    assert page.shown is not None
+    assert dict(page.shown.asked.said)["colour"] == "deep blue"
+    assert window.document.plan == page.shown.plan != before
+    assert window.router.station == "section"
+    assert window.wait_until_idle()
+
+
+def test_nothing_of_one_template_stands_under_the_title_of_another(window: MainWindow) -> None:
+    go(window, "start")
+    station = window.router.at(StartStation)
+    QTest.mouseClick(station.view.made[0], LEFT)
+    page = station.template
+    assert page.wait_until_idle()
+    drawn = page.view.grab().toImage()
+    assert page.coats.text()
+    page.back()
+    QTest.mouseClick(station.view.made[4], LEFT)
+    assert page.coats.text() == page.assumed.text() == ""
+    assert page.view.grab().toImage() != drawn
+    assert page.shown is None
+    page.back()
+    assert page.jobs.wait_until_idle()
+
+
+def test_over_unsaved_work_it_is_asked_where_the_press_was(window: MainWindow) -> None:
+    window.section.more_passes(1)
+    work = window.document.plan
+    go(window, "start")
+    station = window.router.at(StartStation)
+    QTest.mouseClick(station.view.made[5], LEFT)
+    page = station.template
+    assert page.wait_until_idle()
+    QTest.mouseClick(page.use, LEFT)
+    assert window.document.plan == work
+    line = window.line
+    assert "not saved" in line.words.text()
+    QApplication.processEvents()
+    below = line.mapTo(window, QPoint(0, 0)).y()
+    assert below < page.use.mapTo(window, QPoint(0, page.use.height())).y() + 30
+    # The answer lets the press do what it was for; the line is at the foot again.
+    QTest.mouseClick(line.answers["drop"], LEFT)
+    assert page.shown is not None
+    assert window.document.plan == page.shown.plan
+    QApplication.processEvents()
+    assert line.mapTo(window, QPoint(0, 0)).y() > window.height() / 2
+    assert window.wait_until_idle()

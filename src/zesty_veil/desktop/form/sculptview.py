@@ -123,11 +123,9 @@ class SculptView(Page):
         self.reading.close()
         self.drawing.close()
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run events until nothing is read or drawn; False if the time is up first."""
-        return self.reading.wait_until_idle(milliseconds) and self.drawing.wait_until_idle(
-            milliseconds
-        )
+    def wait_until_idle(self) -> bool:
+        """Run events until nothing is read or drawn; False if nothing moves any more."""
+        return self.reading.wait_until_idle() and self.drawing.wait_until_idle()
 
     def set_surround(self, surround: Surround) -> None:
         """Put the sculpt into another grey field."""

@@ -60,13 +60,13 @@ class GlowView(GlowPage):
         self.view.moved.connect(self.move_light)
         self.view.end_moved.connect(self.move_end)
         self.view.let_go.connect(lambda: self._changed(outdate=False))
-        self.ladder.chosen.connect(self.look_at)
+        self.ladder.chosen.connect(self._look_at_named)
         self.row.surface_changed.connect(self._change_surface)
         self.row.colour_changed.connect(lambda colour: self._set(colour=colour))
         self.row.second_changed.connect(lambda fields: self._set(**fields))
         self.row.complained.connect(self._say)
         self.numbers.changed.connect(lambda fields: self._set(**fields))
-        self.notes.chosen.connect(self._look_at_passage)
+        self.notes.chosen.connect(self._look_at_named)
         self.wins.changed.connect(lambda wins: self._set(wins=wins))
         self.falls_on.chosen.connect(self._light_or_leave)
         self.school.activated.connect(lambda _: self._outdated())
@@ -128,8 +128,8 @@ class GlowView(GlowPage):
         self._changed(outdate=False)
         self._show_laid()
 
-    def _look_at_passage(self, passage: int) -> None:
-        name = self._document.plan.passages[passage].name
+    def _look_at_named(self, name: str) -> None:
+        """Take the surface of a passage in view, if the light falls on it still."""
         names = [surface.passage for surface in self.glow.surfaces] if self.glow else []
         if name in names:
             self.look_at(names.index(name))
@@ -169,19 +169,19 @@ class GlowView(GlowPage):
         written = tr("The light is written into the plan. Next: lay it, pass by pass.")
         self.offered.emit(written, tr("Begin the sitting"), self.sitting_wanted.emit)
 
-    def give_up(self) -> None:
-        """Go back; what was tried is forgotten."""
-        self.jobs.drop()
+    def rest(self) -> None:
+        """Forget what was tried."""
         self.lights.drop()
-        self.left.emit()
+        self._outdated()
+        self.glow = None
 
     def set_surround(self, surround: Surround) -> None:
         """Put the form into another grey field."""
         self.view.set_surround(surround)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run events until all that was asked is there; False if the time is up first."""
-        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.lights, self.jobs))
+    def wait_until_idle(self) -> bool:
+        """Run events until all that was asked is there; False if nothing moves any more."""
+        return all(jobs.wait_until_idle() for jobs in (self.lights, self.jobs))
 
     def close_jobs(self) -> None:
         """End the workers."""
@@ -248,6 +248,8 @@ class GlowView(GlowPage):
         self.state_changed.emit()
 
     def _seen(self, seen: LightSeen) -> None:
+        if not self._holds(seen.asked.plan, seen.asked.glow):
+            return
         self.view.show_picture(seen.picture)
         self.ladder.show_lits(seen.lits, seen.source_value, seen.asked.surface)
         self.dark.show_lit(seen.lits[seen.asked.surface])
@@ -255,7 +257,13 @@ class GlowView(GlowPage):
         if self.found is not None:
             self._found(self.found)
 
+    def _holds(self, plan: Plan, glow: Glow) -> bool:
+        """Tell whether an answer for a plan and a light is for those that are there now."""
+        return self.glow == glow and self._document.plan == plan
+
     def _found(self, found: FoundCoats) -> None:
+        if not self._holds(found.painting.plan, found.painting.glow):
+            return
         self.found = found
         for one, rgb in zip(found.passages, found.achieved, strict=True):
             if rgb is not None and one.answer is not None:

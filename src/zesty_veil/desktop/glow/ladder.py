@@ -30,7 +30,7 @@ _HEAD_FLAGS = Qt.AlignmentFlag.AlignBottom | Qt.TextFlag.TextWordWrap
 class Ladder(QWidget):
     """Draws what a light wants; a press on a surface takes it in view."""
 
-    chosen = Signal(int)
+    chosen = Signal(str)  # the name of a passage
 
     def __init__(self) -> None:
         super().__init__()
@@ -77,7 +77,13 @@ class Ladder(QWidget):
                 name = f"{lit.ringed.surface.passage}, {ring}"
                 chosen = i == self._in_view
                 out.append(
-                    SpokenItem(name, value, self.cell(i, row), chosen, partial(self.chosen.emit, i))
+                    SpokenItem(
+                        name,
+                        value,
+                        self.cell(i, row),
+                        chosen,
+                        partial(self.chosen.emit, lit.ringed.surface.passage),
+                    )
                 )
         return out
 
@@ -141,7 +147,7 @@ class Ladder(QWidget):
         x = event.position().x()
         for i in range(len(self._lits)):
             if self.cell(i, 0).left() <= x <= self.cell(i, 0).right():
-                self.chosen.emit(i)
+                self.chosen.emit(self._lits[i].ringed.surface.passage)
 
     def _column(self, painter: QPainter, i: int, lit: Lit) -> None:
         rows = [ring.number - 1 for ring in lit.ringed.rings]

@@ -19,7 +19,7 @@ _SPARE = 4
 class Notes(QListWidget):
     """Lists warnings; one chosen takes its passage in view."""
 
-    chosen = Signal(int)  # a passage
+    chosen = Signal(str)  # the name of a passage
 
     def __init__(self) -> None:
         super().__init__()
@@ -34,8 +34,9 @@ class Notes(QListWidget):
         """Show warnings, or that there are none."""
         self.clear()
         for each in warned:
-            item = QListWidgetItem(f"{plan.passages[each.passage].name}: {each.words}")
-            item.setData(Qt.ItemDataRole.UserRole, each.passage)
+            name = plan.passages[each.passage].name
+            item = QListWidgetItem(f"{name}: {each.words}")
+            item.setData(Qt.ItemDataRole.UserRole, name)
             item.setToolTip(tip(each.words))
             self.addItem(item)
         if not warned:
@@ -55,6 +56,6 @@ class Notes(QListWidget):
         self.setFixedHeight(rows + 2 * self.frameWidth() + _SPARE)
 
     def _clicked(self, item: QListWidgetItem) -> None:
-        passage = item.data(Qt.ItemDataRole.UserRole)
-        if passage is not None:
-            self.chosen.emit(passage)
+        name = item.data(Qt.ItemDataRole.UserRole)
+        if name is not None:
+            self.chosen.emit(name)

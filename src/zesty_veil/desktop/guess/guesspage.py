@@ -97,9 +97,9 @@ class GuessPage(Page):
         self.jobs.ask(Wanted(tuple(paints.values()), grounds, number))
         self.field.setFocus()
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until the question is asked."""
-        return self.jobs.wait_until_idle(milliseconds)
+        return self.jobs.wait_until_idle()
 
     def close_jobs(self) -> None:
         """End the worker."""

@@ -35,6 +35,7 @@ class _Question(NamedTuple):
     words: str
     answers: dict[str, Reply]
     passing: bool
+    pressed: bool = False
 
 
 class MessageLine(QWidget):
@@ -64,6 +65,8 @@ class MessageLine(QWidget):
         name_control(self.next, tr("next remark"))
         self.next.clicked.connect(self._next)
         self.answers: dict[str, QPushButton] = {}
+        self.setObjectName("line")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 4, 12, 4)
         row.addWidget(self.words, 1)
@@ -82,6 +85,12 @@ class MessageLine(QWidget):
             self._put_answers()
         self._show()
 
+    def stress(self, on: bool) -> None:
+        """Stand out from what lies round it, or not."""
+        self.setProperty("stressed", on)
+        self.style().unpolish(self)
+        self.style().polish(self)
+
     def set_rest(self, words: str = "", alone: bool = False) -> None:
         """Give the hint that stands there at rest; with no words, that of the section.
 
@@ -90,13 +99,14 @@ class MessageLine(QWidget):
         self._rest, self._alone = words or tr(_REST), alone
         self._show()
 
-    def ask(self, kind: str, words: str, answers: dict[str, Reply]) -> None:
+    def ask(self, kind: str, words: str, answers: dict[str, Reply], pressed: bool = False) -> None:
         """Ask a question; its answers by their keys, of which the first one is in hand.
 
         It stands until it is answered or withdrawn. One of its kind that was asked before is
-        replaced; others wait behind it.
+        replaced; others wait behind it. `pressed` where it stands between a press and what that
+        was for: then it comes up where the eyes are.
         """
-        self._put(_Question(kind, words, answers, False))
+        self._put(_Question(kind, words, answers, False, pressed))
         next(iter(self.answers.values())).setFocus()
 
     def offer(self, words: str, label: str, act: Callable[[], object]) -> None:
@@ -149,6 +159,11 @@ class MessageLine(QWidget):
             self._row.addWidget(button)
             button.show()
             self.answers[key] = button
+
+    @property
+    def stands_between(self) -> bool:
+        """Whether what is asked stands between a press and what that was for."""
+        return bool(self._questions) and self._questions[-1].pressed
 
     @property
     def holds(self) -> bool:

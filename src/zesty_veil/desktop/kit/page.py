@@ -64,6 +64,9 @@ class Page(QWidget):
         """Leave, without doing anything more."""
         self.left.emit()
 
+    def rest(self) -> None:
+        """End what is under way for it alone: something else is shown now."""
+
     def close_jobs(self) -> None:
         """End the workers."""
 
@@ -106,7 +109,10 @@ class PageRouter(QStackedWidget):
 
     def show_page(self, page: QWidget) -> None:
         """Show one of the widgets that were added, with the keys for it."""
+        before = self.page
         self.setCurrentWidget(page)
+        if before is not None and before is not page:
+            before.rest()
         if isinstance(page, Page):
             page.take_focus()
         else:

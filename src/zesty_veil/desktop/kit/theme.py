@@ -209,6 +209,8 @@ def stylesheet() -> str:
         border: 1px solid {_css(EDGE)}; }}
     QWidget#rail {{ background: {_css(RAIL)}; }}
     QFrame#panel {{ background: {_css(PANEL)}; border: none; border-radius: 6px; }}
+    QWidget#line[stressed="true"] {{ background: {_css(WELL)};
+        border-bottom: 2px solid {_css(STRONG)}; }}
     QFrame#popover {{ background: {_css(WELL)}; border: 1px solid {_css(EDGE)};
         border-radius: 6px; }}
     QFrame#rule {{ background: {_css(RULE)}; border: none; }}

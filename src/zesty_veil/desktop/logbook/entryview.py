@@ -274,9 +274,9 @@ class EntryView(QWidget):
         points = {i: row.point for i, row in enumerate(self.rows) if row.point is not None}
         self.picture.show_points(points, self._row)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until what is predicted is there."""
-        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.photos, self.jobs))
+        return all(jobs.wait_until_idle() for jobs in (self.photos, self.jobs))
 
     def close_jobs(self) -> None:
         """End the workers."""

@@ -156,12 +156,12 @@ class LogPage(Page):
         complain = self.complained.emit
         self._user_store.writes.do(export, complain, lambda error: complain(str(error)))
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until all that is asked of the log is there."""
         photo = self.record.photo.jobs
         every = (self.searches, self.pagings, self.looks, self._user_store.writes, photo)
         while not all(jobs.idle() for jobs in every):
-            if not all(jobs.wait_until_idle(milliseconds) for jobs in every):
+            if not all(jobs.wait_until_idle() for jobs in every):
                 return False
         return True
 

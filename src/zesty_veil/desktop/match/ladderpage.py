@@ -190,9 +190,9 @@ class LadderPage(Page):
         self.pairs.set_surround(surround)
         self.strip.set_surround(surround)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until the answer is there."""
-        return self.jobs.wait_until_idle(milliseconds)
+        return self.jobs.wait_until_idle()
 
     def close_jobs(self) -> None:
         """End the worker."""

@@ -247,10 +247,10 @@ class MatchView(MatchPage):
         self.list.set_surround(surround)
         self.picture.set_surround(surround)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run events until all that was asked is there; False if the time is up first."""
+    def wait_until_idle(self) -> bool:
+        """Run events until all that was asked is there; False if nothing moves any more."""
         every = (self.taking.jobs, self.copies, self.jobs, self.others)
-        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
+        return all(jobs.wait_until_idle() for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers."""

@@ -237,10 +237,10 @@ class MeasureView(MeasureLeaf):
                 tr("Wrote {0}. Print it at 100 %: its ruler must measure true.").format(path.name)
             )
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until all is read and fitted."""
         every = (self.photos, self.files, self.fits)
-        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
+        return all(jobs.wait_until_idle() for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers."""

@@ -159,10 +159,10 @@ class RackPage(Page):
         """Write the rack in use to a file."""
         self.takings.give(path)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until the rack is shown."""
         every = (self.takings.jobs, self.jobs, self.besides)
-        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
+        return all(jobs.wait_until_idle() for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers."""

@@ -132,9 +132,9 @@ class SectionDesk(QWidget):
         """What is shown."""
         return self._forecast
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run events until what is shown is the plan; False if the time is up first."""
-        return self.forecasting.wait_until_idle(milliseconds)
+    def wait_until_idle(self) -> bool:
+        """Run events until what is shown is the plan; False if nothing moves any more."""
+        return self.forecasting.wait_until_idle()
 
     def stop(self) -> None:
         """End the worker; nothing is computed any more."""

@@ -41,12 +41,12 @@ class Forecasting(QObject):
         """Want nothing of what is under way any more."""
         self.jobs.drop()
 
-    def wait_until_idle(self, milliseconds: int) -> bool:
-        """Run events until what was asked for is there; False if the time is up first."""
+    def wait_until_idle(self) -> bool:
+        """Run events until what was asked for is there; False if nothing moves any more."""
         if self._gather.isActive():
             self._gather.stop()
             self._ask()
-        return self.jobs.wait_until_idle(milliseconds)
+        return self.jobs.wait_until_idle()
 
     def stop(self) -> None:
         """End the worker; nothing is computed any more."""

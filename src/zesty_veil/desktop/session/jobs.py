@@ -7,14 +7,21 @@ has been made since.
 
 from __future__ import annotations
 
+import os
+import time
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
+from contextlib import suppress
+from pathlib import Path
 from typing import Any, Generic, TypeVar
 
 from PySide6.QtCore import QEventLoop, QObject, Qt, QTimer, Signal
 
 from zesty_veil.desktop.session.apart.link import Channel, Which, helpers
 from zesty_veil.faultlog import told
+
+# Seconds in which less than this share is computed: nothing moves.
+_PATIENCE_S, _STANDS = 120.0, 0.02
 
 _Asked = TypeVar("_Asked")
 _Answer = TypeVar("_Answer")
@@ -83,9 +90,9 @@ class NewestWins(QObject, Generic[_Asked, _Answer]):
         """Tell whether nothing is under way."""
         return self._open == 0
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run the interface's events until every answer is in; False if the time is up first."""
-        return _waited(self, self._rested, milliseconds)
+    def wait_until_idle(self, patience: float = _PATIENCE_S) -> bool:
+        """Run the interface's events until every answer is in; False if nothing moves any more."""
+        return _waited(self, self._rested, patience)
 
     def close(self) -> None:
         """Drop everything and end the worker."""
@@ -162,9 +169,9 @@ class EachInTurn(QObject):
         """Tell whether all is done."""
         return self._open == 0
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run the interface's events until all is done; False if the time is up first."""
-        return _waited(self, self._rested, milliseconds)
+    def wait_until_idle(self, patience: float = _PATIENCE_S) -> bool:
+        """Run the interface's events until all is done; False if nothing moves any more."""
+        return _waited(self, self._rested, patience)
 
     def close(self) -> None:
         """Do what is left, and end the worker."""
@@ -187,11 +194,36 @@ class EachInTurn(QObject):
             self._rested.emit()
 
 
-def _waited(jobs: Any, rested: Any, milliseconds: int) -> bool:
+def _waited(jobs: Any, rested: Any, patience: float) -> bool:
+    """Wait as long as anything moves, whatever else the machine does.
+
+    patience : seconds in which neither an answer comes nor anybody here computes, until it is
+    given up.
+    """
     if not jobs.idle():
         # A real loop sleeps between events, and so leaves the interpreter to the worker.
         loop = QEventLoop()
         rested.connect(loop.quit)
-        QTimer.singleShot(milliseconds, loop, loop.quit)
+        watch = QTimer(loop)
+        before = [_computed()]
+
+        def look() -> None:
+            now = _computed()
+            if now - before[0] < _STANDS * patience:
+                loop.quit()
+            before[0] = now
+
+        watch.timeout.connect(look)
+        watch.start(round(1000 * patience))
         loop.exec()
     return bool(jobs.idle())
+
+
+def _computed() -> float:
+    """Return how many seconds this process and its helpers have computed."""
+    ticks = 0
+    for process in helpers.processes():
+        with suppress(OSError, IndexError, ValueError):
+            stat = Path(f"/proc/{process}/stat").read_text().rsplit(")", 1)[1].split()
+            ticks += int(stat[11]) + int(stat[12])
+    return time.process_time() + ticks / os.sysconf("SC_CLK_TCK")

@@ -172,11 +172,11 @@ class UserStore(QObject):
         if self._queue.idle():
             self._queue.do(self._looked, self._apply)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until all is written and what can be learnt is learnt."""
         every = (self._queue, self.jobs, self.writes)
         while not all(jobs.idle() for jobs in every):
-            if not all(jobs.wait_until_idle(milliseconds) for jobs in every):
+            if not all(jobs.wait_until_idle() for jobs in every):
                 return False
         return True
 

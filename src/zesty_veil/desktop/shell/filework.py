@@ -157,6 +157,7 @@ class FileWork(QObject):
                 "replace": Reply(tr("Replace it"), act),
                 "stay": Reply(tr("Leave it"), _nothing),
             },
+            pressed=True,
         )
 
     def save_to(
@@ -229,6 +230,7 @@ class FileWork(QObject):
                 "drop": Reply(tr("Go on without saving"), dropped),
                 "stay": Reply(tr("Stay here"), _nothing),
             },
+            pressed=True,
         )
 
     def offer_left_behind(self, most: int) -> None:

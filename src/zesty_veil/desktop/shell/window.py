@@ -103,7 +103,7 @@ class MainWindow(QMainWindow):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self.rail)
-        column = QVBoxLayout()
+        self._column = column = QVBoxLayout()
         row.addLayout(column, 1)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -123,6 +123,7 @@ class MainWindow(QMainWindow):
         self.preferences_panel.theme_chosen.connect(lambda theme: self.prefer(theme=theme))
         self.preferences_panel.zoom_chosen.connect(lambda zoom: self.prefer(zoom=zoom))
         self.line.asking.connect(self.menus.hold)
+        self.line.asking.connect(lambda _: self._place_line())
         self.router.switched.connect(self._page_turned)
         for left in (self.router.switched, self.files.opened):
             left.connect(Popover.close_all)  # what is open belongs to what was there
@@ -255,6 +256,15 @@ class MainWindow(QMainWindow):
         title = document.plan.title.replace("[*]", "[*][*]")  # Qt takes one for a mark of its own
         self.setWindowTitle(tr("{0}{1}  –  Zesty Veil").format(title, mark))
         self._page_turned()
+
+    def _place_line(self) -> None:
+        """Let a question that a press has led to stand below the header; all else at the foot."""
+        between = self.line.stands_between
+        wanted = self._column.indexOf(self.header) + 1 if between else self._column.count() - 1
+        if self._column.indexOf(self.line) != wanted:
+            self._column.removeWidget(self.line)
+            self._column.insertWidget(wanted, self.line)
+        self.line.stress(between)
 
     def _go(self, command: str) -> None:
         """Do what a button of the rail stands for; it shows what is open, whatever came of it."""

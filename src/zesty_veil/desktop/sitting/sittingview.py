@@ -184,10 +184,10 @@ class SittingView(SittingPage):
             self._waited_for = where
         self._show_pass(sitting, where, left)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run events until all that was asked is there; False if the time is up first."""
+    def wait_until_idle(self) -> bool:
+        """Run events until all that was asked is there; False if nothing moves any more."""
         every = (self._writes, self.begins, self.tells)
-        return all(jobs.wait_until_idle(milliseconds) for jobs in every)
+        return all(jobs.wait_until_idle() for jobs in every)
 
     def close_jobs(self) -> None:
         """End the workers and the clock."""

@@ -100,9 +100,9 @@ class StartPage(Page):
             self._files = files[:_MOST_RECENT]
             self._ask_for_cards()
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
-        """Run events until all that was asked is there; False if the time is up first."""
-        return all(jobs.wait_until_idle(milliseconds) for jobs in (self.shelves, self.trials))
+    def wait_until_idle(self) -> bool:
+        """Run events until all that was asked is there; False if nothing moves any more."""
+        return all(jobs.wait_until_idle() for jobs in (self.shelves, self.trials))
 
     def close_jobs(self) -> None:
         """End the workers."""

@@ -51,6 +51,8 @@ class TemplatePage(Page):
         self._rack = rack
         self.name = ""
         self.shown: TemplateShown | None = None
+        self._asked: TemplateRequest | None = None  # the last that was asked for
+        self._begins = False  # whether its answer is to be begun with
         self.asked: dict[str, Choice | ColourField] = {}
         self.jobs: NewestWins[TemplateRequest, TemplateShown] = NewestWins(templating, self, "long")
         self.jobs.answered.connect(self._answered)
@@ -124,6 +126,7 @@ class TemplatePage(Page):
         """Ask the questions of a template, with the usual answers in them."""
         self._close_fields()
         self.name, self.asked = name, {}
+        self._clear()
         chosen = template(name)
         self.head.setText(tr(chosen.title))
         questions = QWidget()
@@ -156,7 +159,8 @@ class TemplatePage(Page):
         field = ColourField(tr(question.words), hint, self._rack)
         field.setText("" if question.usual == NOTHING else question.usual)
         field.setToolTip(tr("A colour in words, as hex or as Lab; Enter"))
-        field.returnPressed.connect(self.ask)
+        for left in (field.returnPressed, field.editingFinished):
+            left.connect(self._ask_if_changed)
         return field
 
     def answers(self) -> tuple[tuple[str, str], ...]:
@@ -175,36 +179,58 @@ class TemplatePage(Page):
         if first is not None:
             first.setFocus()
 
+    def _request(self) -> TemplateRequest:
+        return TemplateRequest(self.name, self.answers(), self._rack.paints())
+
     def ask(self) -> None:
         """Make the plan of the answers as they are."""
-        self.shown = None
-        self.use.setEnabled(False)
-        self.words.setText(tr("Laying it from the paints at hand …"))
+        self.shown, self._begins, self._asked = None, False, self._request()
+        self.use.setEnabled(True)
+        self.words.setText(tr("Finding a recipe from your paints …"))
         self._going(True)
-        self.jobs.ask(TemplateRequest(self.name, self.answers(), self._rack.paints()))
+        self.jobs.ask(self._asked)
+
+    def _ask_if_changed(self) -> None:
+        """Take an answer whose field is left, if it is another one."""
+        if self._asked != self._request():
+            self.ask()
+
+    def open(self) -> bool:
+        """Go on where it was left; the paints may be others by now."""
+        self._ask_if_changed()
+        return True
 
     def begin(self) -> None:
-        """Open what came as a new plan."""
+        """Open what comes of the answers as a new plan, as soon as it is there."""
+        self._ask_if_changed()
         if self.shown is not None and self.shown.plan is not None:
             self.plan_wanted.emit(self.shown.plan)
+        elif not self.jobs.idle():
+            self._begins = True
+            self.words.setText(tr("The plan opens as soon as its recipe is found …"))
 
     def back(self) -> None:
         """Go back to the start page."""
-        self.jobs.drop()
         self.back_wanted.emit()
 
-    def give_up(self) -> None:
-        """Leave, as another plan is shown."""
+    def rest(self) -> None:
+        """Look for nothing any more; what is answered stays."""
+        self._halt()
+        if self.shown is None:
+            self._asked = None  # it is asked again when it is shown again
+
+    def _halt(self) -> None:
         self.jobs.drop()
-        self.left.emit()
+        self._going(False)
+        self._begins = False
 
     def set_surround(self, surround: Surround) -> None:
         """Put predicted colours into another grey field."""
         self.view.set_surround(surround)
 
-    def wait_until_idle(self, milliseconds: int = 60_000) -> bool:
+    def wait_until_idle(self) -> bool:
         """Run events until the plan is there."""
-        return self.jobs.wait_until_idle(milliseconds)
+        return self.jobs.wait_until_idle()
 
     def close_jobs(self) -> None:
         """End the workers."""
@@ -222,16 +248,22 @@ class TemplatePage(Page):
         self.progress.setValue(round(100 * share))
 
     def _stop(self) -> None:
-        self.jobs.drop()
-        self._going(False)
+        self._halt()
+        self.use.setEnabled(False)
         self.words.setText(tr("Stopped. Change an answer to lay it anew."))
 
     def _failed(self, error: Exception) -> None:
         self._going(False)
+        self._begins = False
+        self.use.setEnabled(False)
+        self._clear()
+        self.words.setText(str(error))
+
+    def _clear(self) -> None:
+        """Show no plan: what was shown is of other answers."""
         self.view.show_plan(None)
         self.coats.setText("")
         self.assumed.setText("")
-        self.words.setText(str(error))
 
     def _answered(self, shown: TemplateShown) -> None:
         if shown.plan is None:
@@ -252,6 +284,8 @@ class TemplatePage(Page):
         self.coats.setText("\n".join(lines))
         taken = " ".join(shown.assumed)
         self.assumed.setText(tr("Taken for granted: {0}").format(taken) if taken else "")
+        if self._begins:
+            self.begin()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Begin with the plan, or go back."""

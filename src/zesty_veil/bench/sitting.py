@@ -43,7 +43,7 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     in_hand : the pass that is being laid, whatever else is dry by now. put_off : chains that the
     painter would rather not go on with now. minutes, pots : how long it takes as scheduled, and how
     many pots are wet at once. evenings : how many passes fall into each. paused : since when, in
-    seconds of the clock, if it is.
+    seconds of the clock, if it is. evening : how many minutes there are at a time, if not any.
     """
 
     plan: Plan
@@ -60,6 +60,7 @@ class Sitting(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     evenings: tuple[int, ...] = ()
     retarder: bool = False
     paused: float | None = None
+    evening: float | None = None
 
     @property
     def air(self) -> Air:
@@ -99,7 +100,7 @@ def begun(
         minutes=sum(each.makespan for each in found),
         pots=max(each.pots_at_once for each in found),
         evenings=tuple(len(each.placed) for each in found),
-        retarder=air.retarder,
+        retarder=air.retarder, evening=evening,
     )  # fmt: skip
 
 

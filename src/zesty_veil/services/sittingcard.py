@@ -11,6 +11,7 @@ from msgspec.structs import replace
 
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.amounts import Pot, pots
+from zesty_veil.bench.resume import resumed
 from zesty_veil.bench.sitting import Sitting, Where, begun, work_at
 from zesty_veil.bench.steps import span_words
 from zesty_veil.bench.tasks import SPRAYS, Pass, laid_on
@@ -35,25 +36,40 @@ _SPRAY = (
 
 @dataclass(frozen=True)
 class Beginning:
-    """A sitting that is to begin."""
+    """A sitting that is to begin, or to go on from what is laid in one before."""
 
     plan: Plan
     air: Air
     now: float
     evening: float | None = None
+    before: Sitting | None = None
 
 
-def beginning(asked: Beginning, should_continue: Callable[[], bool]) -> Iterator[Sitting]:
+@dataclass(frozen=True)
+class Begun:
+    """A sitting; dropped : how many laid passes of the one before it has no place for."""
+
+    asked: Beginning
+    sitting: Sitting
+    dropped: int = 0
+
+
+def beginning(asked: Beginning, should_continue: Callable[[], bool]) -> Iterator[Begun]:
     """Yield the sitting in the order that is done soonest.
 
     Raises
     ------
     InputError
-        If there is nothing to lay.
+        If there is nothing to lay, or an evening is too short for anything.
     """
-    made = begun(asked.plan, asked.air, asked.now, should_continue, asked.evening)
-    if made is not None:
-        yield made
+    plan, air, evening = asked.plan, asked.air, asked.evening
+    if asked.before is None:
+        made = begun(plan, air, asked.now, should_continue, evening)
+        found = None if made is None else (made, 0)
+    else:
+        found = resumed(asked.before, plan, air, should_continue, evening)
+    if found is not None:
+        yield Begun(asked, *found)
 
 
 @dataclass(frozen=True)

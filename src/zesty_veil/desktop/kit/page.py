@@ -28,6 +28,8 @@ class Page(QWidget):
     left = Signal()
     complained = Signal(str)
     offered = Signal(str, str, object)  # a sentence, a button's words, and what it does
+    # What is asked before a press does what it is for: kind, sentence, and what goes on, in words.
+    asks = Signal(str, str, str, object)
     turned = Signal()  # to another of its own leaves, where other keys hold
     state_changed = Signal()  # what `state_words` and `tools` tell
 
@@ -85,6 +87,7 @@ class PageRouter(QStackedWidget):
     switched = Signal()
     state_changed = Signal()
     offered = Signal(str, str, object)
+    asks = Signal(str, str, str, object)
 
     def __init__(self, view: QWidget, form: FormView, say: Callable[[str], None]) -> None:
         super().__init__()
@@ -103,6 +106,7 @@ class PageRouter(QStackedWidget):
         page.left.connect(lambda: self.show_page(self.view))
         page.complained.connect(self._say)
         page.offered.connect(self.offered.emit)
+        page.asks.connect(self.asks.emit)
         page.turned.connect(self.switched.emit)
         page.state_changed.connect(self.state_changed.emit)
         self.addWidget(page)

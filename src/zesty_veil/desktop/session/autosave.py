@@ -1,8 +1,8 @@
 """Unsaved work kept aside, so that a crash or a power cut loses no more than a few seconds.
 
-Each window keeps one file, and beside it one that it holds locked as long as it lives: the system
-lets go of that lock when the process ends, however it ends. What is found at the start without a
-held lock belongs to a window that died.
+Each window keeps one file, one that tells which plan's file the work belongs to, and one that it
+holds locked as long as it lives: the system lets go of that lock when the process ends, however it
+ends. What is found at the start without a held lock belongs to a window that died.
 """
 
 from __future__ import annotations
@@ -14,19 +14,24 @@ import stat
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
+from typing import NamedTuple
 
+import msgspec
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import EachInTurn
-from zesty_veil.errors import FileError, PlanFileError
-from zesty_veil.files import make_private, put_aside, write_atomically
+from zesty_veil.desktop.session.planfile import Own
+from zesty_veil.errors import FileError, PlanFileError, VeilError
+from zesty_veil.files import make_private, put_aside, read_limited, write_atomically
 from zesty_veil.paths import unsaved_folder
 from zesty_veil.plan.fileformat import SUFFIX, dump, load
 from zesty_veil.plan.model import Plan
+from zesty_veil.plan.openfile import Stamp
 from zesty_veil.tr import tr
 
 _AFTER_MS = 1500
+_MOST_OWN_BYTES = 20_000
 
 
 def left_behind() -> tuple[Path, ...]:
@@ -46,8 +51,16 @@ def left_behind() -> tuple[Path, ...]:
     return tuple(path for _, path in sorted(found, reverse=True))
 
 
-def recovered(path: Path) -> tuple[Plan, float]:
-    """Return unsaved work that was kept, and when it was, in seconds of the clock.
+class Recovered(NamedTuple):
+    """Unsaved work that was kept: its plan, when, in seconds of the clock, and of which file."""
+
+    plan: Plan
+    moment: float
+    own: Own
+
+
+def recovered(path: Path) -> Recovered:
+    """Return unsaved work that was kept.
 
     Raises
     ------
@@ -55,7 +68,7 @@ def recovered(path: Path) -> tuple[Plan, float]:
         If it cannot be read; it is then put aside, so that it is told of once and not lost.
     """
     try:
-        return load(path), path.stat().st_mtime
+        return Recovered(load(path), path.stat().st_mtime, _own_kept(path))
     except OSError as error:
         raise PlanFileError(
             tr("Unsaved work cannot be read: {0}.").format(error.strerror)
@@ -69,13 +82,27 @@ def recovered(path: Path) -> tuple[Plan, float]:
 
 def forget(path: Path) -> None:
     """Throw kept work away."""
-    for each in (path, _lock_of(path)):
+    for each in (path, _file_of(path), _lock_of(path)):
         with suppress(OSError):
             each.unlink(missing_ok=True)
 
 
 def _lock_of(path: Path) -> Path:
     return path.with_suffix(".lock")
+
+
+def _file_of(path: Path) -> Path:
+    return path.with_suffix(".file")
+
+
+def _own_kept(path: Path) -> Own:
+    """Return which file kept work belongs to; none if it is of none, or that cannot be told."""
+    try:
+        raw = read_limited(_file_of(path), _MOST_OWN_BYTES, "file")
+        where, stamp = msgspec.json.decode(raw, type=tuple[bytes, Stamp | None])
+    except (VeilError, OSError, msgspec.MsgspecError, UnicodeError):
+        return Own(None, None)
+    return Own(Path(os.fsdecode(where)), stamp)
 
 
 def _held(lock: Path) -> bool:
@@ -120,8 +147,8 @@ class Autosave(QObject):
         """Write the work down now, without waiting for it; then do something on the worker."""
         self._timer.stop()
         if self._document.unsaved:
-            plan = self._document.history.plan
-            self.writes.do(lambda: self._write(plan, after))
+            plan, own = self._document.history.plan, self._document.own
+            self.writes.do(lambda: self._write(plan, own, after))
 
     def let_go(self) -> None:
         """Forget what was kept: it is saved, or its owner has let it go."""
@@ -139,10 +166,15 @@ class Autosave(QObject):
         elif not self._timer.isActive():
             self._timer.start()
 
-    def _write(self, plan: Plan, after: Callable[[], object]) -> None:
+    def _write(self, plan: Plan, own: Own, after: Callable[[], object]) -> None:
         try:
             make_private(self.path.parent)
             self._hold()
+            if own.path is None:
+                _file_of(self.path).unlink(missing_ok=True)
+            else:
+                raw = msgspec.json.encode((os.fsencode(own.path.absolute()), own.stamp))
+                write_atomically(_file_of(self.path), raw, private=True)
             write_atomically(self.path, dump(plan), private=True)
         except (OSError, FileError):
             raise FileError(

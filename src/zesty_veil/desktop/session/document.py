@@ -166,10 +166,10 @@ class Document(QObject):
         self._history = self._history.did(found.plan, tr("taking what was saved elsewhere"))
         self.changed.emit()
 
-    def recover(self, plan: Plan) -> None:
-        """Put unsaved work in place of this plan; it counts as not saved."""
+    def recover(self, plan: Plan, own: Own) -> None:
+        """Put unsaved work on a file's plan in place of this one; it counts as not saved."""
         self.replace(Plan(""), None)
-        self._history = History(plan)
+        self._history, self._own = History(plan), own
         self.changed.emit()
 
     def forget(self) -> None:

@@ -10,7 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zesty_veil.desktop.kit.messageline import MessageLine, Reply
-from zesty_veil.desktop.session.autosave import Autosave, forget, left_behind, recovered
+from zesty_veil.desktop.session.autosave import Autosave, Recovered, forget, left_behind, recovered
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.jobs import EachInTurn
 from zesty_veil.desktop.session.planfile import Own, Read, read_plan, write_plan
@@ -245,14 +245,13 @@ class FileWork(QObject):
     def offer(self, kept: Path) -> None:
         """Offer to open the unsaved work of a window that died."""
 
-        def read(found: tuple[Plan, float]) -> None:
-            plan, moment = found
-            when = time.strftime("%d %B, %H:%M", time.localtime(moment))
+        def read(found: Recovered) -> None:
+            when = time.strftime("%d %B, %H:%M", time.localtime(found.moment))
             self._line.ask(
                 f"recover {kept.name}",
                 tr(
                     "Unsaved work on “{0}” was kept on {1} from a window that did not close."
-                ).format(plan.title, when),
+                ).format(found.plan.title, when),
                 {
                     "recover": Reply(
                         tr("Open it"), lambda: self.when_free(lambda: self._recover(kept))
@@ -272,8 +271,8 @@ class FileWork(QObject):
         self._lock.let_go()
 
     def _recover(self, kept: Path) -> None:
-        def read(found: tuple[Plan, float]) -> None:
-            self._document.recover(found[0])
+        def read(found: Recovered) -> None:
+            self._document.recover(found.plan, found.own)
             self._begun()
             # What was kept goes only when it is kept again under this window's name.
             self._autosave.keep(lambda: forget(kept))

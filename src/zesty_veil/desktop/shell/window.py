@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 from zesty_veil.desktop.help.station import HelpStation
 from zesty_veil.desktop.kit.command import EVERYWHERE
 from zesty_veil.desktop.kit.explain import explain
-from zesty_veil.desktop.kit.messageline import MessageLine
+from zesty_veil.desktop.kit.messageline import MessageLine, Reply
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.popover import Popover
 from zesty_veil.desktop.kit.station import HearsOfPlans
@@ -129,6 +129,7 @@ class MainWindow(QMainWindow):
             left.connect(Popover.close_all)  # what is open belongs to what was there
         self.router.state_changed.connect(self._show_header)
         self.router.offered.connect(self.line.offer)
+        self.router.asks.connect(self._ask_first)
         self.section.station_wanted.connect(self.router.go)
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
@@ -256,6 +257,11 @@ class MainWindow(QMainWindow):
         title = document.plan.title.replace("[*]", "[*][*]")  # Qt takes one for a mark of its own
         self.setWindowTitle(tr("{0}{1}  –  Zesty Veil").format(title, mark))
         self._page_turned()
+
+    def _ask_first(self, kind: str, words: str, label: str, act: Callable[[], object]) -> None:
+        """Ask before something is done that cannot be undone."""
+        answers = {"do": Reply(label, act), "stay": Reply(tr("Cancel"), lambda: None)}
+        self.line.ask(kind, words, answers, pressed=True)
 
     def _place_line(self) -> None:
         """Let a question that a press has led to stand below the header; all else at the foot."""

@@ -12,7 +12,8 @@ SITTING = Keys(
     Command("pause", "Pause", ("P",), "pause"),
     Command("rescue", "Came out wrong", ("R",), "rescue"),
     Command("leave sitting", "Back", ("Esc",), "back"),
-    Command("begin anew", "Begin anew", ("N",)),
+    Command("start over", "Start over", ("N",)),
+    Command("reschedule", "Reschedule", ("E",)),
     Command("full screen", "Full screen", ("F11",)),
 )
 SITTING_START = Keys(

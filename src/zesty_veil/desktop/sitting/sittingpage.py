@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QResizeEvent
+from PySide6.QtCore import QEvent, QObject, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QResizeEvent
 from PySide6.QtWidgets import (
+    QAbstractSpinBox,
     QFrame,
     QHBoxLayout,
     QProgressBar,
@@ -23,6 +24,7 @@ from zesty_veil.desktop.sitting.lanes import Lanes
 from zesty_veil.desktop.sitting.nowcard import NowCard
 from zesty_veil.tr import tr
 
+_ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 _LOW = 600  # pixels of a page below which the lanes are lower, for the card's sake
 
 
@@ -36,7 +38,7 @@ class SittingPage(Page):
     def __init__(self) -> None:
         super().__init__()
         self.card, self.lanes = NowCard(), Lanes()
-        self.bench = BenchRow()
+        self.bench = BenchRow(self)
         self.laid = _button(tr("Laid"), SITTING.tooltip("laid", tr("This pass is laid")))
         self.redo = _button(
             tr("Not yet"), SITTING.tooltip("not yet", tr("Take the last pass back"))
@@ -51,9 +53,17 @@ class SittingPage(Page):
             SITTING.tooltip("rescue", tr("Too strong, or too weak: look for a rescue")),
         )
         self.again = _button(
-            tr("Begin anew"),
-            SITTING.tooltip("begin anew", tr("Schedule the plan as it is now")),
+            tr("Start over"),
+            SITTING.tooltip("start over", tr("Schedule the plan as it is now, with nothing laid")),
         )
+        self.reschedule = _button(
+            tr("Reschedule"),
+            SITTING.tooltip(
+                "reschedule", tr("Put what is left in order again; what is laid stays laid")
+            ),
+        )
+        self.reschedule.setObjectName("main")
+        self.reschedule.hide()
         self.full = _button(
             tr("Full screen"),
             SITTING.tooltip("full screen", tr("The card alone on the whole screen, or all again")),
@@ -72,6 +82,10 @@ class SittingPage(Page):
         self.progress.setVisible(False)
         self.progress.setAccessibleName(tr("scheduling"))
         self._lay_out()
+        buttons = (self.laid, self.redo, self.later, self.hold, self.wrong, self.again,
+                   self.reschedule, self.full, self.leave)  # fmt: skip
+        for control in (*self.bench.controls, *buttons):
+            control.installEventFilter(self)
 
     def tools(self) -> QWidget | None:
         """Return what is done to the sitting as a whole."""
@@ -79,6 +93,31 @@ class SittingPage(Page):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         self.lanes.set_low(event.size().height() < _LOW)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        """Take Space for the page wherever the keyboard stands, but in a number being typed.
+
+        A wet hand finds that key without looking. Enter presses buttons in its place.
+        """
+        if not isinstance(event, QKeyEvent) or event.modifiers():
+            return False
+        key, pressed = event.key(), event.type() == QEvent.Type.KeyPress
+        if key == Qt.Key.Key_Space and event.type() in (
+            QEvent.Type.KeyPress, QEvent.Type.KeyRelease,
+        ):  # fmt: skip
+            if isinstance(watched, QAbstractSpinBox) and watched.lineEdit().isModified():
+                return False
+            if pressed and not event.isAutoRepeat():
+                self.lay()
+            return True
+        if pressed and isinstance(watched, QPushButton) and key in _ENTER:
+            watched.click()
+            return True
+        return False
+
+    def lay(self) -> None:
+        """The pass in hand is laid."""
+        raise NotImplementedError
 
     def show_full(self, full: bool) -> None:
         """Leave away what is settled before painting, or show it again."""
@@ -96,6 +135,7 @@ class SittingPage(Page):
         said = QHBoxLayout()
         said.setSpacing(16)
         said.addWidget(self.asked)
+        said.addWidget(self.reschedule)
         said.addWidget(self.words, 1)
         said.addWidget(self.progress)
         above = Panel()

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from zesty_veil.bench import sitting as bench
+from zesty_veil.bench.resume import most_figures_laid
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
 from zesty_veil.desktop.session.document import Document
@@ -23,6 +24,7 @@ from zesty_veil.paths import sitting_path
 from zesty_veil.plan.model import Plan
 from zesty_veil.services.sittingcard import (
     Beginning,
+    Begun,
     Telling,
     Told,
     beginning,
@@ -57,7 +59,7 @@ class SittingView(SittingPage):
         self._document, self._writes, self.now = document, writes, now
         self.sitting: Sitting | None = None
         self._waited_for: Where | None = None
-        self.begins: NewestWins[Beginning, Sitting] = NewestWins(beginning, self, "short")
+        self.begins: NewestWins[Beginning, Begun] = NewestWins(beginning, self, "short")
         self.begins.answered.connect(self._begun)
         self.begins.failed.connect(self._failed)
         self.tells: NewestWins[Telling, Told] = NewestWins(telling, self, "short")
@@ -69,15 +71,19 @@ class SittingView(SittingPage):
         self._timer.timeout.connect(self.tick)
         for button, act in (
             (self.laid, self.lay), (self.redo, self.take_back), (self.later, self.put_off),
-            (self.hold, self.pause), (self.wrong, self.rescue), (self.again, self.begin),
-            (self.full, self.full_wanted.emit), (self.leave, self.go),
+            (self.hold, self.pause), (self.wrong, self.rescue), (self.again, self.start_over),
+            (self.reschedule, self.go_on), (self.full, self.full_wanted.emit),
+            (self.leave, self.go),
         ):  # fmt: skip
             button.clicked.connect(lambda _=False, act=act: act())
+        self.bench.changed.connect(self._offer_order)
+        document.changed.connect(self._offer_order)
 
     def open(self) -> bool:
         """Go on with the sitting of this plan, or begin one; say why if neither can be."""
         path, title = self._document.path, self._document.plan.title
-        self.bench.figures.setValue(min(self._document.plan.figures, MOST_FIGURES_AT_ONCE))
+        if self.sitting is None:
+            self.bench.figures.setValue(min(self._document.plan.figures, MOST_FIGURES_AT_ONCE))
         if self.sitting is not None and self.sitting.plan.title != title:
             self.sitting = self._asked = None
             self.card.show_words("")
@@ -94,28 +100,71 @@ class SittingView(SittingPage):
         """Go on with what was written down, unless nothing is left to do of it."""
         if not self._timer.isActive():
             return  # left meanwhile
-        if found is not None and found.laid and bench.current(found, self.now()) is not None:
+        if found is not None and found.laid:
+            self.bench.show_sitting(found)
             self._take(found)
-            if _unlike(found.plan, self._document.plan):
-                self.words.setText(
-                    tr(
-                        "This is the sitting of “{0}” as it was. N begins anew with the plan "
-                        "as it is now."
-                    ).format(found.plan.title)
-                )
+            self._offer_order()
         else:
             self.begin()
 
+    def start_over(self) -> None:
+        """Begin anew; what is laid is asked about first, unless all of it is."""
+        laid = len(self.sitting.laid) if self.sitting is not None else 0
+        if self.sitting is None or not laid or bench.current(self.sitting, self.now()) is None:
+            self.begin()
+            return
+        words = tr("{0} would no longer count as laid. Start over?").format(
+            counted(laid, "{0} pass", "{0} passes")
+        )
+        self.asks.emit("start over", words, tr("Start over"), self.begin)
+
     def begin(self) -> None:
         """Schedule the plan anew."""
-        air = self.bench.air()
-        plan = replace(self._document.plan, figures=self.bench.figures.value())
         self.sitting = self._asked = None
-        self.words.setText(tr("Scheduling …"))
-        self.progress.setVisible(True)
         self.card.show_words(tr("Scheduling …"), tr("Esc stops it."))
         self.card.show_told(None, 0, 0)
-        self.begins.ask(Beginning(plan, air, self.now(), self.bench.evening.value() or None))
+        self._schedule(None)
+
+    def go_on(self) -> None:
+        """Put what is left in order again, for the plan, air and time as they are now."""
+        if self.sitting is None:
+            self.begin()
+        elif self._other_order():
+            self._schedule(self.sitting)
+
+    def _schedule(self, before: Sitting | None) -> None:
+        self.words.setText(tr("Scheduling …"))
+        self.progress.setVisible(True)
+        self.reschedule.hide()
+        plan = replace(self._document.plan, figures=self.bench.figures.value())
+        self.begins.ask(Beginning(plan, self.bench.air(), self.now(), self.bench.minutes(), before))
+
+    def _other_order(self) -> bool:
+        """Tell whether the sitting is of another plan, air or time by now."""
+        sitting = self.sitting
+        if sitting is None:
+            return False
+        return self.bench.differs(sitting) or _unlike(sitting.plan, self._document.plan)
+
+    def _offer_order(self) -> None:
+        """Offer to reschedule where something is different by now, and say what that keeps."""
+        if self.sitting is None or not self.isVisible():
+            return
+        figures = most_figures_laid(self.sitting)
+        kept = self.bench.keep_figures(figures)
+        other = self._other_order()
+        self.reschedule.setVisible(other)
+        if kept:
+            self.words.setText(tr("Figure {0} has laid passes, so it stays.").format(figures))
+        elif not other:
+            self.words.setText("")
+        elif _unlike(self.sitting.plan, self._document.plan):
+            self.words.setText(
+                tr("The plan has changed since this sitting began. Reschedule takes it as it is.")
+            )
+        else:
+            count = counted(len(self.sitting.laid), "{0} laid pass", "{0} laid passes")
+            self.words.setText(tr("Reschedule keeps {0}.").format(count))
 
     def lay(self) -> None:
         """The pass in hand is laid."""
@@ -212,9 +261,13 @@ class SittingView(SittingPage):
         )
         self.tick()
 
-    def _begun(self, sitting: Sitting) -> None:
+    def _begun(self, begun: Begun) -> None:
+        before, sitting = begun.asked.before, begun.sitting
+        if before is not None and (self.sitting is None or self.sitting.laid != before.laid):
+            self.go_on()  # something was laid meanwhile
+            return
         self.progress.setVisible(False)
-        count = len(sitting.order)
+        count = len(sitting.order) - len(sitting.laid)
         work = bench.minutes_of_work_left(sitting)
         self.words.setText(
             tr(
@@ -222,11 +275,19 @@ class SittingView(SittingPage):
                 "wet at once."
             ).format(count, sitting.minutes, work, sitting.pots)
         )
+        self.bench.show_sitting(sitting)
+        if begun.dropped:
+            dropped = counted(begun.dropped, "{0} laid pass is", "{0} laid passes are")
+            words = tr("{0} of coats that have changed, and no longer count.").format(dropped)
+            self.words.setText(f"{words} {self.words.text()}")
         self._take(bench.taken(sitting, self.now()))
 
     def _failed(self, error: Exception) -> None:
         self.progress.setVisible(False)
         self.words.setText(str(error))
+        if self.sitting is not None:  # what was there goes on as it was
+            self.reschedule.setVisible(self._other_order())
+            return
         self.card.show_words(str(error))
         self.card.show_told(None, 0, 0)
 
@@ -279,7 +340,8 @@ class SittingView(SittingPage):
             "later pass": self.put_off,
             "pause": self.pause,
             "rescue": self.rescue,
-            "begin anew": self.begin,
+            "start over": self.start_over,
+            "reschedule": self.go_on,
             "leave sitting": self.go,
             "full screen": self.full_wanted.emit,
         }

@@ -7,6 +7,8 @@ import os
 import shutil
 import subprocess
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -43,31 +45,41 @@ def _missing() -> str:
 
 
 @pytest.mark.skipif(bool(_missing()), reason=f"a screen reader needs, and has not: {_missing()}")
-def test_a_screen_reader_walks_through_everything(tmp_path: Path) -> None:
+@contextmanager
+def display(tmp_path: Path) -> Iterator[str]:
+    """A display of its own, as soon as it answers."""
     shown, show = os.pipe()
-    display = subprocess.Popen(
-        ["Xvfb", "-displayfd", str(show), "-noreset", "-ac", "-screen", "0", "1280x800x24"],
-        pass_fds=(show,), stderr=subprocess.DEVNULL,
-    )  # fmt: skip
-    try:
-        os.close(show)
-        number = os.read(shown, 16).decode().strip()
-        os.close(shown)
-        log, said = tmp_path / "log", tmp_path / "said"
-        script = _INSIDE.format(
-            launcher=_LAUNCHER, python=sys.executable, system=_SYSTEM, log=log, said=said,
-            client=HERE / "atspiclient.py",
+    with (tmp_path / "display").open("w") as said:
+        server = subprocess.Popen(
+            ["Xvfb", "-displayfd", str(show), "-noreset", "-ac", "-screen", "0", "1280x800x24"],
+            pass_fds=(show,), stderr=said,
         )  # fmt: skip
-        ours = {key: value for key, value in os.environ.items() if key != "QT_QPA_PLATFORM"}
+    os.close(show)
+    try:
+        with os.fdopen(shown) as number:
+            name = f":{number.readline().strip()}"
+        assert name != ":", (tmp_path / "display").read_text()
+        yield name
+        assert server.poll() is None, (tmp_path / "display").read_text()
+    finally:
+        server.terminate()
+        server.wait()
+
+
+@pytest.mark.skipif(bool(_missing()), reason=f"a screen reader needs, and has not: {_missing()}")
+def test_a_screen_reader_walks_through_everything(tmp_path: Path) -> None:
+    log, said = tmp_path / "log", tmp_path / "said"
+    script = _INSIDE.format(
+        launcher=_LAUNCHER, python=sys.executable, system=_SYSTEM, log=log, said=said,
+        client=HERE / "atspiclient.py",
+    )  # fmt: skip
+    with display(tmp_path) as name:
         environment = {
-            **ours, "DISPLAY": f":{number}", "QT_QPA_PLATFORM": "xcb",
+            **os.environ, "DISPLAY": name, "QT_QPA_PLATFORM": "xcb",
             "QT_LINUX_ACCESSIBILITY_ALWAYS_ON": "1",
         }  # fmt: skip
         run = ["dbus-run-session", "--", "bash", "-c", script]
         subprocess.run(run, env=environment, check=False, capture_output=True)
-    finally:
-        display.terminate()
-        display.wait()
     told = log.read_text()
     assert "alive" in told, told
     assert "client 0" in told, said.read_text()

@@ -9,6 +9,7 @@ import numpy as np
 
 from zesty_veil.advise.match.bank import bank
 from zesty_veil.light.grid import Array
+from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import swap_paint, usual_coat, with_parts, with_passes
 from zesty_veil.plan.model import Coat, Plan
@@ -77,15 +78,21 @@ def _shown(asked: Picking, paints: Sequence[Paint]) -> dict[str, Array]:
     else:
         first, last = asked.within, asked.within + 1
         usual = [coat_with(passage.coats[first], paint, asked.swapped) for paint in paints]
-    u, relief = np.array([asked.place]), np.array([_FLAT])
+    site = _FLAT if asked.within is None else _relief(passage.coats[first])
+    u, relief = np.array([asked.place]), np.array([site])
     below = laid_up(passage, passage.coats[:first], rack, u, relief)
     coats = [with_passes(coat, coat.passes + more) for coat in usual for more in (0, 1)]
     metal = below.mirror is not None
-    options = bank(coats, rack, _FLAT, passage, metal, asked.place)
+    options = bank(coats, rack, site, passage, metal, asked.place)
     above = passage.coats[last:]
-    over = [bank((coat,), rack, _FLAT, passage, metal, asked.place) for coat in above]
+    over = [bank((coat,), rack, site, passage, metal, asked.place) for coat in above]
     labs = np.zeros((len(coats), 3))
     for numbers, seen in options.labs_on(below, asked.look, over):
         labs[numbers] = seen[0]
     rgb = on_screen(labs, asked.look)[0].reshape(len(usual), 2, 3)
     return {paint.name: one for paint, one in zip(paints, rgb, strict=True)}
+
+
+def _relief(coat: Coat) -> float:
+    """Return where a coat can be seen: on the flat, or where else it lies."""
+    return _FLAT if "flat" in coat.sites or not coat.sites else RELIEF[coat.sites[0]]

@@ -20,7 +20,7 @@ _REST = (
 )
 
 
-_OFFER_MS = 60_000
+_OFFER_MS, _PASSING_MS = 60_000, 6_000
 
 
 class Reply(NamedTuple):
@@ -56,6 +56,10 @@ class MessageLine(QWidget):
         self._over.setSingleShot(True)
         self._over.setInterval(_OFFER_MS)
         self._over.timeout.connect(lambda: self.withdraw("offer"))
+        self.passing = QTimer(self)
+        self.passing.setSingleShot(True)
+        self.passing.setInterval(_PASSING_MS)
+        self.passing.timeout.connect(lambda: self.say(""))
         self.words = Label()
         self.words.setWordWrap(True)  # a long sentence takes two lines
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -77,9 +81,15 @@ class MessageLine(QWidget):
         self.setFixedHeight(QPushButton("x").sizeHint().height() + 8)
         self._show()
 
-    def say(self, words: str) -> None:
-        """Say a sentence, or with no words, go back to remarks or rest; an offer is over then."""
+    def say(self, words: str, passing: bool = False) -> None:
+        """Say a sentence, or with no words, go back to remarks or rest; an offer is over then.
+
+        `passing` for what went well: soon remarks stand there again.
+        """
         self._said = words
+        self.passing.stop()
+        if passing:
+            self.passing.start()
         if any(question.passing for question in self._questions):
             self._questions = [q for q in self._questions if not q.passing]
             self._put_answers()

@@ -103,7 +103,7 @@ class PageRouter(QStackedWidget):
         self._pages.append(page)
         if self._surround is not None:
             page.set_surround(self._surround)
-        page.left.connect(lambda: self.show_page(self.view))
+        page.left.connect(lambda: self.go_back(page))
         page.complained.connect(self._say)
         page.offered.connect(self.offered.emit)
         page.asks.connect(self.asks.emit)
@@ -116,12 +116,20 @@ class PageRouter(QStackedWidget):
         before = self.page
         self.setCurrentWidget(page)
         if before is not None and before is not page:
-            before.rest()
+            self.turned_from(before, page)
         if isinstance(page, Page):
             page.take_focus()
         else:
             page.setFocus()
         self.switched.emit()
+
+    def turned_from(self, before: Page, now: QWidget) -> None:
+        """Let a page rest, as something else is shown."""
+        before.rest()
+
+    def go_back(self, page: Page) -> None:
+        """Show what stands below a page that is left: the section."""
+        self.show_page(self.view)
 
     @property
     def page(self) -> Page | None:

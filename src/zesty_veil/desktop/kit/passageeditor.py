@@ -161,7 +161,7 @@ class PassageEditor:
             )
         except VeilError:
             return  # whoever chooses it is told why
-        self._show(plan, self._belongs(after))
+        self._show(plan, self._joins(after))
 
     def add(self, paint: Paint, after: int | None, place: float = 0.0) -> int | None:
         """Add a coat of a paint above a coat, or on top, where it makes sense; return its number.
@@ -181,7 +181,14 @@ class PassageEditor:
             self._complain(str(error))
             return None
         words = tr("coat of {0}").format(paint.name)
-        return at if self.take(plan, words, ground=self._belongs(after)) else None
+        return at if self.take(plan, words, ground=self._joins(after)) else None
+
+    def _joins(self, after: int | None) -> int:
+        """Return 1 where a coat over another would lie between coats of the ground.
+
+        Over the highest of them paint begins: a coat is counted as ground only if that is asked.
+        """
+        return 0 if after is None else self._belongs(after + 1)
 
     def _belongs(self, index: int | None) -> int:
         """Return 1 for a coat that belongs to the ground, and 0 for others or none."""

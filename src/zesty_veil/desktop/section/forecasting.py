@@ -43,10 +43,13 @@ class Forecasting(QObject):
 
     def wait_until_idle(self) -> bool:
         """Run events until what was asked for is there; False if nothing moves any more."""
-        if self._gather.isActive():
-            self._gather.stop()
-            self._ask()
-        return self.jobs.wait_until_idle()
+        idle = True
+        while idle and (self._gather.isActive() or not self.jobs.idle()):
+            if self._gather.isActive():
+                self._gather.stop()
+                self._ask()
+            idle = self.jobs.wait_until_idle()  # what it brings may change something in turn
+        return idle
 
     def stop(self) -> None:
         """End the worker; nothing is computed any more."""

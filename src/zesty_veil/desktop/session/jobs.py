@@ -200,21 +200,23 @@ def _waited(jobs: Any, rested: Any, patience: float) -> bool:
     patience : seconds in which neither an answer comes nor anybody here computes, until it is
     given up.
     """
-    if not jobs.idle():
-        # A real loop sleeps between events, and so leaves the interpreter to the worker.
-        loop = QEventLoop()
-        rested.connect(loop.quit)
-        watch = QTimer(loop)
-        before = [_computed()]
+    # A real loop sleeps between events, and so leaves the interpreter to the worker.
+    loop = QEventLoop()
+    rested.connect(loop.quit)
+    watch = QTimer(loop)
+    before, moves = _computed(), True
 
-        def look() -> None:
-            now = _computed()
-            if now - before[0] < _STANDS * patience:
-                loop.quit()
-            before[0] = now
+    def look() -> None:
+        nonlocal before, moves
+        now = _computed()
+        moves = now - before >= _STANDS * patience
+        before = now
+        if not moves:
+            loop.quit()
 
-        watch.timeout.connect(look)
-        watch.start(round(1000 * patience))
+    watch.timeout.connect(look)
+    watch.start(round(1000 * patience))
+    while moves and not jobs.idle():  # an answer may have led to the next request
         loop.exec()
     return bool(jobs.idle())
 

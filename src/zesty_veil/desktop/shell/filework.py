@@ -59,7 +59,7 @@ class FileWork(QObject):
         self._timer.setInterval(_LOOK_MS)
         self._timer.timeout.connect(self.look)
         self._timer.start()
-        self._hold(told=False)
+        self._hold(told=True)
         self.look_at_recent()
 
     def look_at_recent(self, then: Callable[[], object] = _nothing) -> None:
@@ -177,7 +177,7 @@ class FileWork(QObject):
                 self._line.withdraw("elsewhere")
                 if path != own.path:
                     self._hold(told=True)
-            self._line.say(tr("Saved {0}.").format(path.name))
+            self._line.say(tr("Saved {0}.").format(path.name), passing=True)
             self._remember(path)
             then()
 

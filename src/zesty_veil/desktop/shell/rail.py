@@ -81,6 +81,8 @@ class _Stations(QTabBar):
         for station in stations:
             at = self.addTab(tr(station.words))
             self.setTabToolTip(at, station.command().tooltip(tr(station.words)))
+        for button in self.findChildren(QToolButton):
+            button.setAccessibleName(tr("more stations"))  # Qt's own, which is never shown
         self.currentChanged.connect(self._chosen)
 
     def place(self, id_: str) -> QRect:

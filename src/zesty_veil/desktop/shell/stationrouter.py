@@ -7,6 +7,8 @@ from functools import partial
 from pathlib import Path
 from typing import TypeVar
 
+from PySide6.QtWidgets import QWidget
+
 from zesty_veil.desktop.form.formwork import FormWork
 from zesty_veil.desktop.kit.page import Page, PageRouter
 from zesty_veil.desktop.kit.station import HearsOfPlans, Station, StationContext
@@ -42,6 +44,7 @@ class StationRouter(PageRouter):
             lambda: section.view.place, lambda: section.coat, recent, lambda: self.station,
         )  # fmt: skip
         self._owner: dict[Page, str] = {}
+        self._below: Page | None = None  # what lies as it was below a page that is no step of work
         self.stations = {
             kind.id: kind(self.context, partial(self._take, kind.id)) for kind in STATIONS
         }
@@ -85,6 +88,28 @@ class StationRouter(PageRouter):
         else:
             self.show_page(page)
         return True
+
+    def turned_from(self, before: Page, now: QWidget) -> None:
+        """Let a page rest, unless somebody only looks something up and will be back."""
+        if self._aside(now):
+            self._below = None if self._aside(before) else before
+            return
+        if self._aside(before):
+            before, self._below = self._below or before, None
+            if before is now:
+                return
+        super().turned_from(before, now)
+
+    def go_back(self, page: Page) -> None:
+        """Show what stands below a page: the section, or where somebody came from to look it up."""
+        below = self._below if self._aside(page) else None
+        self.show_page(below or self.view)
+        if below is not None:
+            below.follow()
+
+    def _aside(self, page: QWidget) -> bool:
+        owner = self._owner.get(page) if isinstance(page, Page) else None
+        return owner is not None and self.stations[owner].aside
 
     def show_section(self) -> None:
         """Go back to the section, whatever is open."""

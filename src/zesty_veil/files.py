@@ -32,6 +32,26 @@ def reason(error: OSError) -> str:
     return (error.strerror or type(error).__name__).lower()
 
 
+def reachable(path: Path) -> bool:
+    """Tell whether something is there that can be looked at."""
+    try:
+        path.stat()
+    except (OSError, ValueError):
+        return False
+    return True
+
+
+def missing(path: Path) -> bool:
+    """Tell whether nothing is there; of what may not be looked at nobody knows, so it is not."""
+    try:
+        path.stat()
+    except (FileNotFoundError, NotADirectoryError):
+        return True
+    except (OSError, ValueError):
+        return False
+    return False
+
+
 def read_limited(path: Path, most_bytes: int, what: str) -> bytes:
     """Return the bytes of a regular file.
 
@@ -56,12 +76,14 @@ def read_limited(path: Path, most_bytes: int, what: str) -> bytes:
         why = reason(error) if isinstance(error, OSError) else "its name holds a zero byte"
         raise FileError(tr("{0} cannot be read: {1}; check the path.").format(path, why)) from None
     try:
+        # A folder is opened as well, but never as a file: its handle is closed here.
+        status = os.fstat(handle)
+        if not stat.S_ISREG(status.st_mode):
+            os.close(handle)
+            raise FileError(
+                tr("{0} isn't a file that can be read; choose a {1} file.").format(path, what)
+            )
         with os.fdopen(handle, "rb") as file:
-            status = os.fstat(handle)
-            if not stat.S_ISREG(status.st_mode):
-                raise FileError(
-                    tr("{0} is no file of bytes, so it is no {1}; open a file.").format(path, what)
-                )
             # A reader makes room for all that it is asked for before it reads; so no more is asked
             # for than there is, and one byte that would tell of more.
             raw = file.read(min(max(status.st_size, _LEAST_READ), most_bytes) + 1)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from zesty_veil.files import missing
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.racks import Rack, Racks
 from zesty_veil.log.store import Store
@@ -19,7 +20,7 @@ def paints_at_hand() -> tuple[Paint, ...]:
     LogError
         If the log cannot be read.
     """
-    if not log_path().exists():
+    if missing(log_path()):
         return demo_rack()
     rack, _ = _kept()
     return tuple(kept.paint for kept in rack.paints if kept.status == "own")
@@ -33,7 +34,7 @@ def known_at_hand() -> tuple[tuple[Paint, ...], tuple[OwnTool, ...]]:
     LogError
         If the log cannot be read.
     """
-    if not log_path().exists():
+    if missing(log_path()):
         return demo_rack(), ()
     rack, hand = _kept()
     return tuple(kept.paint for kept in rack.paints), hand

@@ -13,7 +13,7 @@ from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 
 from zesty_veil.errors import FileError, LogError
-from zesty_veil.files import make_private
+from zesty_veil.files import make_private, missing
 from zesty_veil.paths import log_path
 from zesty_veil.tr import tr
 
@@ -127,12 +127,14 @@ class Store:
         self.trouble: list[str] = []  # sentences about what was damaged and is set aside
         with self._told():
             make_private(self.path.parent)
-            if not self.path.exists():
+            if missing(self.path):
                 # SQLite would make it readable by all; its journals take the file's own mode.
                 os.close(os.open(self.path, os.O_WRONLY | os.O_CREAT | os.O_CLOEXEC, 0o600))
             self._db = sqlite3.connect(
                 self.path, timeout=_WAIT_S, isolation_level=None, check_same_thread=False
             )
+            status = self.path.stat()
+            self._file = status.st_dev, status.st_ino
         try:
             with self._told():
                 self._db.execute("PRAGMA synchronous = FULL")
@@ -142,6 +144,22 @@ class Store:
         except LogError:
             self._db.close()
             raise
+
+    def parted(self) -> bool:
+        """Tell whether the file was deleted, or another one put in its place, while it is open."""
+        try:
+            now = self.path.stat()
+        except OSError:
+            return missing(self.path)
+        return (now.st_dev, now.st_ino) != self._file
+
+    def write_again(self) -> None:
+        """Write what is open to the file's place, where nothing is any more; raises LogError."""
+        with self._told():
+            make_private(self.path.parent)
+            os.close(os.open(self.path, os.O_WRONLY | os.O_CREAT | os.O_CLOEXEC, 0o600))
+            with closing(sqlite3.connect(self.path)) as other:
+                self._db.backup(other)
 
     def close(self) -> None:
         """Close the file."""

@@ -77,8 +77,11 @@ class Holder(msgspec.Struct, frozen=True):
     @property
     def words(self) -> str:
         """Who, where and since when, as part of a sentence."""
-        clock = time.strftime("%H:%M", time.localtime(self.since))
         where = "another window" if self.host == socket.gethostname() else self.host
+        try:
+            clock = time.strftime("%H:%M", time.localtime(self.since))
+        except (OverflowError, ValueError, OSError):  # whoever wrote it had no such clock
+            return f"{self.user} in {where}"
         return f"{self.user} in {where} since {clock}"
 
 
@@ -158,7 +161,7 @@ def _read(path: Path) -> Holder | None:
 
 def _elsewhere(found: Holder) -> bool:
     """Tell whether a lock that could be taken is held all the same, on another machine."""
-    return found.host != socket.gethostname() and time.time() - found.since < _OLD_S
+    return found.host != socket.gethostname() and abs(time.time() - found.since) < _OLD_S
 
 
 def _same(handle: int, path: Path) -> bool:

@@ -38,7 +38,7 @@ class Searching:
 
     def __call__(self, asked: LogSearch, should_continue: Callable[[], bool]) -> Iterator[Listed]:
         """Yield what was found; the trend comes after what is typed for."""
-        if self._store is None or self._store.path != asked.log:
+        if self._store is None or self._store.path != asked.log or self._store.parted():
             self.close()
             self._store = Store(asked.log)
             self._book = Logbook(self._store)

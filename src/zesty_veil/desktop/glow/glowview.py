@@ -15,6 +15,7 @@ from zesty_veil.advise.glow.warnings import Warned
 from zesty_veil.desktop.glow.glowpage import GlowPage
 from zesty_veil.desktop.glow.glowwords import effort_words, found_words
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
+from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.session.document import Document
@@ -273,7 +274,7 @@ class GlowView(GlowPage):
         count = len(found.painting.glow.surfaces) + (found.painting.flame is not None)
         going = tr("Searching … {0} of {1} passages are found.").format(len(found.passages), count)
         self.words.setText(going)
-        self.words.setToolTip("\n".join(found.changes))
+        self.words.setToolTip(tip("\n".join(found.changes)))
         self._show_head()
         self._show_laid()
         self.state_changed.emit()

@@ -26,6 +26,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.searchline import search_line
 from zesty_veil.desktop.kit.spoken import announce
@@ -164,7 +165,9 @@ class PaintPicker(QWidget):
                 solid = self._solid.get(paint.name)
                 of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
                 of_it += [tr("solid in {0}").format(solid)] * bool(solid)
-                item.setToolTip("  ·  ".join([paint.name, tr(paint.kind), *of_it]))
+                whole = "  ·  ".join([paint.name, tr(paint.kind), *of_it])
+                item.setToolTip(tip(whole))
+                item.setData(whole, Qt.ItemDataRole.AccessibleDescriptionRole)
                 item.setData("  ·  ".join(of_it), _OF_IT)
                 self.model.appendRow(item)
         if words.strip() and self.model.rowCount() > 1:
@@ -196,7 +199,7 @@ class PaintPicker(QWidget):
     def _looked(self, now: QModelIndex, _: QModelIndex) -> None:
         paint = now.data(_PAINT)
         if paint is not None:
-            announce(self.search, now.data(Qt.ItemDataRole.ToolTipRole))
+            announce(self.search, now.data(Qt.ItemDataRole.AccessibleDescriptionRole))
             self.looked_at.emit(paint)
 
 

@@ -154,7 +154,10 @@ class LogPage(Page):
 
         self.complained.emit(tr("Writing {0} …").format(path.name))
         complain = self.complained.emit
-        self._user_store.writes.do(export, complain, lambda error: complain(str(error)))
+        self._user_store.writes.do(
+            export, complain, lambda error: complain(str(error)), path,
+            tr("Writing {0}").format(path.name),
+        )  # fmt: skip
 
     def wait_until_idle(self) -> bool:
         """Run events until all that is asked of the log is there."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
@@ -40,7 +41,7 @@ class Takings(QObject):
             rack = read_rack(path, known, telling, notes.append)
             return lambda: self._put(rack, path.name, notes)
 
-        self._begin(self.jobs, act)
+        self._begin(self.jobs.do, act)
 
     def give(self, path: Path) -> None:
         """Write the rack in use to a file."""
@@ -50,7 +51,8 @@ class Takings(QObject):
             write_rack(rack, path, self._telling(tr("Writing {0}").format(path.name)))
             return lambda: self.said.emit(tr("Wrote {0}.").format(path.name))
 
-        self._begin(self._user_store.writes, act)
+        words = tr("Writing {0}").format(path.name)
+        self._begin(partial(self._user_store.writes.do, at=path, words=words), act)
 
     def stop(self) -> None:
         """Leave what is under way; nothing of it is kept."""
@@ -61,12 +63,12 @@ class Takings(QObject):
         self._stopped = True
         self.jobs.close()
 
-    def _begin(self, jobs: EachInTurn, act: Callable[[], Callable[[], None]]) -> None:
+    def _begin(self, do: Callable[..., None], act: Callable[[], Callable[[], None]]) -> None:
         def begun() -> Callable[[], None]:
             self._stopped = False
             return act()
 
-        jobs.do(begun, self._done, self._failed)
+        do(begun, self._done, self._failed)
 
     def _telling(self, words: str) -> Callable[[int, int], None]:
         begun = last = time.monotonic()

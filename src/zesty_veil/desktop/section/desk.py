@@ -140,6 +140,7 @@ class SectionDesk(QWidget):
     def stop(self) -> None:
         """End the worker; nothing is computed any more."""
         self.forecasting.stop()
+        self.moves.clipboard.close()
         self.head.paints.stop()
         self.card.mixture.stop()
         self.router.close_jobs()

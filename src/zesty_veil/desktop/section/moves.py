@@ -13,6 +13,7 @@ from zesty_veil.advise.moves import push_ends, smooth_here
 from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.section.view import SectionView
+from zesty_veil.desktop.session.clipboard import ClipboardText
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
@@ -50,6 +51,7 @@ class Moves:
     ) -> None:
         self._document, self.editor, self.rack, self.view = document, editor, rack, view
         self._look, self._in_hand, self._complain = look, in_hand, complain
+        self.clipboard = ClipboardText(complain)
 
     def change_passage(self, change: Callable[[Plan, int], Plan], words: str) -> None:
         """Change the passage in view by a function; say why if that cannot be done."""
@@ -127,7 +129,9 @@ class Moves:
 
     def paste_coat(self) -> None:
         """Put a copied coat above the one in hand."""
-        text = QGuiApplication.clipboard().text()
+        self.clipboard.read(self._paste)
+
+    def _paste(self, text: str) -> None:
         coat = self._in_hand()
         at = None if coat is None else coat + 1
         self._change_drawn(lambda plan, i: paste_coat(plan, i, text, at), tr("pasted coat"))

@@ -21,7 +21,7 @@ from zesty_veil.desktop.session.apart.link import Channel, Which, helpers
 from zesty_veil.faultlog import told
 
 # Seconds in which less than this share is computed: nothing moves.
-_PATIENCE_S, _STANDS = 120.0, 0.02
+PATIENCE_S, _STANDS = 120.0, 0.02
 
 _Asked = TypeVar("_Asked")
 _Answer = TypeVar("_Answer")
@@ -90,9 +90,9 @@ class NewestWins(QObject, Generic[_Asked, _Answer]):
         """Tell whether nothing is under way."""
         return self._open == 0
 
-    def wait_until_idle(self, patience: float = _PATIENCE_S) -> bool:
+    def wait_until_idle(self, patience: float = PATIENCE_S) -> bool:
         """Run the interface's events until every answer is in; False if nothing moves any more."""
-        return _waited(self, self._rested, patience)
+        return waited(self, self._rested, patience)
 
     def close(self) -> None:
         """Drop everything and end the worker."""
@@ -169,9 +169,9 @@ class EachInTurn(QObject):
         """Tell whether all is done."""
         return self._open == 0
 
-    def wait_until_idle(self, patience: float = _PATIENCE_S) -> bool:
+    def wait_until_idle(self, patience: float = PATIENCE_S) -> bool:
         """Run the interface's events until all is done; False if nothing moves any more."""
-        return _waited(self, self._rested, patience)
+        return waited(self, self._rested, patience)
 
     def close(self) -> None:
         """Do what is left, and end the worker."""
@@ -194,8 +194,8 @@ class EachInTurn(QObject):
             self._rested.emit()
 
 
-def _waited(jobs: Any, rested: Any, patience: float) -> bool:
-    """Wait as long as anything moves, whatever else the machine does.
+def waited(jobs: Any, rested: Any, patience: float = PATIENCE_S) -> bool:
+    """Run events until jobs are idle, as long as anything moves, whatever else the machine does.
 
     patience : seconds in which neither an answer comes nor anybody here computes, until it is
     given up.

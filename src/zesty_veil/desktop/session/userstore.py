@@ -14,8 +14,10 @@ from typing import Any, NamedTuple, TypeVar
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from zesty_veil.desktop.session.filequeues import FileQueues
 from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
 from zesty_veil.errors import LogError
+from zesty_veil.files import missing
 from zesty_veil.log.learning import Learning
 from zesty_veil.log.lessons import Lesson, ToLearn, lessons
 from zesty_veil.log.logbook import Logbook
@@ -100,10 +102,12 @@ class UserStore(QObject):
         self.trouble = ""
         self._known = KnownRack()
         self._desk: Desk | None = None  # only the worker touches it
+        self._found_gone = False  # so is this: whether the log's file was
         self._queue = EachInTurn(self)
         self._queue.failed.connect(lambda error: self.complained.emit(str(error)))
-        # All files of the painter's choosing are written by one worker, each whole before the next.
-        self.writes = EachInTurn(self)
+        # Files of the painter's choosing, each written whole before the next.
+        self.writes = FileQueues(self)
+        self.writes.slow.connect(self.complained.emit)
         self.writes.failed.connect(lambda error: self.complained.emit(str(error)))
         self.jobs: NewestWins[ToLearn, Lesson] = NewestWins(lessons, self, "long")
         self.jobs.answered.connect(self._learnt)
@@ -180,6 +184,10 @@ class UserStore(QObject):
                 return False
         return True
 
+    def all_written(self) -> bool:
+        """Tell whether nothing is left to be written, to the log or elsewhere."""
+        return self._queue.idle() and self.writes.idle()
+
     def close(self) -> None:
         """Write what is left, end the workers and close the file."""
         self._timer.stop()
@@ -207,10 +215,23 @@ class UserStore(QObject):
             self._known = read[0]
 
     def _open(self) -> Desk:
+        if self._desk is not None and self._desk.store.parted():
+            self._take_up_again(self._desk)
         if self._desk is None:
             self._desk = Desk(self.log)
             self.trouble = ""
         return self._desk
+
+    def _take_up_again(self, desk: Desk) -> None:
+        """Open the log anew whose file was deleted, or replaced, under this window.
+
+        What is held open of a deleted one is written again: nothing of it is lost.
+        """
+        if missing(self.log):
+            desk.store.write_again()
+            self._found_gone = True
+        desk.store.close()
+        self._desk = None
 
     def _told(self) -> tuple[str, ...]:
         """Return what was found damaged since it was told last."""
@@ -218,6 +239,10 @@ class UserStore(QObject):
             return ()
         told = tuple(self._desk.store.trouble)
         self._desk.store.trouble.clear()
+        if self._found_gone:
+            self._found_gone = False
+            words = tr("The log {0} was gone. It was written again as this window knows it.")
+            told = (*told, words.format(self.log))
         return told
 
     def _done(
@@ -230,7 +255,9 @@ class UserStore(QObject):
     def _looked(self) -> _Done:
         if self._desk is None:
             return _Done(None, None, None, ())  # whoever wants to write is told
-        desk = self._desk
+        before, desk = self._desk, self._open()
+        if desk is not before:
+            return _Done(None, desk.known(), None, self._told())
         known = desk.known() if desk.store.changes() != desk.seen else None
         desk.book.reckon()
         return _Done(None, known, None, self._told())

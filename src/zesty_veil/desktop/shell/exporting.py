@@ -13,7 +13,7 @@ from PySide6.QtSvg import QSvgGenerator
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zesty_veil.desktop.kit.paper.sheet import write_sheet
-from zesty_veil.desktop.session.jobs import EachInTurn
+from zesty_veil.desktop.session.filequeues import FileQueues
 from zesty_veil.desktop.shell.filework import FileWork, with_suffix
 from zesty_veil.exchange.png import write_png
 from zesty_veil.files import write_atomically
@@ -86,7 +86,7 @@ class Exporter(QObject):
     said = Signal(str)
 
     def __init__(
-        self, parent: QWidget, files: FileWork, writes: EachInTurn, section: QWidget, form: QWidget
+        self, parent: QWidget, files: FileWork, writes: FileQueues, section: QWidget, form: QWidget
     ) -> None:
         super().__init__(parent)
         self._window, self._files, self._section, self._form = parent, files, section, form
@@ -119,4 +119,7 @@ class Exporter(QObject):
 
     def _write(self, path: Path, act: Callable[[], str]) -> None:
         self.said.emit(tr("Writing {0} …").format(path.name))
-        self._writes.do(act, self.said.emit, lambda error: self.said.emit(str(error)))
+        self._writes.do(
+            act, self.said.emit, lambda error: self.said.emit(str(error)), path,
+            tr("Writing {0}").format(path.name),
+        )  # fmt: skip

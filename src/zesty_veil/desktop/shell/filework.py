@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QFileDialog, QWidget
 from zesty_veil.desktop.kit.messageline import MessageLine, Reply
 from zesty_veil.desktop.session.autosave import Autosave, Recovered, forget, left_behind, recovered
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.jobs import EachInTurn
+from zesty_veil.desktop.session.filequeues import FileQueues
 from zesty_veil.desktop.session.planfile import Own, Read, read_plan, write_plan
 from zesty_veil.desktop.session.recent import recent, remember
 from zesty_veil.errors import WrittenElsewhereError
@@ -23,6 +23,8 @@ from zesty_veil.tr import tr
 
 PLAN_FILTER = f"Plans (*{SUFFIX})"
 _LOOK_MS = 2000
+# Which files are still there is asked of any file system: that holds nothing else up.
+_RECENT = "files that were opened last"
 
 
 def _nothing() -> None:
@@ -43,14 +45,15 @@ class FileWork(QObject):
         document: Document,
         line: MessageLine,
         autosave: Autosave,
-        writes: EachInTurn,
+        writes: FileQueues,
     ) -> None:
         super().__init__(window)
         self._writes = writes
         self.recent: tuple[Path, ...] = ()
         self._window, self._document, self._line = window, document, line
         self._autosave = autosave
-        self._lock = OpenLock()  # only the worker touches it
+        self._lock = OpenLock()  # only the worker of its plan's file system touches it
+        self._locked: Path | None = None  # the plan that it was taken for
         self._held = False  # whether this window has the plan open first
         self._written: dict[Path, Own] = {}  # by the worker, which alone looks at it
         self._asked_of: object = None  # the file's state that was asked about last
@@ -69,7 +72,7 @@ class FileWork(QObject):
             self.recent = found
             then()
 
-        self._writes.do(recent, read)
+        self._writes.do(recent, read, at=_RECENT)
 
     def folder(self) -> Path:
         """Return where files are looked for: beside the plan."""
@@ -111,7 +114,8 @@ class FileWork(QObject):
             self._remember(path)
             then()
 
-        self._writes.do(lambda: read_plan(path), read, self._say_why)
+        words = tr("Opening {0}").format(path.name)
+        self._writes.do(lambda: read_plan(path), read, self._say_why, path, words)
 
     def save(self, then: Callable[[], object] = _nothing) -> None:
         """Save to the plan's file, or ask for one if it has none, then go on."""
@@ -187,12 +191,12 @@ class FileWork(QObject):
             else:
                 self._say_why(error)
 
-        self._writes.do(write, saved, failed)
+        self._writes.do(write, saved, failed, path, tr("Saving {0}").format(path.name))
 
     def look(self) -> None:
         """See whether somebody else has saved the plan's file."""
         own, asked_of = self._document.own, self._asked_of
-        if own.path is None or not self._writes.idle():
+        if own.path is None or not self._writes.idle(own.path):
             return
         if not self._held:
             self._hold(told=False)
@@ -209,7 +213,7 @@ class FileWork(QObject):
                     tr("{0} was saved by somebody else just now.").format(own.path.name)
                 )
 
-        self._writes.do(looked, found)
+        self._writes.do(looked, found, at=own.path)
 
     def when_free(self, go_on: Callable[[], None]) -> None:
         """Do something that would lose unsaved work only after asking, in the line below."""
@@ -268,7 +272,8 @@ class FileWork(QObject):
     def close(self) -> None:
         """Let go of the file, once all that was asked for is written."""
         self._timer.stop()
-        self._lock.let_go()
+        if self._locked is not None:
+            self._writes.do(self._lock.let_go, at=self._locked)
 
     def _recover(self, kept: Path) -> None:
         def read(found: Recovered) -> None:
@@ -283,7 +288,7 @@ class FileWork(QObject):
         self._line.say(str(error))
 
     def _remember(self, path: Path) -> None:
-        self._writes.do(lambda: remember(path))
+        self._writes.do(lambda: remember(path), at=_RECENT)
         self.look_at_recent()
 
     def _ask_whose(self, words: str) -> None:
@@ -298,7 +303,8 @@ class FileWork(QObject):
             self._line.say(tr("This is what was saved elsewhere; undo brings back what was here."))
 
         def theirs() -> None:
-            self._writes.do(lambda: read_plan(path), taken, self._say_why)
+            words = tr("Opening {0}").format(path.name)
+            self._writes.do(lambda: read_plan(path), taken, self._say_why, path, words)
 
         self._line.ask(
             "elsewhere",
@@ -333,8 +339,12 @@ class FileWork(QObject):
     def _hold(self, told: bool) -> None:
         """Say in the plan's folder that it is open here; say here if it is open elsewhere."""
         path = self._document.path
+        if path != self._locked and self._locked is not None:
+            # Where that file lies: the share of the plan before may not answer any more.
+            self._writes.do(self._lock.let_go, at=self._locked)
+            self._lock = OpenLock()
+        self._locked, lock = path, self._lock
         if path is None:
-            self._writes.do(self._lock.let_go)
             return
 
         def taken(other: Holder | None) -> None:
@@ -346,7 +356,7 @@ class FileWork(QObject):
                     )
                 )
 
-        self._writes.do(lambda: self._lock.take(path), taken)
+        self._writes.do(lambda: lock.take(path), taken, at=path)
 
 
 def file_name(plan: Plan, suffix: str = SUFFIX) -> str:

@@ -11,10 +11,11 @@ from collections.abc import Callable
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import QSize, QTimer
+from PySide6.QtCore import QBuffer, QIODevice, QSize, QTimer
 from PySide6.QtWidgets import QApplication
 
 from zesty_veil.aside import aside
+from zesty_veil.desktop.kit.numberbox import read_number
 from zesty_veil.desktop.kit.paper.sheet import write_sheet
 from zesty_veil.desktop.kit.paper.testcard import write_card
 from zesty_veil.desktop.kit.theme import dress
@@ -27,6 +28,7 @@ from zesty_veil.desktop.shell.theming import wear_choice
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.faultlog import write_down
+from zesty_veil.files import write_atomically
 from zesty_veil.memory import let_the_window_breathe
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Passage, Plan
@@ -84,10 +86,10 @@ def start(chosen: argparse.Namespace) -> int:
 
 def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[str]) -> int:
     preferences = kept_preferences() if chosen.shot is None else Preferences()
+    scale = _scale()
     if preferences.zoom != _USUAL_ZOOM:
         # Qt reads this once, when the application is made.
-        scale = float(os.environ.get("QT_SCALE_FACTOR") or 1.0) * preferences.zoom / _USUAL_ZOOM
-        os.environ["QT_SCALE_FACTOR"] = f"{scale:g}"
+        os.environ["QT_SCALE_FACTOR"] = f"{scale * preferences.zoom / _USUAL_ZOOM:g}"
     app = QApplication(sys.argv[:1])
     app.setApplicationName("zesty-veil")
     app.setApplicationDisplayName("Zesty Veil")
@@ -121,8 +123,10 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     sys.excepthook = _tells(window)
     QTimer.singleShot(_AHEAD_MS, lambda: window.user_store.writes.do(read_ahead))
     window.files.offer_left_behind(_MOST_OFFERED)
-    # Python sees Ctrl+C in the terminal only when it runs; a slow timer lets it.
-    signal.signal(signal.SIGINT, lambda *_: app.quit())
+    # Whoever sends one of these does not answer questions: work is kept aside, and that is all.
+    for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
+        signal.signal(number, lambda *_: window.end_at_once())
+    # Python sees them only when it runs; a slow timer lets it.
     timer = QTimer()
     timer.timeout.connect(lambda: None)
     timer.start(300)
@@ -160,13 +164,23 @@ def _tells(window: MainWindow) -> Callable[..., None]:
 def _shoot(window: MainWindow, path: str) -> int:
     window.wait_until_idle()
     QApplication.processEvents()  # what the last answer changed is laid out before it is drawn
-    saved = window.grab().save(path, "PNG")
+    raw = QBuffer()
+    raw.open(QIODevice.OpenModeFlag.WriteOnly)
+    window.grab().save(raw, "PNG")
     window.document.forget()
     window.close()
-    if not saved:
-        raise InputError(tr("The picture {0} cannot be written; check its folder.").format(path))
+    write_atomically(Path(path), bytes(raw.data().data()))
     print(tr("Drew {0}").format(path))
     return 0
+
+
+def _scale() -> float:
+    """Return how large everything is to be; Qt itself reads only points, and so would 1,5 be 1."""
+    words = os.environ.get("QT_SCALE_FACTOR", "")
+    scale = read_number(words) or 1.0
+    if words:
+        os.environ["QT_SCALE_FACTOR"] = f"{scale:g}"
+    return scale
 
 
 def _size(words: str) -> tuple[int, int]:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QEvent, QMimeData
+from PySide6.QtCore import QEvent, QMimeData, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QHelpEvent
 from PySide6.QtWidgets import (
+    QApplication,
     QFileDialog,
     QHBoxLayout,
     QMainWindow,
@@ -25,6 +27,7 @@ from zesty_veil.desktop.kit.popover import Popover
 from zesty_veil.desktop.kit.station import HearsOfPlans
 from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.section.keys import COAT
+from zesty_veil.desktop.session.apart.link import helpers
 from zesty_veil.desktop.session.autosave import Autosave
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.preferences import (
@@ -53,6 +56,9 @@ from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
+# How long a closing window waits for what is written, and one that must go at once.
+_LEAVES_MS, _ENDS_S = 2500, 2.0
+leave_process = os._exit
 # Endings of files that can be dropped on the window besides plans.
 MESHES = frozenset({".stl", ".obj"})
 
@@ -67,6 +73,7 @@ class MainWindow(QMainWindow):
         self._keeps = preferences is not None  # whether how it stands is kept between starts
         self.preferences = preferences or Preferences()
         self._zoom = self.preferences.zoom  # another one is there from the next start
+        self._leaving = self._ended = False
         self._full = False  # whether one page stands alone on the screen
         self._full_page: Page | None = None
         self.document = Document(plan, path, self)
@@ -130,6 +137,7 @@ class MainWindow(QMainWindow):
         self.router.state_changed.connect(self._show_header)
         self.router.offered.connect(self.line.offer)
         self.router.asks.connect(self._ask_first)
+        self.user_store.writes.rested.connect(self._written)
         self.section.station_wanted.connect(self.router.go)
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
@@ -214,7 +222,7 @@ class MainWindow(QMainWindow):
         """See the plan of a file by turns with the open one; on failure say why."""
         looks = self.section.looks
         self.user_store.writes.do(
-            lambda: load(path), looks.keep, lambda error: self.say(str(error))
+            lambda: load(path), looks.keep, lambda error: self.say(str(error)), path
         )
 
     def choose_and_export(self) -> None:
@@ -223,18 +231,70 @@ class MainWindow(QMainWindow):
         self.exporter.choose(plan, self.files.folder() / file_name(plan, "-steps.md"))
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        if self.document.unsaved:
+        writes = self.user_store.writes
+        if self.document.unsaved and writes.idle():
             event.ignore()
             self.when_free(lambda: _ignore(self.close()))
             return
-        if self._keeps:
+        if self._keeps and not self._leaving:
             self._keep_geometry()
-        self.hide()  # what is left is written first, and may take as long as a slow disk does
+        if not writes.idle():
+            event.ignore()
+            self._leave_when_written()
+            return
+        self.hide()
         self.section.stop()
-        self.user_store.close()
         self.files.close()
+        self.user_store.close()
         self.autosave.close()
         event.accept()
+
+    def _leave_when_written(self) -> None:
+        """Close as soon as all is written; if that takes long, ask whether to wait for it."""
+        if not self._leaving:
+            self._leaving = True
+            QTimer.singleShot(_LEAVES_MS, self, self._ask_to_wait)
+
+    def _written(self) -> None:
+        if self._leaving:
+            self._leaving = False
+            self.close()
+
+    def _ask_to_wait(self) -> None:
+        if not self._leaving:
+            return
+        self._leaving = False
+        self.line.ask(
+            "waits",
+            self.user_store.writes.waits(),
+            {
+                "wait": Reply(tr("Keep waiting"), lambda: _ignore(self.close())),
+                "end": Reply(tr("Close without it"), self.end_at_once),
+                "stay": Reply(tr("Don't close"), lambda: None),
+            },
+            pressed=True,
+        )
+
+    def end_at_once(self) -> None:
+        """End without asking anything; unsaved work is kept aside, and offered at the next start.
+
+        What a share that does not answer was asked for is not waited for.
+        """
+        if self._ended:
+            return
+        self._ended = True
+        self.autosave.keep()
+        self.autosave.writes.close()
+        self.hide()
+        self.section.stop()
+        self.files.close()
+        self.user_store.writes.wait_until_idle(_ENDS_S)
+        if self.user_store.all_written():
+            self.user_store.close()
+            QApplication.exit(0)
+        else:
+            helpers.end()
+            leave_process(0)
 
     def _keep_geometry(self) -> None:
         normal = self.normalGeometry()

@@ -17,7 +17,8 @@ from zesty_veil.bench.resume import most_figures_laid
 from zesty_veil.bench.sitting import Sitting, Where
 from zesty_veil.bench.tasks import MOST_FIGURES_AT_ONCE
 from zesty_veil.desktop.session.document import Document
-from zesty_veil.desktop.session.jobs import EachInTurn, NewestWins
+from zesty_veil.desktop.session.filequeues import FileQueues
+from zesty_veil.desktop.session.jobs import NewestWins
 from zesty_veil.desktop.sitting.lanes import clock
 from zesty_veil.desktop.sitting.sittingpage import SittingPage
 from zesty_veil.paths import sitting_path
@@ -53,7 +54,7 @@ class SittingView(SittingPage):
     rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
 
     def __init__(
-        self, document: Document, writes: EachInTurn, now: Callable[[], float] = time.time
+        self, document: Document, writes: FileQueues, now: Callable[[], float] = time.time
     ) -> None:
         super().__init__()
         self._document, self._writes, self.now = document, writes, now

@@ -9,6 +9,7 @@ from PySide6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QPushButton, QSizePolicy, QWidget
 
 from zesty_veil.desktop.kit.formview import image_of
+from zesty_veil.desktop.kit.plain import tip
 from zesty_veil.desktop.kit.ribbons import draw_ribbon, screen_colour
 from zesty_veil.desktop.kit.theme import (
     CAPTION,
@@ -47,7 +48,7 @@ class StartCard(QPushButton):
         self._picture = image_of(picture)
         self.setAccessibleName(title)
         self.setAccessibleDescription(words)
-        self.setToolTip(f"{title}  –  {words}" if words else title)
+        self.setToolTip(tip(f"{title}  –  {words}" if words else title))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 

@@ -27,6 +27,7 @@ from test_log_window import write
 from zesty_veil.desktop.kit.paintpicker import PaintPicker
 from zesty_veil.desktop.session import filequeues
 from zesty_veil.desktop.session.autosave import left_behind
+from zesty_veil.desktop.shell import start
 from zesty_veil.desktop.shell import window as windows
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.start.cards import StartCard
@@ -94,12 +95,13 @@ def program(*words: str, **environment: str) -> subprocess.Popen[str]:
     )  # fmt: skip
 
 
-def test_a_scale_with_a_comma_is_a_scale(tmp_path: Path) -> None:
-    out = tmp_path / "a.png"
-    done = program("demo", "--shot", str(out), QT_SCALE_FACTOR="1,5")
-    assert done.communicate()[1] == ""
-    assert done.returncode == 0
-    assert out.stat().st_size > 10_000
+@pytest.mark.parametrize(("words", "scale"), [("1,5", 1.5), ("2", 2.0), ("", 1.0), ("large", 1.0)])
+def test_a_scale_may_be_written_with_a_comma(
+    words: str, scale: float, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setenv("QT_SCALE_FACTOR", words)
+    assert start.asked_scale() == scale
+    assert os.environ["QT_SCALE_FACTOR"] in {"", f"{scale:g}"}
 
 
 def test_a_picture_into_a_pipe_that_nobody_reads_is_refused(tmp_path: Path) -> None:

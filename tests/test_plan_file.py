@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import json
 import os
 import stat
@@ -9,21 +10,36 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
+import msgspec
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 
 from conftest import small_plan
+from driving import opens
 from zesty_veil import files
 from zesty_veil.cli.main import run
+from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import FileError, PlanFileError
+from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
-from zesty_veil.plan.fileformat import PLAN_SCHEMA, carried_over, dump, load, parse, save
+from zesty_veil.plan.fileformat import (
+    PLAN_SCHEMA,
+    PlanFile,
+    dump,
+    load,
+    parse,
+    parse_file,
+    said_of_earlier,
+    save,
+)
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import SAMPLES, sample
-from zesty_veil.predict.field import axis, predict
+from zesty_veil.services.looks import moved, save_plan
 
 
 @pytest.fixture
@@ -91,7 +107,7 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
     ("unknown tool", lambda c: coat(c).update(tool="trowel"), "tool 'trowel' is not known"),
     ("unknown site", lambda c: coat(c).update(sites=["cave"]), "sites.*cave"),
     ("a site twice", lambda c: coat(c).update(sites=["flat", "flat"]), "sites must be some of"),
-    ("unknown field", lambda c: coat(c).update(colour="red"), "unknown field 'colour'"),
+    ("unknown field", lambda c: coat(c).update(colour="red"), "saved by a newer version"),
     ("length", lambda c: c["plan"]["passages"][0].update(length_mm=0), "'length_mm' is 0"),
     ("primer", lambda c: c["plan"]["passages"][0]["ground"].update(primer="pink"), "primer.*pink"),
     (
@@ -109,7 +125,6 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
     ("figures", lambda c: c["plan"].update(figures=0), "'figures' is 0"),
     ("hand", lambda c: c["plan"].update(hand="third"), "hand.*third"),
     ("short spectrum", lambda c: c["plan"]["paints"][0].update(mu_a=[1.0]), "'mu_a' has 1 num"),
-    ("older short spectrum", lambda c: c["plan"]["paints"][0].update(K=[1.0]), "'K' has 1 numbers"),
     ("negative spectrum", lambda c: c["plan"]["paints"][0]["mu_s"].__setitem__(3, -1), "at 410 nm"),
     (
         "a paint twice",
@@ -117,7 +132,7 @@ SPOILED: list[tuple[str, Callable[[dict[str, Any]], Any], str]] = [
         "held more than once",
     ),
     ("newer schema", lambda c: c.update(schema=PLAN_SCHEMA + 1), "newer version"),
-    ("schema 0", lambda c: c.update(schema=0), "schema 0, which does not exist"),
+    ("schema 0", lambda c: c.update(schema=0), "schema 0, which no released version wrote"),
     ("schema in words", lambda c: c.update(schema="one"), "not a Zesty Veil plan"),
     ("another format", lambda c: c.update(format="recipe"), "not a Zesty Veil plan"),
     ("no plan", lambda c: c.pop("plan"), "missing required field 'plan'"),
@@ -193,7 +208,7 @@ def test_what_is_no_plan_at_all(raw: bytes) -> None:
 def test_reading_what_is_not_there(tmp_path: Path) -> None:
     with pytest.raises(PlanFileError, match="cannot be read: no such file"):
         load(tmp_path / "gone.veil")
-    with pytest.raises(PlanFileError, match="cannot be read: is a directory"):
+    with pytest.raises(PlanFileError, match="isn't a file that can be read"):
         load(tmp_path)
 
 
@@ -228,34 +243,89 @@ def test_a_link_and_its_rights_are_kept(tmp_path: Path) -> None:
     assert stat.S_IMODE(real.stat().st_mode) == 0o640
 
 
-OLDER = Path(__file__).parent / "data" / "older.veil"
+EARLIER = Path(__file__).parent / "data" / "workshop.veil"
+# By schema: what fields its files have, with their types and limits.
+FIELDS = {3: "a08ce89f2b6576cd"}
 
 
-def test_an_older_plan_is_carried_over_with_a_sentence(tmp_path: Path) -> None:
-    """Its paints have the K and S of two-flux theory, one of them a dye that fluoresces."""
+def without_words(schema: object) -> object:
+    """Return a JSON Schema without what only tells about fields."""
+    if isinstance(schema, dict):
+        kept = {k: v for k, v in schema.items() if k not in {"title", "description"}}
+        return {key: without_words(value) for key, value in kept.items()}
+    return [without_words(each) for each in schema] if isinstance(schema, list) else schema
+
+
+def test_the_number_of_the_schema_rises_with_its_fields() -> None:
+    """Else a newer file would be refused as damaged by a program that does not know a field."""
+    schema = json.dumps(without_words(msgspec.json.schema(PlanFile)), sort_keys=True)
+    now = hashlib.sha256(schema.encode()).hexdigest()[:16]
+    assert FIELDS[PLAN_SCHEMA] == now, "raise PLAN_SCHEMA, and write its fingerprint here"
+    assert len(set(FIELDS.values())) == len(FIELDS)
+
+
+def test_a_file_of_an_earlier_version_says_so(
+    tmp_path: Path, capfd: pytest.CaptureFixture[str]
+) -> None:
     said: list[str] = []
-    plan = load(OLDER, said.append)
-    assert said == [carried_over("older.veil")]
-    for paint in plan.paints:
-        assert len(paint.mu_a) == len(paint.mu_s) == 36
-        raw = next(p for p in json.loads(OLDER.read_bytes())["plan"]["paints"]
-                   if p["name"] == paint.name)  # fmt: skip
-        # K of a clear band has up to half of it from the surface.
-        ratio = np.array(raw["K"])[10:30] / np.array(paint.mu_a)[10:30]
-        assert 1.0 < np.median(ratio) < 2.1
-        if paint.glow is not None:
-            assert (np.array(paint.glow.mu_a) <= np.array(paint.mu_a) * (1 + 1e-9)).all()
-    saved = tmp_path / "again.veil"
-    save(plan, saved)
-    assert b'"K"' not in saved.read_bytes()
-    again = load(saved, said.append)
+    plan = load(EARLIER, said.append)
+    assert said == [said_of_earlier("workshop.veil")]
+    save(plan, tmp_path / "again.veil")
+    assert load(tmp_path / "again.veil", said.append) == plan
     assert len(said) == 1
-    assert again == plan
-    assert np.isfinite(predict(plan.passages[0], plan.rack(), axis(3)).lab).all()
-
-
-def test_the_commands_say_so_beside_their_answer(capfd: pytest.CaptureFixture[str]) -> None:
-    assert run(["steps", str(OLDER)]) == 0
+    # The commands say it beside their answer.
+    assert run(["steps", str(EARLIER)]) == 0
     out, err = capfd.readouterr()
-    assert "carried over" in err
-    assert "carried over" not in out
+    assert "earlier version" in err
+    assert "earlier version" not in out
+
+
+def test_a_file_that_no_released_version_wrote_is_refused(tmp_path: Path) -> None:
+    raw = json.loads(dump(small_plan()))
+    path = tmp_path / "a.veil"
+    path.write_text(json.dumps({**raw, "schema": 1}))
+    with pytest.raises(PlanFileError, match="schema 1, which no released version wrote"):
+        load(path)
+    # A field that this version does not know is of a newer one, whatever number it has.
+    raw["plan"]["moon"] = "full"
+    path.write_text(json.dumps(raw))
+    with pytest.raises(PlanFileError, match="saved by a newer version of this program"):
+        load(path)
+    path.write_text(json.dumps({**raw, "schema": 2}))
+    with pytest.raises(PlanFileError, match="unknown field 'moon'"):
+        load(path)
+
+
+def test_what_looks_otherwise_than_when_it_was_saved_is_told(tmp_path: Path) -> None:
+    path = tmp_path / "a.veil"
+    save_plan(small_plan(), path)
+    assert moved(parse_file(path.read_bytes())) == ()
+    raw = json.loads(path.read_bytes())
+    (look,) = raw["looks"]
+    was = look["lab"][5]
+    look["lab"][5] = [was[0] - 20.0, was[1], was[2]]
+    (one,) = moved(parse_file(json.dumps(raw).encode()))
+    assert (one.passage, one.name) == (0, "flame")
+    by = float(ciede2000(np.array(was), np.array(look["lab"][5])))
+    assert one.worst == pytest.approx(by, abs=0.2)
+    assert by > 10
+
+
+def test_the_old_look_is_offered_as_targets(small: MainWindow, tmp_path: Path) -> None:
+    path = tmp_path / "a.veil"
+    save_plan(small_plan(), path)
+    raw = json.loads(path.read_bytes())
+    for lab in raw["looks"][0]["lab"]:
+        lab[0] = max(lab[0] - 20.0, 0.0)
+    path.write_text(json.dumps(raw))
+    assert opens(small, path)
+    words = small.line.words.text()
+    assert words.startswith("a.veil looks different from when it was saved: flame by dE ")
+    QTest.mouseClick(small.line.answers["offer"], Qt.MouseButton.LeftButton)
+    targets = small.document.plan.passages[0].targets
+    assert [target.place for target in targets] == [0.0, 0.2, 0.5, 0.8, 1.0]
+    assert targets[2].lab == pytest.approx(raw["looks"][0]["lab"][5], abs=0.01)
+    # It is a step like others; what has targets of its own keeps them.
+    small.document.undo()
+    assert small.document.plan.passages[0].targets == ()
+    assert small.wait_until_idle()

@@ -6,22 +6,13 @@ scipy; K/S = (1 - R)^2 / 2R. P. Kubelka (1948): films of the same paint add up.
 
 from __future__ import annotations
 
-from pathlib import Path
-
-import msgspec
 import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from zesty_veil.optics import film as two_angles
-from zesty_veil.optics import stack
-from zesty_veil.optics.converted import converted
-from zesty_veil.optics.streams import lambertian
-from zesty_veil.optics.surface import seen
 from zesty_veil.optics.twoflux import two_flux_film, two_flux_over
-from zesty_veil.paint.pigment import NEAT_COAT_MM, Pigment
 
 wide = st.one_of(st.just(0.0), st.floats(1e-12, 1e4), st.floats(0, 5), st.floats(0, 1e4))
 
@@ -110,26 +101,3 @@ def test_any_leading_shape() -> None:
     R0, T = two_flux_film(K, S, np.ones((4, 3, 1)))
     assert R0.shape == T.shape == (4, 3, 36)
     assert two_flux_over(R0, T, np.ones(36)).shape == (4, 3, 36)
-
-
-@pytest.mark.parametrize("code", ["PW6", "PBk7", "PY74", "PV23", "PB15:3", "PR101"])
-def test_what_was_two_flux_looks_as_it_did_where_it_was_read(code: str) -> None:
-    """A neat coat over white and over black, through Saunderson's surface as it stood."""
-    # As a table of two-flux coefficients had them, per coat of 0.03 mm.
-    path = Path(__file__).parent / "data/two_flux_pigments.json"
-    table = msgspec.json.decode(path.read_bytes(), type=dict[str, Pigment])
-    K, S = (x * NEAT_COAT_MM / 0.03 for x in (table[code].mu_a(), table[code].mu_s()))
-    mu_a, mu_s = converted(K, S)
-    for ground in (0.9, 0.02):
-        R = two_flux_over(*two_flux_film(K, S, np.array(0.03)), np.array(ground))
-        was = 1.045 * 0.96 * 0.404 * R / (1 - 0.596 * R)  # 45/0 reads white that much lighter
-        one = two_angles.film(mu_a, mu_s, np.array(0.03))
-        now = seen(stack.over(one, lambertian(np.array(ground))), 0.0)
-        np.testing.assert_allclose(now, was, atol=0.02)
-
-
-def test_what_neither_absorbs_nor_scatters_stays_so() -> None:
-    K = np.where(np.arange(36) < 18, 0.0, 5.0)
-    mu_a, mu_s = converted(K, K[::-1])
-    assert ((mu_a > 0) == (K > 0)).all()
-    assert ((mu_s > 0) == (K[::-1] > 0)).all()

@@ -16,11 +16,11 @@ from zesty_veil.advise.glow.painting import USUAL_LIMITS, School, painted, with_
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.edits import remove_coat
-from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.grounds import prepared_ground
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.contribution import contributions
+from zesty_veil.services.looks import save_plan
 
 DATA = Path(__file__).resolve().parents[1] / "src/zesty_veil/data"
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -202,8 +202,8 @@ def diver() -> Plan:
 
 def main() -> None:
     """Write both plans."""
-    save(glasswright(), DATA / "glasswright.veil")
-    save(diver(), DATA / "diver.veil")
+    save_plan(glasswright(), DATA / "glasswright.veil")
+    save_plan(diver(), DATA / "diver.veil")
 
 
 if __name__ == "__main__":

@@ -34,11 +34,12 @@ from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import coat_words
-from zesty_veil.plan.fileformat import load, save
+from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Plan, ground_words
 from zesty_veil.predict.words import describe
 from zesty_veil.services.colours import parse_colour
+from zesty_veil.services.looks import save_plan
 
 
 def fire_arguments(job: argparse.ArgumentParser) -> None:
@@ -107,7 +108,7 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
     for each in with_hindrances(plan, done, chosen.school, *how[:2]):
         done = each
     if chosen.out is not None:
-        save(with_painting(plan, glow, done, paints_at_hand()), chosen.out)
+        save_plan(with_painting(plan, glow, done, paints_at_hand()), chosen.out)
     rows = [_passage(plan, one) for one in done]
     text = "".join(_passage_text(row) for row in rows)
     source = glow.source or None

@@ -23,10 +23,11 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.primer import PRIMERS
 from zesty_veil.paint.rack import find
 from zesty_veil.plan.coatwords import coat_words
-from zesty_veil.plan.fileformat import load, save
+from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Plan
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.ladders import LadderRequest, laid_ladder
+from zesty_veil.services.looks import save_plan
 
 
 def ladder_arguments(job: argparse.ArgumentParser) -> None:
@@ -79,7 +80,7 @@ def laddered(chosen: argparse.Namespace) -> tuple[Any, str]:
         asked = LadderRequest(
             plan, index, names, rack, look, chosen.steps, chosen.style, chosen.towards, sites
         )
-        save(laid_ladder(asked, found), chosen.out)
+        save_plan(laid_ladder(asked, found), chosen.out)
     coats = ladder_coats(found.rungs, chosen.towards, sites)
     text = "".join(_rung_text(rung) for rung in found.rungs)
     if found.mud:

@@ -143,7 +143,7 @@ def racked(chosen: argparse.Namespace) -> tuple[Any, str]:
     if chosen.does == "import":
         with _store() as store:
             racks = Racks(store)
-            rack = read_rack(Path(chosen.what), racks.get(), note=aside)
+            rack = read_rack(Path(chosen.what), racks.get())
             rack = Rack(free_name(rack.name, racks.names()), rack.paints)
             racks.put(rack)
             racks.choose(rack.name)

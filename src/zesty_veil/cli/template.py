@@ -11,9 +11,9 @@ from zesty_veil.errors import InputError
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.paint.rack import find
 from zesty_veil.plan.coatwords import coat_words
-from zesty_veil.plan.fileformat import save
 from zesty_veil.plan.model import ground_words
 from zesty_veil.services.colours import parse_colour
+from zesty_veil.services.looks import save_plan
 
 
 def template_arguments(job: argparse.ArgumentParser) -> None:
@@ -52,7 +52,7 @@ def templated(chosen: argparse.Namespace) -> tuple[Any, str]:
         raise InputError("No plan came of it; allow more paints.")
     plan = last.plan
     if chosen.out is not None:
-        save(plan, chosen.out)
+        save_plan(plan, chosen.out)
     rows = [
         {
             "passage": passage.name,

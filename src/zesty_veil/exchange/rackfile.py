@@ -29,14 +29,12 @@ from zesty_veil.paint.kinds import KINDS, USUAL_TOOL, Kind
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.check import paint_faults
 from zesty_veil.plan.edits import usual_coat
-from zesty_veil.plan.fileformat import carried_over
 from zesty_veil.plan.model import Ground, Passage, Primer
 from zesty_veil.predict.field import predict
 from zesty_veil.tr import tr
 
 RACK_FORMAT = "zesty-veil rack"
-# 1: paints had the K and S of two-flux theory, which are carried over where they are read.
-RACK_SCHEMA = 2
+RACK_SCHEMA = 2  # 1 was never released
 ENDINGS = (".json", ".csv", ".gpl")
 _MOST_MB = 40
 _MOST_HEAD = 100_000
@@ -104,13 +102,11 @@ def read_rack(
     path: Path,
     known: Rack | None = None,
     tell: _Tell = told_nobody,
-    note: Callable[[str], object] | None = None,
 ) -> Rack:
     """Return the rack in a JSON or CSV file; a CSV's rack is called as the file is.
 
     `known` is a rack from which paints are taken that a CSV cannot carry (fluorescent, metallic,
     varnish), by name. `tell` is called with paints done and in all, and may raise to stop it.
-    `note` is called with a sentence if the file is of an older schema.
 
     Raises
     ------
@@ -119,7 +115,7 @@ def read_rack(
     """
     raw = read_whole(path, _MOST_MB, "rack")
     is_json = raw.lstrip()[:1] == b"{"
-    rack = _parsed(raw, path.name, note) if is_json else _from_table(raw, path, known, tell)
+    rack = _parsed(raw, path.name) if is_json else _from_table(raw, path, known, tell)
     try:
         check_rack(rack)
     except InputError as error:
@@ -127,16 +123,14 @@ def read_rack(
     return rack
 
 
-def _parsed(raw: bytes, what: str, note: Callable[[str], object] | None) -> Rack:
+def _parsed(raw: bytes, what: str) -> Rack:
     file = decoded(raw, _File, what, "rack")
-    if file.format != RACK_FORMAT or not 1 <= file.schema <= RACK_SCHEMA:
+    if file.format != RACK_FORMAT or file.schema != RACK_SCHEMA:
         raise InputError(
             tr("{0} is no rack of schema {1}; export it with this program.").format(
                 what, RACK_SCHEMA
             )
         )
-    if file.schema < RACK_SCHEMA and note is not None:
-        note(carried_over(what))
     return file.rack
 
 

@@ -1,7 +1,6 @@
 """The two-flux theory: one direction of light, diffuse and without a surface.
 
-It is what `optics.film` comes to where light has no direction, and what older files were written
-with; `converted` turns their K and S into what a film that knows its surface is made of.
+It is what `optics.film` comes to where light has no direction, and quick enough to sort paints by.
 
 References
 ----------

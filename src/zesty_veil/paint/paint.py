@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from functools import lru_cache
 from typing import Annotated
 
@@ -11,7 +10,6 @@ import numpy as np
 
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.limits import MOST_LETTERS, SPECTRUM, at_most, between, from_to
-from zesty_veil.optics.converted import converted
 from zesty_veil.paint.kinds import Kind
 
 # More than this in 1/mm is no paint: light would not enter a thousandth of a micrometre.
@@ -40,12 +38,6 @@ class Fluorescence(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     emission: Shares
     efficiency: Annotated[float, between(0, 1, "the efficiency of its glow")]
     mu_a: PerMm = ()
-    K: PerMm | msgspec.UnsetType = msgspec.UNSET  # in older files
-
-    def __post_init__(self) -> None:
-        if self.K is not msgspec.UNSET:
-            msgspec.structs.force_setattr(self, "mu_a", self.K)
-            msgspec.structs.force_setattr(self, "K", msgspec.UNSET)
 
 
 class Flakes(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -80,35 +72,6 @@ class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     glow: Fluorescence | None = None
     flakes: Flakes | None = None
     spread: Annotated[tuple[Mode, ...], at_most(MOST_MODES, "the modes of its spread")] = ()
-    # What older files have in place of mu_a and mu_s: two-flux theory's, with the surface in them.
-    K: PerMm | msgspec.UnsetType = msgspec.UNSET
-    S: PerMm | msgspec.UnsetType = msgspec.UNSET
-
-    def __post_init__(self) -> None:
-        if self.K is msgspec.UNSET or self.S is msgspec.UNSET:
-            return
-        if len(self.K) == len(self.S) == BANDS and all(map(_sound, (*self.K, *self.S))):
-            mu_a, mu_s, glow = _carried_over(self.K, self.S, self.glow)
-            for name, value in (("mu_a", mu_a), ("mu_s", mu_s), ("glow", glow)):
-                msgspec.structs.force_setattr(self, name, value)
-            for name in ("K", "S"):
-                msgspec.structs.force_setattr(self, name, msgspec.UNSET)
-
-
-def _sound(number: float) -> bool:
-    return math.isfinite(number) and 0 <= number <= MOST_PER_MM
-
-
-@lru_cache(maxsize=4096)
-def _carried_over(
-    K: tuple[float, ...], S: tuple[float, ...], glow: Fluorescence | None
-) -> tuple[tuple[float, ...], tuple[float, ...], Fluorescence | None]:
-    """Return mu_a, mu_s and glow of a paint that was written down for two-flux theory."""
-    mu_a, mu_s = converted(np.array(K), np.array(S))
-    if glow is not None and len(glow.mu_a) == BANDS:
-        kept = mu_a / np.where(np.array(K) > 0, K, 1.0)
-        glow = msgspec.structs.replace(glow, mu_a=tuple((np.array(glow.mu_a) * kept).tolist()))
-    return tuple(mu_a.tolist()), tuple(mu_s.tolist()), glow
 
 
 @lru_cache(maxsize=2048)

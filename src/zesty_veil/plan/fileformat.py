@@ -5,22 +5,26 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from pathlib import Path
+from typing import Annotated
 
 import msgspec
 
 from zesty_veil.errors import FileError, InputError, PlanFileError
 from zesty_veil.files import read_limited, write_atomically
-from zesty_veil.limits import decoder_words
+from zesty_veil.limits import MOST_LETTERS, at_most, decoder_words
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import used_only
-from zesty_veil.plan.model import Plan
+from zesty_veil.plan.model import Lab, Plan
 from zesty_veil.tr import tr
 
 PLAN_FORMAT = "zesty-veil plan"
-# 1: paints had the K and S of two-flux theory, which are carried over where they are read.
-PLAN_SCHEMA = 2
+# Raised with every field that comes or goes: a test holds their fingerprint against it. 1 was never
+# released. 2 did not tell how a plan looked when it was saved.
+PLAN_SCHEMA = 3
+_FIRST_SCHEMA = 2
 SUFFIX = ".veil"
 MOST_PLAN_BYTES = 32_000_000
+MOST_LOOK_PLACES = 101
 
 
 class _Head(msgspec.Struct):
@@ -30,20 +34,40 @@ class _Head(msgspec.Struct):
     schema: int = 0
 
 
-class _File(msgspec.Struct, forbid_unknown_fields=True):
+class SavedLook(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """How a passage looked when its plan was saved: CIELAB along the axis on the flat, dry."""
+
+    passage: Annotated[str, at_most(MOST_LETTERS, "the name of a look")]
+    lab: Annotated[tuple[Lab, ...], at_most(MOST_LOOK_PLACES, "the places of a look")]
+
+
+class PlanFile(msgspec.Struct, forbid_unknown_fields=True):
+    """A plan's file as it is read."""
+
     format: str
     schema: int
     plan: Plan
+    looks: tuple[SavedLook, ...] = ()
+
+    @property
+    def earlier(self) -> bool:
+        """Whether an earlier version wrote it."""
+        return self.schema < PLAN_SCHEMA
 
 
-def dump(plan: Plan) -> bytes:
+def dump(plan: Plan, looks: tuple[SavedLook, ...] = ()) -> bytes:
     """Return a plan as the bytes of its file, holding just the paints that it uses."""
-    file = _File(PLAN_FORMAT, PLAN_SCHEMA, used_only(plan))
+    file = PlanFile(PLAN_FORMAT, PLAN_SCHEMA, used_only(plan), looks)
     return msgspec.json.format(msgspec.json.encode(file), indent=1) + b"\n"
 
 
 def parse(raw: bytes, where: str = "The plan") -> Plan:
-    """Return the plan in the bytes of a file.
+    """Return the plan in the bytes of a file; raises PlanFileError as `parse_file`."""
+    return parse_file(raw, where).plan
+
+
+def parse_file(raw: bytes, where: str = "The plan") -> PlanFile:
+    """Return what the bytes of a plan's file hold.
 
     Raises
     ------
@@ -65,51 +89,44 @@ def parse(raw: bytes, where: str = "The plan") -> Plan:
     if head.format != PLAN_FORMAT:
         raise _not_a_plan(where)
     if head.schema > PLAN_SCHEMA:
+        raise _newer(where)
+    if head.schema < _FIRST_SCHEMA:
         raise PlanFileError(
             tr(
-                "{0} is of schema {1}, and this program reads up to {2}; open it with a newer "
-                "version."
-            ).format(where, head.schema, PLAN_SCHEMA)
-        )
-    if head.schema < 1:
-        raise PlanFileError(
-            tr("{0} is of schema {1}, which does not exist; use {2}.").format(
-                where, head.schema, PLAN_SCHEMA
-            )
+                "{0} is of schema {1}, which no released version wrote; open another copy of it."
+            ).format(where, head.schema)
         )
     try:
-        plan = msgspec.json.decode(raw, type=_File).plan
+        file = msgspec.json.decode(raw, type=PlanFile)
     except msgspec.ValidationError as error:
-        raise PlanFileError(f"{where}: {decoder_words(raw, _File, str(error), 'plan')}") from None
+        if head.schema == PLAN_SCHEMA and "unknown field" in str(error):
+            raise _newer(where) from None
+        words = decoder_words(raw, PlanFile, str(error), "plan")
+        raise PlanFileError(f"{where}: {words}") from None
     except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
         raise _not_a_plan(where) from None
     try:
-        check_plan(plan)
+        check_plan(file.plan)
     except InputError as error:
         raise PlanFileError(f"{where}: {error}") from None
-    return plan
+    return file
 
 
 def file_schema() -> bytes:
     """Return the JSON Schema (draft 2020-12) of a whole `.veil` file."""
-    return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(_File)), indent=1) + b"\n"
+    return msgspec.json.format(msgspec.json.encode(msgspec.json.schema(PlanFile)), indent=1) + b"\n"
 
 
-def older(raw: bytes) -> bool:
-    """Tell whether the bytes of a plan's file are of an older schema."""
-    return msgspec.json.decode(raw, type=_Head).schema < PLAN_SCHEMA
-
-
-def carried_over(name: str) -> str:
-    """Return what is said of a file of an older schema once it is read."""
-    return (
-        f"{name} is from before this program knew a film's surface: its paints were carried over, "
-        "and colours may differ a little from what they were."
-    )
+def said_of_earlier(name: str) -> str:
+    """Return what is said of a file that an earlier version wrote."""
+    return tr(
+        "{0} was saved by an earlier version, which didn't note how it looked. Its colours may "
+        "look different now."
+    ).format(name)
 
 
 def load(path: Path, tell: Callable[[str], object] | None = None) -> Plan:
-    """Return the plan in a file; `tell` is called with a sentence if it had to be carried over.
+    """Return the plan in a file; `tell` is called with a sentence if an earlier version wrote it.
 
     Raises
     ------
@@ -117,10 +134,10 @@ def load(path: Path, tell: Callable[[str], object] | None = None) -> Plan:
         If it cannot be read, or is not a plan.
     """
     raw = read_plan_bytes(path)
-    plan = parse(raw, str(path))
-    if tell is not None and older(raw):
-        tell(carried_over(path.name))
-    return plan
+    file = parse_file(raw, str(path))
+    if tell is not None and file.earlier:
+        tell(said_of_earlier(path.name))
+    return file.plan
 
 
 def read_plan_bytes(path: Path) -> bytes:
@@ -131,13 +148,13 @@ def read_plan_bytes(path: Path) -> bytes:
         raise PlanFileError(str(error)) from None
 
 
-def checked_dump(plan: Plan) -> bytes:
+def checked_dump(plan: Plan, looks: tuple[SavedLook, ...] = ()) -> bytes:
     """Return `dump` of a plan that can be opened again; raises InputError if it could not."""
     check_plan(plan)
-    return dump(plan)
+    return dump(plan, looks)
 
 
-def save(plan: Plan, path: Path) -> None:
+def save(plan: Plan, path: Path, looks: tuple[SavedLook, ...] = ()) -> None:
     """Write a plan so that the file is always whole: the old one or the new one.
 
     Raises
@@ -147,7 +164,15 @@ def save(plan: Plan, path: Path) -> None:
     FileError
         If it cannot be written; the old file is then as it was.
     """
-    write_atomically(path, checked_dump(plan))
+    write_atomically(path, checked_dump(plan, looks))
+
+
+def _newer(where: str) -> PlanFileError:
+    return PlanFileError(
+        tr("{0} was saved by a newer version of this program. Open it with that version.").format(
+            where
+        )
+    )
 
 
 def _not_a_plan(where: str) -> PlanFileError:

@@ -36,10 +36,9 @@ class Takings(QObject):
         known = self._user_store.base
 
         def act() -> Callable[[], None]:
-            notes: list[str] = []
             telling = self._telling(tr("Taking in {0}").format(path.name))
-            rack = read_rack(path, known, telling, notes.append)
-            return lambda: self._put(rack, path.name, notes)
+            rack = read_rack(path, known, telling)
+            return lambda: self._put(rack, path.name)
 
         self._begin(self.jobs.do, act)
 
@@ -86,7 +85,7 @@ class Takings(QObject):
 
         return tell
 
-    def _put(self, rack: Rack, file: str, notes: list[str]) -> None:
+    def _put(self, rack: Rack, file: str) -> None:
         def put(desk: Desk) -> None:
             named = Rack(free_name(rack.name, desk.racks.names()), rack.paints)
             desk.racks.put(named)
@@ -94,9 +93,7 @@ class Takings(QObject):
 
         def told(_: object) -> None:
             self._user_store.learn()
-            self.said.emit(
-                " ".join([tr("Took {0} paints from {1}.").format(len(rack.paints), file), *notes])
-            )
+            self.said.emit(tr("Took {0} paints from {1}.").format(len(rack.paints), file))
 
         self._user_store.do(put, told)
 

@@ -52,7 +52,6 @@ class Document(QObject):
         self._own = Own(path, None if path is None else _stamp_of(path))
         self._last: tuple[str, float] = ("", 0.0)
         self._before = self._history  # the gesture that edits belong to, if they do
-        self.carried_over = False  # whether the file was of an older schema
         self.opened = 0  # how often another plan was put in place of the one before
 
     @property
@@ -139,14 +138,12 @@ class Document(QObject):
         self._saved = plan
         self._last = ("", 0.0)
         self._own = Own(path, None)
-        self.carried_over = False
         self.changed.emit()
 
     def take_read(self, found: Read) -> None:
         """Put a plan that was read from a file in place of this one."""
         self.replace(found.plan, found.path)
         self._own = Own(found.path, found.stamp)
-        self.carried_over = found.carried_over
 
     def was_saved(self, plan: Plan, own: Own) -> None:
         """Take note that a plan of this history was written to a file, and go on with that."""

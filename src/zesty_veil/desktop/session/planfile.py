@@ -11,9 +11,16 @@ from typing import NamedTuple
 
 from zesty_veil.errors import WrittenElsewhereError
 from zesty_veil.files import write_atomically
-from zesty_veil.plan.fileformat import MOST_PLAN_BYTES, checked_dump, older, parse, read_plan_bytes
+from zesty_veil.plan.fileformat import (
+    MOST_PLAN_BYTES,
+    SavedLook,
+    checked_dump,
+    parse_file,
+    read_plan_bytes,
+)
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
+from zesty_veil.services.looks import Moved, looks_of, moved
 from zesty_veil.tr import tr
 
 
@@ -23,7 +30,9 @@ class Read(NamedTuple):
     path: Path
     plan: Plan
     stamp: Stamp | None
-    carried_over: bool  # whether the file was of an older schema
+    earlier: bool  # whether an earlier version wrote the file
+    looks: tuple[SavedLook, ...]  # how it looked when it was saved
+    moved: tuple[Moved, ...]  # what looks otherwise now
 
 
 class Own(NamedTuple):
@@ -48,7 +57,8 @@ class Own(NamedTuple):
 def read_plan(path: Path) -> Read:
     """Return a file's plan; raises PlanFileError."""
     raw = read_plan_bytes(path)
-    return Read(path, parse(raw, str(path)), stamp(path, raw), older(raw))
+    file = parse_file(raw, str(path))
+    return Read(path, file.plan, stamp(path, raw), file.earlier, file.looks, moved(file))
 
 
 def write_plan(
@@ -74,7 +84,7 @@ def write_plan(
                 path.name, _who(path)
             )
         )
-    raw = checked_dump(plan)
+    raw = checked_dump(plan, looks_of(plan))
     write_atomically(path, raw)
     return Own(path, stamp(path, raw))
 

@@ -72,7 +72,7 @@ def start(chosen: argparse.Namespace) -> int:
         plan = sample(chosen.name)
     elif chosen.plan is not None:
         path = chosen.plan
-        plan = load(path, notes.append)
+        plan = load(path)
         remember(path)
     else:
         plan = Plan(tr("New plan"), (Passage(tr("new passage")),))
@@ -86,7 +86,7 @@ def start(chosen: argparse.Namespace) -> int:
 
 def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[str]) -> int:
     preferences = kept_preferences() if chosen.shot is None else Preferences()
-    scale = _scale()
+    scale = asked_scale()
     if preferences.zoom != _USUAL_ZOOM:
         # Qt reads this once, when the application is made.
         os.environ["QT_SCALE_FACTOR"] = f"{scale * preferences.zoom / _USUAL_ZOOM:g}"
@@ -109,6 +109,7 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
         window.show()
     if path is not None and chosen.shot is None:
         window.go_on_at(preferences.station)
+        window.files.tell_look(path)
     if chosen.job == "open" and chosen.plan is None:
         window.router.go("start")  # nothing to look at yet: what will it be?
     size = app.primaryScreen().availableSize()
@@ -174,7 +175,7 @@ def _shoot(window: MainWindow, path: str) -> int:
     return 0
 
 
-def _scale() -> float:
+def asked_scale() -> float:
     """Return how large everything is to be; Qt itself reads only points, and so would 1,5 be 1."""
     words = os.environ.get("QT_SCALE_FACTOR", "")
     scale = read_number(words) or 1.0

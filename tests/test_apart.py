@@ -222,7 +222,7 @@ def test_the_door_answers_from_a_helper(qtbot: QtBot, apart: Helpers) -> None:
         menu = window.section.head.paints
         menu.fill()
         assert menu.jobs.wait_until_idle()
-        assert len(menu.picker._colours) > 20
+        assert len(menu.picker.list.colours) > 20
         menu.closed.emit()
         window.menus.actions["to start"].trigger()
         assert window.user_store.writes.wait_until_idle()

@@ -33,8 +33,8 @@ def menu(small: MainWindow) -> PaintMenu:
 
 
 def listed(menu: PaintMenu) -> list[str]:
-    model = menu.picker.model
-    return [model.item(row).text() for row in range(model.rowCount())]
+    model = menu.picker.list.model()
+    return [model.index(row, 0).data() for row in range(model.rowCount())]
 
 
 def test_each_paint_is_shown_as_the_plan_would_show_it(small: MainWindow) -> None:
@@ -104,10 +104,9 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
 def test_the_patches_on_the_list_are_those_colours(small: MainWindow, menu: PaintMenu) -> None:
     menu.open_at(small.mapToGlobal(small.rect().center()), small)
     QTest.keyClicks(menu.picker.search, "furnace red")
-    index = menu.picker.model.index(1, 0)
-    box = menu.picker.list.visualRect(index)
+    box = menu.picker.list.box(1).toRect()
     image = menu.picker.list.viewport().grab().toImage()
-    wanted = menu.picker._colours["Furnace Red"]
+    wanted = menu.picker.list.colours["Furnace Red"]
     for k, x in enumerate((20, 55)):
         drawn = image.pixelColor(box.x() + x, box.center().y())
         seen = np.array([drawn.red(), drawn.green(), drawn.blue()])
@@ -188,7 +187,7 @@ def test_a_rack_of_three_hundred_paints_is_typed_through(small: MainWindow) -> N
     assert menu.jobs.wait_until_idle()
     names = {paint.name for paint in many}
     assert len(names & set(listed(menu))) == 300
-    assert names <= set(menu.picker._colours)
+    assert names <= set(menu.picker.list.colours)
     QTest.keyClicks(menu.picker.search, "kelp 4")
     assert menu.picker.paint is not None
     assert menu.picker.paint.name == "Kelp Green 4"
@@ -220,6 +219,6 @@ def test_it_opens_under_the_place_where_the_coat_will_lie(small: MainWindow) -> 
     # What was taken stands first the next time.
     taken = coats(small)[1].mixture.parts[0].paint
     menu.fill()
-    assert [menu.picker.model.item(row).text() for row in (0, 1)] == ["taken lately", taken]
+    assert listed(menu)[:2] == ["taken lately", taken]
     assert menu.jobs.wait_until_idle()
     menu.closed.emit()

@@ -83,9 +83,10 @@ def test_the_menu_of_paints_says_when_each_is_solid(small: MainWindow) -> None:
     small.wait_until_idle()
     menu = small.section.head.paints
     menu.fill()
-    model = menu.picker.model
-    rows = [model.item(row) for row in range(model.rowCount())]
-    words = {row.text(): row.toolTip() for row in rows if row.toolTip()}
+    model = menu.picker.list.model()
+    rows = [model.index(row, 0) for row in range(model.rowCount())]
+    tips = ((row.data(), row.data(Qt.ItemDataRole.ToolTipRole)) for row in rows)
+    words = {name: told for name, told in tips if told}
     assert menu.jobs.wait_until_idle()
     for paint in demo_rack():
         coat = usual_coat(paint)

@@ -28,6 +28,8 @@ from PySide6.QtWidgets import (
     QStyleOptionViewItem,
 )
 
+from zesty_veil.desktop.kit.plain import tip
+
 _Row = TypeVar("_Row")
 _Index = QModelIndex | QPersistentModelIndex
 _KEY = Qt.Key
@@ -76,6 +78,10 @@ class DrawnList(QListView, Generic[_Row]):
     def draw(self, painter: QPainter, box: QRectF, row: _Row, at: int) -> None:
         """Draw a row."""
         raise NotImplementedError
+
+    def hint(self, row: _Row, at: int) -> str:
+        """Return what is told at the pointer; nothing for what the list as a whole tells."""
+        return ""
 
     def takes(self, row: _Row) -> bool:
         """Tell whether a row can be taken in hand: heads cannot."""
@@ -200,6 +206,8 @@ class _Rows(QAbstractListModel, Generic[_Row]):
     def data(self, index: _Index, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         if role in _NAMES:
             return self._view.said(self.rows[index.row()], index.row())[0]
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return tip(self._view.hint(self.rows[index.row()], index.row())) or None
         if role == _SAID:
             return self._view.said(self.rows[index.row()], index.row())[1]
         return None

@@ -2,31 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 
-from PySide6.QtCore import (
-    QEvent,
-    QModelIndex,
-    QObject,
-    QPersistentModelIndex,
-    QPointF,
-    QRectF,
-    QSize,
-    Qt,
-    Signal,
-)  # fmt: skip
-from PySide6.QtGui import QKeyEvent, QPainter, QPen, QStandardItem, QStandardItemModel
-from PySide6.QtWidgets import (
-    QLineEdit,
-    QListView,
-    QStyle,
-    QStyledItemDelegate,
-    QStyleOptionViewItem,
-    QVBoxLayout,
-    QWidget,
-)
+import numpy as np
+from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QCursor, QKeyEvent, QPainter, QPen
+from PySide6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
-from zesty_veil.desktop.kit.plain import tip
+from zesty_veil.desktop.kit.drawnlist import DrawnList
 from zesty_veil.desktop.kit.ribbons import screen_colour
 from zesty_veil.desktop.kit.searchline import search_line
 from zesty_veil.desktop.kit.spoken import announce
@@ -43,7 +26,6 @@ from zesty_veil.tr import tr
 _ROW, _HEAD = 30, 24
 _PATCH = 34
 _WIDE, _HIGH = 480, 420
-_PAINT, _COLOURS, _OF_IT = (Qt.ItemDataRole.UserRole + i for i in range(3))
 _STEPS = {Qt.Key.Key_Up: -1, Qt.Key.Key_Down: 1, Qt.Key.Key_PageUp: -8, Qt.Key.Key_PageDown: 8}
 
 
@@ -58,26 +40,15 @@ class PaintPicker(QWidget):
         self._paints: tuple[Paint, ...] = ()
         self._used: frozenset[str] = frozenset()
         self._lately: tuple[str, ...] = ()
-        self._colours: dict[str, Array] = {}
         self._words: dict[str, str] = {}  # what a paint is found by
-        self._solid: dict[str, int] = {}
-        self._rows = _Rows()
         self.search: QLineEdit = search_line(
             tr("find a paint"), tr("Find a name, kind, pigment, colour")
         )
         self.search.textChanged.connect(lambda _: self._fill())
         self.search.installEventFilter(self)
-        self.model = QStandardItemModel(self)
-        self.list = QListView()
-        self.list.setModel(self.model)
-        self._rows.setParent(self.list)
-        self.list.setItemDelegate(self._rows)
-        self.list.setUniformItemSizes(False)
-        self.list.setMouseTracking(True)
-        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.list.setAccessibleName(tr("paints"))
-        self.list.clicked.connect(self._clicked)
-        self.list.selectionModel().currentChanged.connect(self._looked)
+        self.list = PaintRows()
+        self.list.pressed_on.connect(self._take)
+        self.list.picked.connect(self._looked)
         column = QVBoxLayout(self)
         column.setContentsMargins(8, 8, 8, 8)
         column.addWidget(self.search)
@@ -93,33 +64,28 @@ class PaintPicker(QWidget):
         Each is shown in two colours (2, 3), with how many passes it takes till it is solid.
         """
         self._paints, self._used, self._lately = paints, used, lately
-        self._colours, self._solid, self._words = colours, solid, {}
+        self.list.colours, self.list.solid, self._words = colours, solid, {}
         self.search.clear()
         self._fill()
         self.search.setFocus()
 
     def show_colours(self, colours: dict[str, Array]) -> None:
         """Show other colours of the same paints."""
-        self._colours, self._words = {**self._colours, **colours}, {}
-        for row in range(self.model.rowCount()):
-            item = self.model.item(row)
-            paint = item.data(_PAINT)
-            if paint is not None:
-                item.setData(self._colours.get(paint.name), _COLOURS)
+        self.list.colours, self._words = {**self.list.colours, **colours}, {}
+        self.list.redraw()
 
     def show_ticks(self, ticked: Callable[[str], bool]) -> None:
         """Show before each paint whether it is ticked, which is told by its name."""
-        self._rows.ticked = ticked
+        self.list.ticked = ticked
 
     def shown(self) -> tuple[Paint, ...]:
         """Return the paints that the typed words leave."""
-        rows = (self.model.item(row).data(_PAINT) for row in range(self.model.rowCount()))
-        return tuple(dict.fromkeys(paint for paint in rows if paint is not None))
+        return tuple(dict.fromkeys(row for row in self.list.rows if isinstance(row, Paint)))
 
     @property
     def paint(self) -> Paint | None:
         """The paint that Enter would choose."""
-        found = self.list.currentIndex().data(_PAINT)
+        found = self.list.rows[self.list.at] if self.list.at >= 0 else None
         return found if isinstance(found, Paint) else None
 
     def choose(self, name: str) -> None:
@@ -151,105 +117,126 @@ class PaintPicker(QWidget):
         }
         for paint in found:
             groups.setdefault(tr(paint.kind), []).append(paint)
-        self.model.clear()
+        rows: list[Paint | str] = []
         for name, paints in (*first.items(), *groups.items()):
-            if not paints:
-                continue
-            head = QStandardItem(name)
-            head.setFlags(Qt.ItemFlag.NoItemFlags)
-            self.model.appendRow(head)
-            for paint in paints:
-                item = QStandardItem(paint.name)
-                item.setData(paint, _PAINT)
-                item.setData(self._colours.get(paint.name), _COLOURS)
-                solid = self._solid.get(paint.name)
-                of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
-                of_it += [tr("solid in {0}").format(solid)] * bool(solid)
-                whole = "  ·  ".join([paint.name, tr(paint.kind), *of_it])
-                item.setToolTip(tip(whole))
-                item.setData(whole, Qt.ItemDataRole.AccessibleDescriptionRole)
-                item.setData("  ·  ".join(of_it), _OF_IT)
-                self.model.appendRow(item)
-        if words.strip() and self.model.rowCount() > 1:
-            self.list.setCurrentIndex(self.model.index(1, 0))
+            rows += [name, *paints] if paints else []
+        self.list.show_rows(rows)
+        if words.strip() and rows:
+            self.list.take(1)
 
     def _answers(self, paint: Paint, words: list[str]) -> bool:
         """Tell whether a paint has all typed words: in name, kind, maker, pigments or colour."""
         if not words:
             return True
-        if paint.name not in self._words:
-            self._words[paint.name] = _words_of(paint, self._colours.get(paint.name))
+        if not self._words:
+            self._words = _words_of(self._paints, self.list.colours)
         return all(word in self._words[paint.name] for word in words)
 
     def _step(self, rows: int) -> None:
         """Take the paint so many rows on in hand, past the names of groups."""
-        paints = [r for r in range(self.model.rowCount()) if self.model.item(r).data(_PAINT)]
+        paints = [r for r, row in enumerate(self.list.rows) if isinstance(row, Paint)]
         if not paints:
             return
-        now = self.list.currentIndex().row()
+        now = self.list.at
         at = paints.index(now) + rows if now in paints else (0 if rows > 0 else len(paints) - 1)
-        row = paints[min(max(at, 0), len(paints) - 1)]
-        self.list.setCurrentIndex(self.model.index(row, 0))
+        self.list.take(paints[min(max(at, 0), len(paints) - 1)])
 
-    def _clicked(self, index: QModelIndex) -> None:
-        paint = index.data(_PAINT)
-        if paint is not None:
-            self.chosen.emit(paint)
+    def _take(self, at: int) -> None:
+        row = self.list.rows[at]
+        if isinstance(row, Paint):
+            self.chosen.emit(row)
 
-    def _looked(self, now: QModelIndex, _: QModelIndex) -> None:
-        paint = now.data(_PAINT)
-        if paint is not None:
-            announce(self.search, now.data(Qt.ItemDataRole.AccessibleDescriptionRole))
-            self.looked_at.emit(paint)
-
-
-def _words_of(paint: Paint, colours: Array | None) -> str:
-    """Return the words that a paint is found by, its colour among them."""
-    words = [paint.name, paint.kind, tr(paint.kind), paint.maker, *paint.pigments]
-    if colours is not None:
-        seen = lab_of(colours[-1])
-        words.append(describe(lch(seen), float(value(luminous(seen[:1]))[0])))
-    return " ".join(words).casefold()
+    def _looked(self, at: int) -> None:
+        row = self.list.rows[at]
+        if isinstance(row, Paint):
+            announce(self.search, "  ·  ".join(self.list.said(row, at)))
+            self.looked_at.emit(row)
 
 
-class _Rows(QStyledItemDelegate):
-    """Draws a paint: two colours, its name, its pigments; or the name of a group."""
+def _words_of(paints: Sequence[Paint], colours: Mapping[str, Array]) -> dict[str, str]:
+    """Return the words that paints are found by, their colours among them."""
+    said = {}
+    shown = [paint.name for paint in paints if paint.name in colours]
+    if shown:
+        labs = lab_of(np.array([colours[name][-1] for name in shown]))
+        values = value(luminous(labs[:, 0]))
+        told = zip(shown, lch(labs), values, strict=True)
+        said = {name: describe(each, float(light)) for name, each, light in told}
+    out = {}
+    for paint in paints:
+        of_it = [paint.name, paint.kind, tr(paint.kind), paint.maker, *paint.pigments]
+        out[paint.name] = " ".join([*of_it, said.get(paint.name, "")]).casefold()
+    return out
 
-    ticked: Callable[[str], bool] | None = None
 
-    def sizeHint(
-        self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
-    ) -> QSize:
-        return QSize(_WIDE - 40, _HEAD if index.data(_PAINT) is None else _ROW)
+class PaintRows(DrawnList[Paint | str]):
+    """Draws paints: two colours each, their names and pigments; and the names of groups.
 
-    def paint(
-        self, painter: QPainter, option: QStyleOptionViewItem,
-        index: QModelIndex | QPersistentModelIndex,
-    ) -> None:  # fmt: skip
-        box = QRectF(option.rect)
-        if index.data(_PAINT) is None:
-            write(painter, box.adjusted(6, 0, -6, 0), str(index.data()), grey(QUIET), bold=True)
+    colours : by paint, (2, 3) encoded sRGB. solid : in how many passes each covers. ticked : tells
+    whether one is ticked, where that is shown.
+    """
+
+    pressed_on = Signal(int)
+
+    def __init__(self) -> None:
+        super().__init__(tr("paints"))
+        self.colours: Mapping[str, Array] = {}
+        self.solid: Mapping[str, int] = {}
+        self.ticked: Callable[[str], bool] | None = None
+        self.setObjectName("")
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.clicked.connect(lambda index: self.pressed_on.emit(index.row()))
+
+    def take(self, at: int) -> None:
+        """Take a row in hand, and tell."""
+        self.setCurrentIndex(self.model().index(at, 0))
+
+    def said(self, row: Paint | str, at: int) -> tuple[str, str]:
+        if isinstance(row, str):
+            return row, ""
+        return row.name, "  ·  ".join((tr(row.kind), *self._of(row)))
+
+    def hint(self, row: Paint | str, at: int) -> str:
+        return "" if isinstance(row, str) else "  ·  ".join(self.said(row, at))
+
+    def _of(self, paint: Paint) -> list[str]:
+        of_it = [", ".join(paint.pigments)] * bool(paint.pigments)
+        solid = self.solid.get(paint.name)
+        return [*of_it, *[tr("solid in {0}").format(solid)] * bool(solid)]
+
+    def size_of(self, row: Paint | str, at: int) -> QSize:
+        return QSize(_WIDE - 40, _HEAD if isinstance(row, str) else _ROW)
+
+    def takes(self, row: Paint | str) -> bool:
+        return isinstance(row, Paint)
+
+    def draw(self, painter: QPainter, box: QRectF, row: Paint | str, at: int) -> None:
+        if isinstance(row, str):
+            write(painter, box.adjusted(6, 0, -6, 0), row, grey(QUIET), bold=True)
             return
-        chosen = bool(option.state & QStyle.StateFlag.State_Selected)
-        over = bool(option.state & QStyle.StateFlag.State_MouseOver)
+        chosen, over = at == self.at, box.contains(QPointF(self._pointer()))
         painter.fillRect(box, grey(STRONG if chosen else WELL if over else RAISED))
         ink = grey(ON_STRONG if chosen else TEXT)
         if self.ticked is not None:
             tick = QRectF(box.x() + 8, box.center().y() - 8, 16, 16)
             painter.setPen(QPen(ink, 1.2))
             painter.drawRect(tick)
-            if self.ticked(str(index.data())):
+            if self.ticked(row.name):
                 painter.setPen(QPen(ink, 2))
                 points = ((3.5, 8.5), (6.5, 12), (12.5, 4.5))
                 painter.drawPolyline([tick.topLeft() + QPointF(*point) for point in points])
             box.setLeft(tick.right() + 4)
-        colours = index.data(_COLOURS)
+        colours = self.colours.get(row.name)
         for i in range(2):
             patch = QRectF(box.x() + 6 + i * (_PATCH + 1), box.y() + 3, _PATCH, box.height() - 6)
             if colours is not None:
                 painter.fillRect(patch, screen_colour(colours[i]))
         name = box.adjusted(6 + 2 * _PATCH + 10, 0, -6, 0)
-        write(painter, name, str(index.data()), ink)
-        said = index.data(_OF_IT)
+        write(painter, name, row.name, ink)
         right = QRectF(box.right() - 216, box.y(), 210, box.height())
-        write(painter, right, str(said or ""), grey(ON_STRONG if chosen else QUIET), RIGHT)
+        said = "  ·  ".join(self._of(row))
+        write(painter, right, said, grey(ON_STRONG if chosen else QUIET), RIGHT)
+
+    def _pointer(self) -> QPoint:
+        return self.viewport().mapFromGlobal(QCursor.pos())

@@ -188,7 +188,7 @@ BAD = [
     (["coats-to", "--using", "kiln", "--lab", "nan", "0", "0"], "must be three numbers"),
     (["coats-to"], "arguments are required: --using"),
     (["predict", "gone.veil"], "gone.veil cannot be read: no such file"),
-    (["steps", "/"], "cannot be read: is a directory"),
+    (["steps", "/"], "isn't a file that can be read"),
     (["dance"], "invalid choice: 'dance'"),
     ([], "arguments are required: JOB"),
     (["sample", "diver", "/no/such/folder/x.veil"], "cannot be written"),

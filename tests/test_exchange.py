@@ -239,7 +239,7 @@ def test_a_picture_is_read_back_and_says_that_it_is_srgb() -> None:
 
 def test_the_schema_describes_plans() -> None:
     made = json.loads(file_schema())
-    whole = made["$defs"]["_File"]
+    whole = made["$defs"]["PlanFile"]
     assert set(whole["required"]) == {"format", "schema", "plan"}
     assert set(json.loads(dump(small_plan()))) == set(whole["properties"])
     plan = made["$defs"]["Plan"]

@@ -39,7 +39,7 @@ from zesty_veil.plan.fileformat import (
 )
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.samples import SAMPLES, sample
-from zesty_veil.services.looks import moved, save_plan
+from zesty_veil.services.looks import moved_looks, save_plan
 
 
 @pytest.fixture
@@ -299,12 +299,12 @@ def test_a_file_that_no_released_version_wrote_is_refused(tmp_path: Path) -> Non
 def test_what_looks_otherwise_than_when_it_was_saved_is_told(tmp_path: Path) -> None:
     path = tmp_path / "a.veil"
     save_plan(small_plan(), path)
-    assert moved(parse_file(path.read_bytes())) == ()
+    assert moved_looks(parse_file(path.read_bytes())) == ()
     raw = json.loads(path.read_bytes())
     (look,) = raw["looks"]
     was = look["lab"][5]
     look["lab"][5] = [was[0] - 20.0, was[1], was[2]]
-    (one,) = moved(parse_file(json.dumps(raw).encode()))
+    (one,) = moved_looks(parse_file(json.dumps(raw).encode()))
     assert (one.passage, one.name) == (0, "flame")
     by = float(ciede2000(np.array(was), np.array(look["lab"][5])))
     assert one.worst == pytest.approx(by, abs=0.2)

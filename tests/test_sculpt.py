@@ -201,7 +201,7 @@ def test_what_cannot_be_read_says_why(tmp_path: Path, monkeypatch: pytest.Monkey
     with pytest.raises(SculptError, match="no such file"):
         read_mesh(tmp_path / "gone.stl")
     (tmp_path / "folder.stl").mkdir()
-    with pytest.raises(SculptError, match="is a directory"):
+    with pytest.raises(SculptError, match="isn't a file that can be read"):
         read_mesh(tmp_path / "folder.stl")
     monkeypatch.setattr(meshfile, "MOST_TRIANGLES", 5)
     for path in (tmp_path / "much.stl", tmp_path / "much.obj"):

@@ -22,6 +22,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from bench_kept import kept
+from bench_window import windowed
 from figure import figure, save_stl
 from zesty_veil.advise.glow.painting import painted
 from zesty_veil.advise.glow.usual import usual_glow
@@ -360,6 +361,7 @@ def main() -> None:
     glowing()
     scheduling()
     kept(best, line)
+    windowed(best, line)
     own = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of the core':44} {own:8.0f} MB")
 

@@ -219,6 +219,7 @@ class Hand:
         kinds = (
             (self._action, 30), (self._button, 18), (self._mouse, 16), (self._key, 16),
             (self._type, 6), (self._choice, 6), (self._file, 4), (self._answer, 4),
+            (self._stale, 8),
         )  # fmt: skip
         kind = self.chance.choices([k for k, _ in kinds], [w for _, w in kinds])[0]
         return kind()
@@ -361,6 +362,55 @@ class Hand:
             return "nothing", lambda: None
         key = self.chance.choice(sorted(answers))
         return f"answer {key}", answers[key].click
+
+    def _stale(self) -> tuple[str, Callable[[], object]]:
+        """Press something, and at once change what it was for; or press keys where others go."""
+        from PySide6.QtCore import Qt  # noqa: PLC0415
+        from PySide6.QtTest import QTest  # noqa: PLC0415
+        from PySide6.QtWidgets import QAbstractButton, QWidget  # noqa: PLC0415
+
+        window, chance = self.window, self.chance
+        kind = chance.choice(("swap", "leave", "focus"))
+        if kind == "focus":
+            takers = [w for w in self._seen(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
+            if not takers:
+                return "nothing", lambda: None
+            taker = chance.choice(takers)
+            key = getattr(Qt.Key, f"Key_{chance.choice(('Space', 'Return', 'N', 'E', 'Escape'))}")
+
+            def act() -> None:
+                taker.setFocus()
+                QTest.keyClick(taker, key)
+
+            return f"stale focus {type(taker).__name__}", act
+        # What takes long is pressed more often than the rest.
+        page = window.router.page
+        names = ("find_coats", "lay", "use", "write", "keep", "reschedule", "again", "made")
+        own = [getattr(page, name, None) for name in names]
+        buttons = [b for b in own if isinstance(b, QAbstractButton) and b.isEnabled()]
+        buttons = buttons or self._seen(QAbstractButton)
+        button = chance.choice(buttons) if buttons else None
+        station = chance.choice(sorted(window.router.stations))
+        plan = self._some_plan()
+
+        def then() -> None:
+            if button is not None:
+                button.click()
+            if kind == "swap":
+                window.files.show(plan, None)
+            else:
+                window.router.go(station)
+
+        return f"stale {kind}", then
+
+    def _some_plan(self) -> Any:
+        """Return a plan of another shape than the one that is open, perhaps of nothing."""
+        from zesty_veil.plan.model import Passage, Plan  # noqa: PLC0415
+        from zesty_veil.plan.samples import SAMPLES, sample  # noqa: PLC0415
+
+        made = [sample(name) for name in SAMPLES]
+        made += [Plan("nothing"), Plan("bare", (Passage("bare"),))]
+        return self.chance.choice(made)
 
     def _some_file(self) -> str:
         return str(self.chance.choice(self.files))

@@ -14,7 +14,7 @@ from collections.abc import Callable
 
 from zesty_veil import __version__
 from zesty_veil.errors import FileError, VeilError
-from zesty_veil.files import make_private, reachable
+from zesty_veil.files import is_there, make_private
 from zesty_veil.paths import fault_path
 
 _MOST_BYTES = 256 * 1024
@@ -36,7 +36,7 @@ def write_down(error: BaseException, doing: str) -> str:
     try:
         with _writing:
             make_private(path.parent)
-            if reachable(path) and path.stat().st_size + len(raw) > _MOST_BYTES:
+            if is_there(path) and path.stat().st_size + len(raw) > _MOST_BYTES:
                 path.replace(path.with_name("faults.old.log"))
             handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_APPEND | os.O_CLOEXEC, 0o600)
             with os.fdopen(handle, "ab") as file:

@@ -32,7 +32,7 @@ def reason(error: OSError) -> str:
     return (error.strerror or type(error).__name__).lower()
 
 
-def reachable(path: Path) -> bool:
+def is_there(path: Path) -> bool:
     """Tell whether something is there that can be looked at."""
     try:
         path.stat()

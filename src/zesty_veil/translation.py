@@ -8,7 +8,7 @@ from string import Formatter
 import msgspec
 
 from zesty_veil.errors import InputError, VeilError
-from zesty_veil.files import reachable, read_limited
+from zesty_veil.files import is_there, read_limited
 from zesty_veil.paths import texts_path
 from zesty_veil.tr import speak, tr
 
@@ -17,7 +17,7 @@ _MOST_BYTES = 4_000_000
 
 def speak_own() -> str:
     """Use the translation that the painter put beside the log; return what is wrong with it."""
-    if not reachable(texts_path()):
+    if not is_there(texts_path()):
         return ""
     try:
         speak(read_texts(texts_path()))

@@ -18,7 +18,7 @@ from zesty_veil.bench.schedule import Changes, Task
 from zesty_veil.bench.sessions import split_sessions
 from zesty_veil.bench.tasks import tasks
 from zesty_veil.errors import FileError, InputError, PlanFileError
-from zesty_veil.files import make_private, put_aside, reachable, read_limited, write_atomically
+from zesty_veil.files import is_there, make_private, put_aside, read_limited, write_atomically
 from zesty_veil.paths import one_sitting_path, sitting_path
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.model import Plan
@@ -265,7 +265,7 @@ def kept_sitting(path: Path) -> Sitting | None:
     FileError
         If the file cannot be read, or is damaged; it stays as it is.
     """
-    if not reachable(path):
+    if not is_there(path):
         return None
     raw = read_limited(path, _MOST_BYTES, "sitting")
     try:

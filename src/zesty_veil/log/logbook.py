@@ -12,7 +12,7 @@ import msgspec
 import numpy as np
 
 from zesty_veil.errors import LogError
-from zesty_veil.files import make_private, missing, reachable, write_atomically
+from zesty_veil.files import is_there, make_private, missing, write_atomically
 from zesty_veil.log.judge import TrendPoint, delta_components, running
 from zesty_veil.log.record import RECORD_SCHEMA, Record, check_record
 from zesty_veil.log.searching import query_for
@@ -278,7 +278,7 @@ class Logbook:
                 "SELECT count(*) FROM record WHERE photograph = ?", (photograph,)
             ).fetchone()[0]
         path = self.photograph_path(photograph) if photograph else None
-        raw = path.read_bytes() if path is not None and reachable(path) else None
+        raw = path.read_bytes() if path is not None and is_there(path) else None
         if path is not None and not used:
             path.unlink(missing_ok=True)
         return None if record is None else Removed(record, thumbnail, raw)

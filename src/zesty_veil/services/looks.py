@@ -50,7 +50,7 @@ def save_plan(plan: Plan, path: Path) -> None:
     save(plan, path, looks_of(plan))
 
 
-def moved(file: PlanFile) -> tuple[Moved, ...]:
+def moved_looks(file: PlanFile) -> tuple[Moved, ...]:
     """Return which passages of a file look otherwise now, the most changed first."""
     now = {look.passage: np.array(look.lab) for look in looks_of(file.plan)}
     names = [passage.name for passage in file.plan.passages]

@@ -20,7 +20,7 @@ from zesty_veil.plan.fileformat import (
 )
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Stamp, holder, stamp, written_since
-from zesty_veil.services.looks import Moved, looks_of, moved
+from zesty_veil.services.looks import Moved, looks_of, moved_looks
 from zesty_veil.tr import tr
 
 
@@ -58,7 +58,7 @@ def read_plan(path: Path) -> Read:
     """Return a file's plan; raises PlanFileError."""
     raw = read_plan_bytes(path)
     file = parse_file(raw, str(path))
-    return Read(path, file.plan, stamp(path, raw), file.earlier, file.looks, moved(file))
+    return Read(path, file.plan, stamp(path, raw), file.earlier, file.looks, moved_looks(file))
 
 
 def write_plan(

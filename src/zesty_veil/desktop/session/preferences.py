@@ -7,7 +7,7 @@ from typing import Annotated, Literal, get_args
 import msgspec
 
 from zesty_veil.errors import FileError
-from zesty_veil.files import make_private, put_aside, reachable, read_limited, write_atomically
+from zesty_veil.files import is_there, make_private, put_aside, read_limited, write_atomically
 from zesty_veil.paths import preferences_path
 
 ThemeChoice = Literal["follow", "day", "night"]
@@ -34,7 +34,7 @@ class Preferences(msgspec.Struct, frozen=True):
 def kept_preferences() -> Preferences:
     """Return what was kept; what is missing or damaged is as at the first start."""
     path = preferences_path()
-    if not reachable(path):
+    if not is_there(path):
         return Preferences()
     try:
         return msgspec.json.decode(read_limited(path, _MOST_BYTES, "preferences"), type=Preferences)

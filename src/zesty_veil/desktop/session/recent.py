@@ -9,7 +9,7 @@ from urllib.parse import unquote_to_bytes
 import msgspec
 
 from zesty_veil.errors import FileError
-from zesty_veil.files import make_private, put_aside, reachable, read_limited, write_atomically
+from zesty_veil.files import is_there, make_private, put_aside, read_limited, write_atomically
 from zesty_veil.paths import recent_path
 
 _MOST = 8
@@ -19,7 +19,7 @@ _URI = "file://"
 
 def recent() -> tuple[Path, ...]:
     """Return the files opened last, newest first; those that are gone are left out."""
-    if not reachable(recent_path()):
+    if not is_there(recent_path()):
         return ()
     try:
         raw = read_limited(recent_path(), _MOST_BYTES, "list of files")

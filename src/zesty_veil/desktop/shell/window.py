@@ -57,7 +57,7 @@ from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
 # How long a closing window waits for what is written, and one that must go at once.
-_LEAVES_MS, _ENDS_S = 2500, 2.0
+_WRITES_S, _LEAVES_MS, _ENDS_S = 0.5, 2500, 2.0
 leave_process = os._exit
 # Endings of files that can be dropped on the window besides plans.
 MESHES = frozenset({".stl", ".obj"})
@@ -238,11 +238,13 @@ class MainWindow(QMainWindow):
             return
         if self._keeps and not self._leaving:
             self._keep_geometry()
-        if not writes.idle():
+        self.hide()
+        # What a disk has to write is soon written; a share that stands still is another thing.
+        if not writes.wait_until_idle(_WRITES_S):
             event.ignore()
+            self.show()
             self._leave_when_written()
             return
-        self.hide()
         self.section.stop()
         self.files.close()
         self.user_store.close()

@@ -100,13 +100,23 @@ def test_what_a_paint_does_to_a_coat_on_ridges_is_shown_on_ridges(
 ) -> None:
     base = parse_coat("Lime White; passes 2; tool loaded", rack)
     ridge = parse_coat("Ember Orange; passes 2; tool loaded; sites ridge", rack)
+    ridge = edits.with_span(ridge, 0.4, 1.0)
     plan = Plan("p", (Passage("blade", coats=(base, ridge)),), tuple(demo_rack()))
     some = tuple(rack[name] for name in ("Kiln Yellow", "Harbour Violet", "Lamp Black"))
-    asked = Picking(plan, 0, None, 0.5, some, ViewingConditions(), 1, "Ember Orange")
-    *_, last = picked(asked, lambda: True)
-    first = [rgb[0] for rgb in last.rgb.values()]
-    for one, other in ((0, 1), (0, 2), (1, 2)):
-        assert np.abs(first[one] - first[other]).max() > 0.05
+    # And where the place that is read lies before it, where it begins.
+    for place in (0.5, 0.1):
+        asked = Picking(plan, 0, None, place, some, ViewingConditions(), 1, "Ember Orange")
+        *_, last = picked(asked, lambda: True)
+        first = [rgb[0] for rgb in last.rgb.values()]
+        for one, other in ((0, 1), (0, 2), (1, 2)):
+            assert np.abs(first[one] - first[other]).max() > 0.05
+
+
+def test_a_coat_that_is_drawn_but_gone_is_not_taken_in_hand(small: MainWindow) -> None:
+    small.section.view.selected.emit(7)
+    assert small.section.coat == 1
+    small.menus.actions["smooth here"].trigger()
+    assert small.wait_until_idle()
 
 
 def test_a_second_window_on_an_open_plan_is_told(qtbot: QtBot, tmp_path: Path) -> None:

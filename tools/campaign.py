@@ -26,7 +26,9 @@ Say = Callable[[str], None]
 
 def hand(seed: int, minutes: float, acts: int = 10**9) -> dict[str, Any]:
     """Let a random hand loose in a process of its own, and return what it tells."""
-    command = [sys.executable, str(HERE / "randomhand.py"), "--seed", str(seed)]
+    # Where it dies of a fault, that is told with the lines that led there.
+    command = [sys.executable, "-X", "faulthandler", str(HERE / "randomhand.py")]
+    command += ["--seed", str(seed)]
     command += ["--minutes", str(minutes), "--acts", str(acts)]
     done = subprocess.run(command, capture_output=True, text=True, check=False)
     if done.returncode or not done.stdout.strip():

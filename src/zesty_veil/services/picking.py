@@ -78,14 +78,17 @@ def _shown(asked: Picking, paints: Sequence[Paint]) -> dict[str, Array]:
     else:
         first, last = asked.within, asked.within + 1
         usual = [coat_with(passage.coats[first], paint, asked.swapped) for paint in paints]
-    site = _FLAT if asked.within is None else _relief(passage.coats[first])
-    u, relief = np.array([asked.place]), np.array([site])
+    site, place = _FLAT, asked.place
+    if asked.within is not None:
+        # Where the coat does not lie, all paints in it would look alike.
+        site, place = _relief(passage.coats[first]), _reached(passage.coats[first], place)
+    u, relief = np.array([place]), np.array([site])
     below = laid_up(passage, passage.coats[:first], rack, u, relief)
     coats = [with_passes(coat, coat.passes + more) for coat in usual for more in (0, 1)]
     metal = below.mirror is not None
-    options = bank(coats, rack, site, passage, metal, asked.place)
+    options = bank(coats, rack, site, passage, metal, place)
     above = passage.coats[last:]
-    over = [bank((coat,), rack, site, passage, metal, asked.place) for coat in above]
+    over = [bank((coat,), rack, site, passage, metal, place) for coat in above]
     labs = np.zeros((len(coats), 3))
     for numbers, seen in options.labs_on(below, asked.look, over):
         labs[numbers] = seen[0]
@@ -96,3 +99,9 @@ def _shown(asked: Picking, paints: Sequence[Paint]) -> dict[str, Array]:
 def _relief(coat: Coat) -> float:
     """Return where a coat can be seen: on the flat, or where else it lies."""
     return _FLAT if "flat" in coat.sites or not coat.sites else RELIEF[coat.sites[0]]
+
+
+def _reached(coat: Coat, place: float) -> float:
+    """Return the place nearest to one at which a coat lies in full."""
+    start, end = coat.span
+    return min(max(place, start), end)

@@ -15,7 +15,7 @@ from zesty_veil.plan.model import coat_name
 from zesty_veil.services.finding import KeptWay, ShownWay
 from zesty_veil.tr import tr
 
-_GAP, _MARGIN = 8.0, 12.0
+_GAP, _MARGIN = 10.0, 12.0
 _LETTERS = "ABCDEFGH"
 
 
@@ -162,4 +162,4 @@ class WaysList(DrawnList[ShownWay]):
 
 def _inside(box: QRectF) -> QRectF:
     """Return where a way is drawn in its row."""
-    return box.adjusted(_MARGIN, 0, -_MARGIN, -_GAP)
+    return box.adjusted(_MARGIN, _GAP / 2, -_MARGIN, -_GAP / 2)

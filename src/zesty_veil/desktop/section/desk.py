@@ -168,7 +168,9 @@ class SectionDesk(QWidget):
         self._changed()
 
     def choose_coat(self, index: int | None) -> None:
-        """Take a coat in hand, or none; counted as they are drawn."""
+        """Take a coat in hand, or none; counted as they are drawn, perhaps a moment ago."""
+        if index is not None and self.editor.coat(index) is None:
+            return
         self._coat = index
         self.view.select(index)
         self._show_card()

@@ -27,10 +27,16 @@ def opened(qtbot: QtBot, plan: Plan) -> Iterator[MainWindow]:
         yield window
     finally:
         window.document.forget()
-        window.close()
+        closed(window)
         # Gone before the next is opened: a style that is worn later would be worn by all.
         window.deleteLater()
         QApplication.sendPostedEvents(window, QEvent.Type.DeferredDelete)
+
+
+def closed(window: MainWindow) -> None:
+    """Close a window, once all that it writes is written."""
+    window.close()
+    assert window.user_store.writes.wait_until_idle()
 
 
 def scene(window: MainWindow) -> Scene:

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
-from driving import coats, go, opened, saved, settled
+from driving import closed, coats, go, opened, saved, settled
 from zesty_veil.desktop.logbook.station import LogStation
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
@@ -132,7 +132,7 @@ def test_a_second_window_on_an_open_plan_is_told(qtbot: QtBot, tmp_path: Path) -
             assert "a.veil is also open" in second.line.words.text()
         finally:
             second.document.forget()
-            second.close()
+            closed(second)
 
 
 def test_help_leads_back_to_where_somebody_came_from(small: MainWindow) -> None:

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication
 
 import racking
 from conftest import small_plan
+from driving import closed
 from test_log_window import opened as opened_page
 from test_log_window import settle, write
 from zesty_veil.desktop.logbook.station import LogStation
@@ -49,7 +50,7 @@ def test_a_damaged_hand_is_set_aside_and_the_window_opens(
     assert window.user_store.wait_until_idle()
     assert "your hand could not be read and is set aside" in window.line.words.text()
     assert window.user_store.hand == ()
-    window.close()
+    closed(window)
     with opened_log() as store:
         assert Learning(store).strips() == ()
         assert not store.trouble

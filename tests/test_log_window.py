@@ -12,6 +12,7 @@ from PySide6.QtGui import QColor, QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from driving import closed
 from zesty_veil.desktop.guess.guesspage import GuessPage
 from zesty_veil.desktop.guess.station import GuessStation
 from zesty_veil.desktop.logbook.logpage import LogPage
@@ -232,7 +233,7 @@ def test_another_window_sees_what_was_logged(small: MainWindow, qtbot: object) -
     page = opened(other)
     assert [line.words for line in page.list.lines] == ["from the first window"]
     other.document.forget()
-    other.close()
+    closed(other)
 
 
 @pytest.mark.parametrize("choice", range(5))

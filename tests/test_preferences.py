@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
+from driving import closed
 from zesty_veil.desktop.kit import theme
 from zesty_veil.desktop.kit.ribbons import reading_ink
 from zesty_veil.desktop.kit.theme import Shade, level_of, wear
@@ -98,7 +99,7 @@ def test_size_and_station_are_remembered(qtbot: QtBot, dressed: QApplication) ->
     window.router.go("rack")
     window.wait_until_idle()
     window.document.forget()
-    window.close()
+    closed(window)
     kept = kept_preferences()
     assert (kept.width, kept.height, kept.station) == (1444, 777, "rack")
 

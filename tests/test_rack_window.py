@@ -10,6 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from driving import closed
 from racking import opened, settle, take
 from zesty_veil.desktop.guess.station import GuessStation
 from zesty_veil.desktop.logbook.station import LogStation
@@ -185,4 +186,4 @@ def test_a_log_that_cannot_be_used_is_told_and_the_demo_rack_serves(
     settle(window)
     assert (folder / "log.sqlite").read_bytes().startswith(b"no log ")
     window.document.forget()
-    window.close()
+    closed(window)

@@ -15,6 +15,7 @@ from pytestqt.qtbot import QtBot
 
 import zesty_veil
 from conftest import small_plan
+from driving import closed
 from zesty_veil.cli.main import run
 from zesty_veil.desktop.shell.stations import STATIONS
 from zesty_veil.desktop.shell.window import MainWindow
@@ -104,7 +105,7 @@ def test_no_english_is_left_on_buttons_tips_and_names(qtbot: QtBot, marked: _Mar
     left_over = sorted(words for words in entries if _english(words, own))
     assert not left_over, left_over
     window.document.forget()
-    window.close()
+    closed(window)
     # Whoever translates is given every text that the window asked for.
     left = sorted(marked.asked - set(texts()) - {""})
     assert not left, left

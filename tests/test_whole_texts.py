@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from PySide6.QtGui import QFont
 from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from driving import settled
+from driving import closed, settled
 from recorder import cut_texts, drawn_texts, overlapping_texts
 from zesty_veil.desktop.kit.paintmenu import PaintMenu
 from zesty_veil.desktop.rack.station import RackStation
@@ -68,7 +68,7 @@ def test_no_text_of_an_empty_plan_is_cut(qtbot, dressed: QApplication) -> None: 
     window.show()
     assert faults(window, SIZES[0]) == []
     window.document.forget()
-    window.close()
+    closed(window)
 
 
 def wrong(root: QWidget) -> list[str]:
@@ -129,4 +129,4 @@ if __name__ == "__main__":
     shown.show()
     print("\n".join(faults(shown, SIZES[0])) or "nothing is cut")
     shown.document.forget()
-    shown.close()
+    closed(shown)

@@ -15,7 +15,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog
 
 from conftest import small_plan
-from driving import add_from_rack, coats, looked, opens, saved, scene
+from driving import add_from_rack, closed, coats, looked, opens, saved, scene
 from zesty_veil.desktop.session.recent import recent
 from zesty_veil.desktop.shell.exporting import export_filter
 from zesty_veil.desktop.shell.window import MainWindow
@@ -183,7 +183,7 @@ def test_file_dialogs(small: MainWindow, tmp_path: Path, monkeypatch: pytest.Mon
 def test_leaving_asks_in_the_window_and_loses_nothing(small: MainWindow, tmp_path: Path) -> None:
     QTest.keyClick(small.section.view, Qt.Key.Key_Plus)
     for answer in ("stay", "save"):
-        small.close()
+        closed(small)
         assert small.isVisible()
         assert "not saved" in small.line.words.text()
         assert small.line.answers["save"].isVisible()

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog
 from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
-from driving import coats, looked, offered, opened, opens, saved
+from driving import closed, coats, looked, offered, opened, opens, saved
 from zesty_veil.desktop.kit.theme import font
 from zesty_veil.desktop.session.autosave import left_behind
 from zesty_veil.desktop.session.recent import recent, remember
@@ -62,10 +62,10 @@ def test_the_second_window_is_told_who_was_first(
     assert "a.veil is also open" in other.line.words.text()
     assert "another window" in other.line.words.text()
     # When the first is closed the second one holds it, and nothing is left beside the plan.
-    small.close()
+    closed(small)
     looked(other)
     assert other.files._lock.held
-    other.close()
+    closed(other)
     assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["a.veil"]
 
 

@@ -34,6 +34,7 @@ class Popover(QFrame):
         super().__init__(parent)
         self.setAccessibleName(name)
         self.hide()
+        parent.destroyed.connect(self.deleteLater)  # in whatever window it has come to lie
         self._before: QWidget | None = None  # what had the keyboard
         self.setObjectName("popover")
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)

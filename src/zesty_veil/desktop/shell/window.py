@@ -57,7 +57,7 @@ from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
 # How long a closing window waits for what is written, and one that must go at once.
-_WRITES_S, _LEAVES_MS, _ENDS_S = 0.5, 2500, 2.0
+_LEAVES_MS, _ENDS_S = 2500, 2.0
 leave_process = os._exit
 # Endings of files that can be dropped on the window besides plans.
 MESHES = frozenset({".stl", ".obj"})
@@ -234,17 +234,16 @@ class MainWindow(QMainWindow):
         writes = self.user_store.writes
         if self.document.unsaved and writes.idle():
             event.ignore()
+            self._leaving = False
             self.when_free(lambda: _ignore(self.close()))
             return
         if self._keeps and not self._leaving:
             self._keep_geometry()
-        self.hide()
-        # What a disk has to write is soon written; a share that stands still is another thing.
-        if not writes.wait_until_idle(_WRITES_S):
+        if not writes.idle():
             event.ignore()
-            self.show()
             self._leave_when_written()
             return
+        self.hide()
         self.section.stop()
         self.files.close()
         self.user_store.close()
@@ -259,7 +258,6 @@ class MainWindow(QMainWindow):
 
     def _written(self) -> None:
         if self._leaving:
-            self._leaving = False
             self.close()
 
     def _ask_to_wait(self) -> None:

@@ -119,6 +119,18 @@ def test_a_coat_that_is_drawn_but_gone_is_not_taken_in_hand(small: MainWindow) -
     assert small.wait_until_idle()
 
 
+def test_match_is_left_when_the_plan_has_no_passage_any_more(small: MainWindow) -> None:
+    go(small, "match")
+    match = small.router.at(MatchStation).view
+    small.files.show(Plan("nothing"), None)
+    small.router.show_page(match)
+    small.document.edit(edits.retitle(small.document.plan, "still nothing"), "title")
+    assert small.router.station == "section"
+    match.add_target("strong orange")
+    assert small.document.plan.passages == ()
+    settled(small)
+
+
 def test_a_second_window_on_an_open_plan_is_told(qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "a.veil"
     save(small_plan(), path)

@@ -134,7 +134,9 @@ class MatchView(MatchPage):
     def follow(self) -> None:
         """Search again if the plan, the passage in view or how it is looked at has changed."""
         search, index = self._search, self._editor.passage_index
-        if index != self._passage:
+        if self._editor.passage is None:
+            self.give_up()
+        elif index != self._passage:
             self.open()
             self.take_focus()
         elif search is None or (search.plan, search.look) != (self._document.plan, self._look()):
@@ -156,6 +158,8 @@ class MatchView(MatchPage):
 
     def add_target(self, words: str) -> None:
         """Want the colour that is written at the place that is read, and search again."""
+        if self._editor.passage is None:
+            return
         try:
             L, a, b = (round(v, 2) for v in parse_colour(words))
             index = self._editor.passage_index

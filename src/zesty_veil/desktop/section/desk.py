@@ -100,12 +100,10 @@ class SectionDesk(QWidget):
             self.rack,
             self.view,
             self.look,
-            lambda: self._coat,
+            self._in_hand,
             complain,
         )
-        self.ground = GroundInView(
-            self.editor, self.moves, lambda: self._coat, self._hold, complain
-        )
+        self.ground = GroundInView(self.editor, self.moves, self._in_hand, self._hold, complain)
         self.head.ground_wanted.connect(self.ground.prepare)
         self.head.ground_shown.connect(self.ground.show)
         self.head.as_coats_wanted.connect(self.ground.count_none)
@@ -177,6 +175,10 @@ class SectionDesk(QWidget):
         self._tell_coat()
         if self.looks.hidden:
             self._look_changed()
+
+    def _in_hand(self) -> int | None:
+        """Return the coat in hand, as drawn; none if it is gone from a plan that is just changing."""
+        return None if self._coat is None or self.editor.coat(self._coat) is None else self._coat
 
     def _hold(self, index: int | None) -> None:
         self._coat = index

@@ -134,6 +134,8 @@ class MatchView(MatchPage):
     def follow(self) -> None:
         """Search again if the plan, the passage in view or how it is looked at has changed."""
         search, index = self._search, self._editor.passage_index
+        if search is None or search.plan != self._document.plan:
+            self.copies.drop()  # of a plan that is another by now
         if self._editor.passage is None:
             self.give_up()
         elif index != self._passage:
@@ -241,10 +243,11 @@ class MatchView(MatchPage):
         self.give_up()
         self._document.edit(plan, tr("matched coats"))
 
-    def give_up(self) -> None:
-        """Stop searching and go back."""
-        self.jobs.drop()
-        self.left.emit()
+    def rest(self) -> None:
+        """Stop searching, and whatever else was asked for."""
+        for jobs in (self.jobs, self.copies, self.others, self.taking.jobs):
+            jobs.drop()
+        self.progress.hide()
 
     def set_surround(self, surround: Surround) -> None:
         """Put the colours into another grey field."""

@@ -177,7 +177,7 @@ class SectionDesk(QWidget):
             self._look_changed()
 
     def _in_hand(self) -> int | None:
-        """Return the coat in hand, as drawn; none if it is gone from a plan that is just changing."""
+        """Return the coat in hand, as drawn; none if it is gone from a plan that just changes."""
         return None if self._coat is None or self.editor.coat(self._coat) is None else self._coat
 
     def _hold(self, index: int | None) -> None:

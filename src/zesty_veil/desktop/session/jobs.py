@@ -218,6 +218,9 @@ def waited(jobs: Any, rested: Any, patience: float = PATIENCE_S) -> bool:
     watch.start(round(1000 * patience))
     while moves and not jobs.idle():  # an answer may have led to the next request
         loop.exec()
+    # What is connected holds the loop, which holds that: neither would ever go.
+    watch.timeout.disconnect(look)
+    rested.disconnect(loop.quit)
     return bool(jobs.idle())
 
 

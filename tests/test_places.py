@@ -27,7 +27,7 @@ from test_log_window import write
 from zesty_veil.desktop.kit.paintpicker import PaintPicker
 from zesty_veil.desktop.session import filequeues
 from zesty_veil.desktop.session.autosave import left_behind
-from zesty_veil.desktop.shell import start
+from zesty_veil.desktop.shell import leaving, start
 from zesty_veil.desktop.shell import window as windows
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.start.cards import StartCard
@@ -215,9 +215,9 @@ def test_closing_over_a_save_that_stands_still_asks_and_ends(
 ) -> None:
     folder, answers = share
     left: list[int] = []
-    monkeypatch.setattr(windows, "leave_process", left.append)
-    monkeypatch.setattr(windows, "_LEAVES_MS", 1)
-    monkeypatch.setattr(windows, "_ENDS_S", 0.05)
+    monkeypatch.setattr(leaving, "leave_process", left.append)
+    monkeypatch.setattr(leaving, "_WAITS_MS", 1)
+    monkeypatch.setattr(leaving, "_ENDS_S", 0.05)
     shared.section.more_passes(1)
     shared.files.save_to(folder / "far.veil")
     assert not shared.close()

@@ -211,12 +211,12 @@ def test_a_remedy_is_of_the_plan_that_is_shown(small: MainWindow, tmp_path: Path
     small.files.show(new, None)
     assert not small.line.mend.isVisible()
     for _ in range(200):
-        small.section.mend(remark)
+        small.section.remedies.apply(remark)
         QApplication.processEvents()
         if small.section.forecast is not None and small.section.forecast.remarks is not None:
             break
         time.sleep(0.002)
-    small.section.mend(remark)
+    small.section.remedies.apply(remark)
     assert small.document.plan == new
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from dataclasses import replace
 
 from PySide6.QtCore import Qt, Signal
@@ -29,6 +29,7 @@ from zesty_veil.desktop.section.lookbar import LookBar
 from zesty_veil.desktop.section.moves import Moves
 from zesty_veil.desktop.section.named import CoatAloud
 from zesty_veil.desktop.section.passages import PassagesPanel
+from zesty_veil.desktop.section.remedies import Remedies
 from zesty_veil.desktop.section.view import SectionView
 from zesty_veil.desktop.section.viewoptions import ViewOptions
 from zesty_veil.desktop.session.document import Document
@@ -72,7 +73,6 @@ class SectionDesk(QWidget):
         self.surround = "middle"
         self._surround = SURROUNDS[self.surround]
         self._forecast: Forecast | None = None
-        self._to_mend: Remark | None = None
         self.rack = RackView(document, user_store)
         user_store.changed.connect(self._look_changed)
         user_store.complained.connect(self.complained.emit)
@@ -104,6 +104,7 @@ class SectionDesk(QWidget):
             complain,
         )
         self.ground = GroundInView(self.editor, self.moves, self._in_hand, self._hold, complain)
+        self.remedies = Remedies(self._remarks, self.moves.mend, complain)
         self.head.ground_wanted.connect(self.ground.prepare)
         self.head.ground_shown.connect(self.ground.show)
         self.head.as_coats_wanted.connect(self.ground.count_none)
@@ -153,7 +154,7 @@ class SectionDesk(QWidget):
         self._forecast = None
         # What is under way is of the plan before; nothing of that may be shown or pressed.
         self.forecasting.drop()
-        self._to_mend = None
+        self.remedies.forget()
         self.remarked.emit(())
         self._changed()
 
@@ -240,20 +241,12 @@ class SectionDesk(QWidget):
         self.head.show_surround(name)
         self._look_changed()
 
-    def mend(self, remark: Remark) -> None:
-        """Apply the remedy of a remark; of one on a plan that has moved on, as it holds now."""
+    def _remarks(self) -> tuple[Remark, ...] | None:
+        """Return the remarks on the plan as it is now; none while they are not known."""
+        # Of two plans the first forecast of the new one comes before its remarks do.
         shown = self._forecast
         fresh = shown is not None and self.forecasting.up_to_date(shown)
-        # Of two plans the first forecast of the new one comes before its remarks do.
-        if fresh and shown is not None and shown.remarks is not None:
-            self._to_mend = None
-            now = _as_now(remark, shown.remarks)
-            if now is not None:
-                self.moves.mend(now)
-            else:
-                self.complained.emit(tr("The plan has changed: this remark no longer holds."))
-        else:
-            self._to_mend = remark  # as soon as it is known whether it still holds
+        return shown.remarks if fresh and shown is not None else None
 
     def step_coats(self) -> None:
         """Lay the coats of the passage in view one by one."""
@@ -392,8 +385,7 @@ class SectionDesk(QWidget):
         self.view.select(self._coat)
         self.view.show_forecast(forecast)
         self._show_card()
-        if self._to_mend is not None and forecast.remarks is not None:
-            self.mend(self._to_mend)
+        self.remedies.look()
 
     def _form_shown(self) -> FormView:
         return self.router.form if self.router.form_is_big else self.passages.form_view
@@ -418,13 +410,3 @@ class SectionDesk(QWidget):
     def _look_changed(self) -> None:
         self.forecasting.changed()
         self.router.follow()
-
-
-def _as_now(remark: Remark, remarks: Sequence[Remark]) -> Remark | None:
-    """Return a remark as it is on another state of its plan; none if it no longer holds."""
-    like = [
-        own for own in remarks
-        if (own.kind, own.passage) == (remark.kind, remark.passage) and own.mend is not None
-    ]  # fmt: skip
-    same = [own for own in like if own is remark or own.coat == remark.coat]
-    return same[0] if same else like[0] if len(like) == 1 else None

@@ -15,11 +15,11 @@ from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.filequeues import FileQueues
 from zesty_veil.desktop.session.planfile import Own, Read, read_plan, write_plan
 from zesty_veil.desktop.session.recent import recent, remember
+from zesty_veil.desktop.shell.oldlook import tell_old_look
 from zesty_veil.errors import WrittenElsewhereError
-from zesty_veil.plan.fileformat import SUFFIX, said_of_earlier
+from zesty_veil.plan.fileformat import SUFFIX
 from zesty_veil.plan.model import Plan
 from zesty_veil.plan.openfile import Holder, OpenLock
-from zesty_veil.services.looks import moved_words, with_old_look
 from zesty_veil.tr import tr
 
 PLAN_FILTER = f"Plans (*{SUFFIX})"
@@ -110,7 +110,7 @@ class FileWork(QObject):
         def taken(found: Read) -> None:
             self._document.take_read(found)
             self._begun()
-            self._tell_look(found)
+            tell_old_look(found, self._document, self._line)
             self._remember(path)
             then()
 
@@ -123,27 +123,9 @@ class FileWork(QObject):
 
         def read(found: Read) -> None:
             if opened == self._document.opened:
-                self._tell_look(found)
+                tell_old_look(found, self._document, self._line)
 
         self._writes.do(lambda: read_plan(path), read, self._say_why, path)
-
-    def _tell_look(self, found: Read) -> None:
-        """Say how far a plan looks otherwise than when it was saved, and offer that as targets."""
-        if found.earlier:
-            self._line.say(said_of_earlier(found.path.name))
-        if not found.moved:
-            return
-        document = self._document
-
-        def keep() -> None:
-            plan = with_old_look(document.plan, found.looks, found.moved)
-            document.edit(plan, tr("the old look as targets"))
-
-        words = moved_words(found.path.name, found.moved)
-        if with_old_look(found.plan, found.looks, found.moved) == found.plan:
-            self._line.say(words)  # all of it has targets of its own
-        else:
-            self._line.offer(words, tr("Keep the old look as targets"), keep)
 
     def save(self, then: Callable[[], object] = _nothing) -> None:
         """Save to the plan's file, or ask for one if it has none, then go on."""

@@ -126,7 +126,7 @@ def _run(chosen: argparse.Namespace, plan: Plan, path: Path | None, notes: list[
     window.files.offer_left_behind(_MOST_OFFERED)
     # Whoever sends one of these does not answer questions: work is kept aside, and that is all.
     for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP):
-        signal.signal(number, lambda *_: window.end_at_once())
+        signal.signal(number, lambda *_: window.leaving.end_at_once())
     # Python sees them only when it runs; a slow timer lets it.
     timer = QTimer()
     timer.timeout.connect(lambda: None)

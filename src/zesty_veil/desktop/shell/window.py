@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Callable
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QEvent, QMimeData, QTimer
+from PySide6.QtCore import QEvent, QMimeData
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QHelpEvent
 from PySide6.QtWidgets import (
-    QApplication,
     QFileDialog,
     QHBoxLayout,
     QMainWindow,
@@ -27,7 +25,6 @@ from zesty_veil.desktop.kit.popover import Popover
 from zesty_veil.desktop.kit.station import HearsOfPlans
 from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.section.keys import COAT
-from zesty_veil.desktop.session.apart.link import helpers
 from zesty_veil.desktop.session.autosave import Autosave
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.preferences import (
@@ -44,6 +41,7 @@ from zesty_veil.desktop.shell.findable import Findable
 from zesty_veil.desktop.shell.finder import Finder
 from zesty_veil.desktop.shell.header import Header
 from zesty_veil.desktop.shell.keysheet import KeySheet
+from zesty_veil.desktop.shell.leaving import Leaving
 from zesty_veil.desktop.shell.menus import Menus
 from zesty_veil.desktop.shell.preferencespanel import PreferencesPanel
 from zesty_veil.desktop.shell.rail import Rail
@@ -56,9 +54,6 @@ from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.plan.samples import sample
 from zesty_veil.tr import tr
 
-# How long a closing window waits for what is written, and one that must go at once.
-_LEAVES_MS, _ENDS_S = 2500, 2.0
-leave_process = os._exit
 # Endings of files that can be dropped on the window besides plans.
 MESHES = frozenset({".stl", ".obj"})
 
@@ -73,7 +68,6 @@ class MainWindow(QMainWindow):
         self._keeps = preferences is not None  # whether how it stands is kept between starts
         self.preferences = preferences or Preferences()
         self._zoom = self.preferences.zoom  # another one is there from the next start
-        self._leaving = self._ended = False
         self._full = False  # whether one page stands alone on the screen
         self._full_page: Page | None = None
         self.document = Document(plan, path, self)
@@ -82,6 +76,9 @@ class MainWindow(QMainWindow):
         self.section.complained.connect(self.say)
         self.autosave = Autosave(self.document, self)
         self.line = MessageLine()
+        self.leaving = Leaving(
+            self, self.line, self.user_store, self.autosave, self.close, self._shut
+        )
         self.files = FileWork(self, self.document, self.line, self.autosave, self.user_store.writes)
         self.files.opened.connect(self.section.start_over)
         wanted = self.router.context
@@ -100,7 +97,7 @@ class MainWindow(QMainWindow):
         )
         self.exporter.said.connect(self.say)
         self.document.refused.connect(self.say)
-        self.line.mend_wanted.connect(self.section.mend)
+        self.line.mend_wanted.connect(self.section.remedies.apply)
         self.section.remarked.connect(self.line.show_remarks)
         self.autosave.failed.connect(self.say)
         body = QWidget()
@@ -137,7 +134,6 @@ class MainWindow(QMainWindow):
         self.router.state_changed.connect(self._show_header)
         self.router.offered.connect(self.line.offer)
         self.router.asks.connect(self._ask_first)
-        self.user_store.writes.rested.connect(self._written)
         self.section.station_wanted.connect(self.router.go)
         self.document.changed.connect(self._changed)
         self.setAcceptDrops(True)
@@ -231,70 +227,26 @@ class MainWindow(QMainWindow):
         self.exporter.choose(plan, self.files.folder() / file_name(plan, "-steps.md"))
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        writes = self.user_store.writes
-        if self.document.unsaved and writes.idle():
+        if self.document.unsaved and self.user_store.writes.idle():
             event.ignore()
-            self._leaving = False
+            self.leaving.stay()
             self.when_free(lambda: _ignore(self.close()))
             return
-        if self._keeps and not self._leaving:
+        if self._keeps and not self.leaving.waiting:
             self._keep_geometry()
-        if not writes.idle():
+        if not self.leaving.ready():
             event.ignore()
-            self._leave_when_written()
             return
-        self.hide()
-        self.section.stop()
-        self.files.close()
+        self._shut()
         self.user_store.close()
         self.autosave.close()
         event.accept()
 
-    def _leave_when_written(self) -> None:
-        """Close as soon as all is written; if that takes long, ask whether to wait for it."""
-        if not self._leaving:
-            self._leaving = True
-            QTimer.singleShot(_LEAVES_MS, self, self._ask_to_wait)
-
-    def _written(self) -> None:
-        if self._leaving:
-            self.close()
-
-    def _ask_to_wait(self) -> None:
-        if not self._leaving:
-            return
-        self._leaving = False
-        self.line.ask(
-            "waits",
-            self.user_store.writes.waits(),
-            {
-                "wait": Reply(tr("Keep waiting"), lambda: _ignore(self.close())),
-                "end": Reply(tr("Close without it"), self.end_at_once),
-                "stay": Reply(tr("Don't close"), lambda: None),
-            },
-            pressed=True,
-        )
-
-    def end_at_once(self) -> None:
-        """End without asking anything; unsaved work is kept aside, and offered at the next start.
-
-        What a share that does not answer was asked for is not waited for.
-        """
-        if self._ended:
-            return
-        self._ended = True
-        self.autosave.keep()
-        self.autosave.writes.close()
+    def _shut(self) -> None:
+        """Show nothing any more, compute nothing, and let go of the plan's file."""
         self.hide()
         self.section.stop()
         self.files.close()
-        self.user_store.writes.wait_until_idle(_ENDS_S)
-        if self.user_store.all_written():
-            self.user_store.close()
-            QApplication.exit(0)
-        else:
-            helpers.end()
-            leave_process(0)
 
     def _keep_geometry(self) -> None:
         normal = self.normalGeometry()

@@ -105,6 +105,10 @@ def test_a_change_offers_to_reschedule_and_keeps_what_is_laid(
     assert view.bench.evening.text() == "1 h 30"
     assert view.reschedule.isVisible()
     assert "keeps 3 laid passes" in view.words.text()
+    QTest.keyClick(view, KEY.Key_Backspace)
+    assert "keeps 2 laid passes" in view.words.text()
+    QTest.keyClick(view, KEY.Key_Space)
+    before = state(view).laid
     QTest.mouseClick(view.reschedule, LEFT)
     assert view.wait_until_idle()
     assert state(view).laid == before
@@ -154,6 +158,12 @@ def test_space_lays_wherever_the_keyboard_stands(bench_window: MainWindow, clock
         assert (view.bench.figures.value(), view.bench.evening.value()) == values
         clock.now += 7200
         view.tick()
+    # So do the letters of the page.
+    view.bench.evening.setFocus()
+    QTest.keyClick(view.bench.evening, KEY.Key_P)
+    assert state(view).paused is not None
+    QTest.keyClick(view.bench.celsius, KEY.Key_P)
+    assert state(view).paused is None
     # In a time that is being typed it is a letter; and Enter presses what it stands on.
     view.bench.evening.setFocus()
     view.bench.evening.selectAll()

@@ -15,6 +15,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zesty_veil.desktop.kit.numberbox import MinutesBox
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.panel import Panel
 from zesty_veil.desktop.kit.plain import Label
@@ -95,9 +96,9 @@ class SittingPage(Page):
         self.lanes.set_low(event.size().height() < _LOW)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Take Space for the page wherever the keyboard stands, but in a number being typed.
+        """Take Space and letters for the page wherever the keyboard stands, but in what is typed.
 
-        A wet hand finds that key without looking. Enter presses buttons in its place.
+        A wet hand finds these keys without looking. Enter presses buttons in Space's place.
         """
         if not isinstance(event, QKeyEvent) or event.modifiers():
             return False
@@ -113,6 +114,11 @@ class SittingPage(Page):
         if pressed and isinstance(watched, QPushButton) and key in _ENTER:
             watched.click()
             return True
+        if pressed and isinstance(watched, QAbstractSpinBox) and event.text().isalpha():
+            if isinstance(watched, MinutesBox) and watched.lineEdit().isModified():
+                return False  # 2 h
+            self.keyPressEvent(event)
+            return True  # no number begins with a letter
         return False
 
     def lay(self) -> None:

@@ -164,8 +164,10 @@ class SittingView(SittingPage):
                 tr("The plan has changed since this sitting began. Reschedule takes it as it is.")
             )
         else:
-            count = counted(len(self.sitting.laid), "{0} laid pass", "{0} laid passes")
-            self.words.setText(tr("Reschedule keeps {0}.").format(count))
+            laid = len(self.sitting.laid)
+            count = counted(laid, "{0} laid pass", "{0} laid passes")
+            keeps = tr("Reschedule keeps {0}.").format(count)
+            self.words.setText(keeps if laid else tr("Reschedule to go by these."))
 
     def lay(self) -> None:
         """The pass in hand is laid."""
@@ -253,6 +255,8 @@ class SittingView(SittingPage):
         """Take another state, and have it written down."""
         self.sitting = sitting
         self.state_changed.emit()
+        if self.reschedule.isVisible():
+            self._offer_order()
         path = sitting_path(self._document.path, sitting.plan.title)
         self._writes.do(
             lambda: bench.keep_sitting(sitting, path),

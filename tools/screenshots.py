@@ -19,7 +19,6 @@ os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp()
 
 import numpy as np
 from msgspec.structs import replace
-from PySide6.QtCore import QPoint
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
@@ -300,15 +299,12 @@ def shoot_picker(folder: Path, app: QApplication) -> None:
     window.section.view.read_at(0.4)
     menu = window.section.head.paints
     assert isinstance(menu, PaintMenu)
-    menu.fill()
+    window.section.open_rack()
     menu.jobs.wait_until_idle()
     menu.picker.search.setText("blue")
-    picture = window.grab()
-    place = window.section.add_button.mapTo(window, QPoint(0, window.section.add_button.height()))
-    painter = QPainter(picture)
-    menu.picker.render(painter, place)  # a popover is a window of its own
-    painter.end()
-    picture.save(str(folder / "picker.png"))
+    QApplication.processEvents()
+    window.grab().save(str(folder / "picker.png"))
+    menu.close()
     window.close()
     wear(app, "day")
 

@@ -131,6 +131,10 @@ def main() -> None:
         stages[station] = walked(app)
     press(app, "radio button", "coat 1", missing)
     idle(_QUIET_S)
+    press(app, "page tab", "Start", missing)
+    press(app, "push button", "Flame", missing)
+    stages["a template"] = walked(app)
+    press(app, "page tab", "Section", missing)
     for role, name, inside in (
         ("push button", "Find", ("text", "find")),
         ("menu item", "Preferences", ("label", "Preferences")),

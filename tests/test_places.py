@@ -16,22 +16,23 @@ from pathlib import Path
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QGuiApplication
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
-from driving import opened, settled
+from driving import coats, opened, settled
 from test_log_window import opened as opened_page
 from test_log_window import write
 from zesty_veil.desktop.kit.paintpicker import PaintPicker
-from zesty_veil.desktop.session import filequeues
+from zesty_veil.desktop.session import clipboard, filequeues
 from zesty_veil.desktop.session.autosave import left_behind
 from zesty_veil.desktop.shell import leaving, start
 from zesty_veil.desktop.shell import window as windows
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.start.cards import StartCard
-from zesty_veil.errors import FileError
+from zesty_veil.errors import FileError, InputError
 from zesty_veil.files import read_limited
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.store import opened as opened_log
@@ -285,3 +286,32 @@ def test_a_log_that_is_deleted_under_a_window_is_made_again(small: MainWindow) -
     page = opened_page(small)
     assert page.list.count == 3
     settled(small)
+
+
+def test_a_clipboard_whose_holder_stands_still_holds_up_nothing(
+    small: MainWindow, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Under X11 the holder is asked for what lies there, and may never answer."""
+    small.section.choose_coat(1)
+    small.section.moves.copy_coat()
+    text = QGuiApplication.clipboard().text()
+    answers, asked_apart = threading.Event(), clipboard.asked_apart
+
+    def stands() -> str:
+        answers.wait(60)
+        return text
+
+    monkeypatch.setattr(QGuiApplication, "platformName", lambda: "xcb")
+    monkeypatch.setattr(clipboard, "asked_apart", stands)
+    monkeypatch.setattr(type(QGuiApplication.clipboard()), "ownsClipboard", lambda _: False)
+    small.menus.actions["paste coat"].trigger()
+    assert len(coats(small)) == 2
+    small.section.more_passes(1)  # the window goes on
+    answers.set()
+    assert small.section.moves.clipboard.jobs.wait_until_idle()
+    assert len(coats(small)) == 3
+    # Whoever does not answer at all is told of.
+    monkeypatch.setattr(clipboard, "_PATIENCE_S", 0.001)
+    with pytest.raises(InputError, match="holds the clipboard doesn't answer"):
+        asked_apart()
+    assert small.wait_until_idle()

@@ -151,8 +151,8 @@ def beyond(raw: bytes, kind: type, message: str) -> str:
     place = place.rstrip("`")
     try:
         value = msgspec.json.decode(raw)
-    except (msgspec.DecodeError, RecursionError):
-        return ""
+    except (msgspec.DecodeError, RecursionError, UnicodeDecodeError):
+        return ""  # there is more that is wrong, further on
     info: Any = inspect.type_info(kind)
     before, words, last = [], "", ""
     for field, number in _STEP.findall(place):

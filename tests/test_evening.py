@@ -193,3 +193,27 @@ def test_the_keys_of_the_menus_hold_while_a_popover_is_open(
     assert "not saved" in small.line.words.text()
     QTest.mouseClick(small.line.answers["stay"], LEFT)
     settled(small)
+
+
+def test_a_press_elsewhere_closes_a_popover_and_does_nothing_else(small: MainWindow) -> None:
+    handle = small.windowHandle()
+    assert handle is not None
+    section = small.section
+    section.open_rack()
+    inside = section.head.paints.mapTo(small, section.head.paints.rect().center())
+    QTest.mousePress(handle, LEFT, pos=inside)  # and nothing is chosen before it is let go
+    assert section.head.paints.isVisible()
+    # The press is on a coat's passes: it closes the paints, and no more.
+    before, coat = small.document.plan, section.coat
+    add = section.head.seen.mapTo(small, section.head.seen.rect().center())
+    QTest.mouseClick(handle, LEFT, pos=add)
+    assert not section.head.paints.isVisible()
+    assert not section.head.panel.isVisible()
+    assert (small.document.plan, section.coat) == (before, coat)
+    QTest.mouseClick(handle, LEFT, pos=add)
+    assert section.head.panel.isVisible()
+    # A window of another size has it elsewhere.
+    small.resize(small.width() + 40, small.height())
+    QApplication.processEvents()
+    assert not section.head.panel.isVisible()
+    settled(small)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import ClassVar
 
 from PySide6.QtCore import QEvent, QObject, QPoint, Qt, Signal
-from PySide6.QtGui import QHideEvent, QKeyEvent, QMouseEvent
+from PySide6.QtGui import QHideEvent, QKeyEvent, QMouseEvent, QWindow
 from PySide6.QtWidgets import (
     QApplication,
     QFrame,
@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 )
 
 _BELOW = 4
+_PRESSES = (QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonDblClick)
 _MENU_KEYS = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier
 
 
@@ -36,6 +37,7 @@ class Popover(QFrame):
         self.hide()
         parent.destroyed.connect(self.deleteLater)  # in whatever window it has come to lie
         self._before: QWidget | None = None  # what had the keyboard
+        self._watched: QWindow | None = None
         self.setObjectName("popover")
         self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)
         self.body = QVBoxLayout(self)
@@ -60,7 +62,10 @@ class Popover(QFrame):
         if not self.isVisible():
             self._before = QApplication.focusWidget()
             self._open.append(self)
-            self._app().installEventFilter(self)
+            # The window as the system has it: of all events only presses and sizes come there.
+            self._watched = window.windowHandle()
+            if self._watched is not None:
+                self._watched.installEventFilter(self)
         self.show()
         self.raise_()
         self.setFocus()
@@ -75,7 +80,8 @@ class Popover(QFrame):
         super().hideEvent(event)
         if self in self._open:
             self._open.remove(self)
-            self._app().removeEventFilter(self)
+            if self._watched is not None:
+                self._watched.removeEventFilter(self)
             now = QApplication.focusWidget()
             if self._before is not None and (now is None or self.isAncestorOf(now) or now is self):
                 self._before.setFocus()
@@ -84,19 +90,19 @@ class Popover(QFrame):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Close on a press elsewhere, which does nothing else."""
-        pressed = isinstance(event, QMouseEvent) and event.type() in (
-            QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonDblClick,
-        )  # fmt: skip
-        if pressed and isinstance(watched, QWidget) and self._open and self._open[-1] is self:
-            return self._pressed(watched)
-        if event.type() == QEvent.Type.Resize and watched is self.window():
+        if (
+            isinstance(event, QMouseEvent)
+            and event.type() in _PRESSES
+            and self._open[-1:] == [self]
+        ):
+            window = self.window()
+            return self._pressed(window.childAt(event.position().toPoint()) or window)
+        if event.type() == QEvent.Type.Resize:
             self.close()
         return False
 
     def _pressed(self, where: QWidget) -> bool:
         """Close what does not hold a widget that is pressed; tell whether anything was."""
-        if where.window() is not self.window():
-            return False  # a list that has dropped down from it, or another window
         closed = False
         for popover in reversed(self._open[:]):
             if popover is where or popover.isAncestorOf(where):
@@ -118,12 +124,6 @@ class Popover(QFrame):
         if event.key() == Qt.Key.Key_Escape:
             self.close()
         event.accept()
-
-    @staticmethod
-    def _app() -> QApplication:
-        app = QApplication.instance()
-        assert isinstance(app, QApplication)
-        return app
 
 
 class OpensBelow(QPushButton):

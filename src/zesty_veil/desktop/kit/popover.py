@@ -90,11 +90,9 @@ class Popover(QFrame):
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Close on a press elsewhere, which does nothing else."""
-        if (
-            isinstance(event, QMouseEvent)
-            and event.type() in _PRESSES
-            and self._open[-1:] == [self]
-        ):
+        if watched is not self._watched or self._open[-1:] != [self]:
+            return False  # those above it go first
+        if isinstance(event, QMouseEvent) and event.type() in _PRESSES:
             window = self.window()
             return self._pressed(window.childAt(event.position().toPoint()) or window)
         if event.type() == QEvent.Type.Resize:

@@ -2,9 +2,18 @@
 
 from __future__ import annotations
 
+import gc
+import weakref
+from importlib.resources import files
+
 import numpy as np
 
-from zesty_veil.kept import Keeper, Room
+from zesty_veil.desktop.session.apart.wire import HelperEnd, MessageKind, WindowEnd, unframed
+from zesty_veil.kept import Keeper, Room, one_of_equals
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.fileformat import parse
+
+DEMO = files("zesty_veil") / "data" / "glasswright.veil"
 
 KB = 1000
 
@@ -58,3 +67,38 @@ def test_a_smaller_room_lets_answers_go_at_once_and_keeps_nothing_larger() -> No
     assert not _asked(keeper, "d")
     keeper.clear()
     assert room.bytes == keeper.bytes == 0
+
+
+def test_a_paint_read_again_is_the_one_that_is_in_use() -> None:
+    raw = DEMO.read_bytes()
+    first, again = parse(raw), parse(raw)
+    assert all(a is b for a, b in zip(first.paints, again.paints, strict=True))
+
+
+def test_a_paint_that_crossed_does_not_cross_again_with_another_plan() -> None:
+    raw = DEMO.read_bytes()
+    end = WindowEnd()
+    before, _ = end.request(parse(raw))
+    assert len(before) == 1
+    assert end.request(parse(raw))[0] == []
+    # The helper forgets all, and is told again: its kept answers are still by the same paints.
+    helper = HelperEnd()
+    kind, _, _, body = unframed(before[0])
+    assert kind is MessageKind.LEARN
+    helper.learn(body)
+    kept = helper.request(memoryview(end.request(parse(raw))[1])).paints
+    helper.forget()
+    helper.learn(body)
+    told_again = helper.request(memoryview(end.request(parse(raw))[1])).paints
+    assert all(a is b for a, b in zip(kept, told_again, strict=True))
+
+
+def test_what_nobody_uses_any_more_is_let_go() -> None:
+    paint = Paint("Gone", "ink", ("PB29",), 0.01, (1.0,) * 36, (1.0,) * 36)
+    assert one_of_equals(paint) is paint
+    one = id(one_of_equals(Paint("Gone", "ink", ("PB29",), 0.01, (1.0,) * 36, (1.0,) * 36)))
+    assert one == id(paint)
+    seen = weakref.ref(paint)
+    del paint
+    gc.collect()
+    assert seen() is None

@@ -10,6 +10,7 @@ import dataclasses
 import itertools
 import math
 import threading
+import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from functools import wraps
@@ -17,6 +18,8 @@ from typing import Any, ParamSpec, TypeVar
 
 _Given = ParamSpec("_Given")
 _Answer = TypeVar("_Answer")
+
+_Thing = TypeVar("_Thing")
 
 _LEAST = 512  # bytes that any answer takes with what it was asked by
 
@@ -129,6 +132,25 @@ def kept_within(
         return asked
 
     return keeping
+
+
+_in_use: weakref.WeakKeyDictionary[Any, weakref.ref[Any]] = weakref.WeakKeyDictionary()
+
+
+def one_of_equals(thing: _Thing) -> _Thing:
+    """Return the equal one that is in use already, or the thing itself if there is none.
+
+    The same paint is read anew with every plan that holds it; each further one would take room
+    here, in the helper, and in every answer that is kept by it.
+
+    thing : hashable, and able to be referred to weakly
+    """
+    found = _in_use.get(thing)
+    one: _Thing | None = None if found is None else found()
+    if one is not None:
+        return one
+    _in_use[thing] = weakref.ref(thing)
+    return thing
 
 
 def size_of(answer: Any) -> int:

@@ -10,6 +10,7 @@ import msgspec
 from msgspec.structs import replace
 
 from zesty_veil.errors import InputError, LogError, PaintError
+from zesty_veil.kept import one_of_equals
 from zesty_veil.log.card import Card
 from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
@@ -249,7 +250,7 @@ def _decoded(document: bytes) -> Kept:
     kept = msgspec.json.decode(document, type=Kept)
     for fault in paint_faults(kept.paint):
         raise InputError(f"'{kept.paint.name}': {fault}")
-    return kept
+    return replace(kept, paint=one_of_equals(kept.paint))
 
 
 def free_name(wanted: str, taken: tuple[str, ...]) -> str:

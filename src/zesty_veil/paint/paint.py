@@ -50,7 +50,7 @@ class Flakes(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     mirror: Shares
 
 
-class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class Paint(msgspec.Struct, frozen=True, forbid_unknown_fields=True, weakref=True):
     """A neat paint with the two spectra that predict it.
 
     `mu_a` and `mu_s` are absorption and reduced scattering of wet paint in 1/mm, 36 numbers each

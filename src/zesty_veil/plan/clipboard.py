@@ -5,6 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from zesty_veil.errors import InputError
+from zesty_veil.kept import one_of_equals
 from zesty_veil.limits import beyond
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.check import check_plan
@@ -48,5 +49,5 @@ def paste_coat(plan: Plan, passage: int, text: str, at: int | None) -> Plan:
         raise InputError(tr("What was copied is no coat; copy one with Ctrl+C first.")) from None
     check_plan(Plan("x", (Passage("x", coats=(carried.coat,)),), carried.paints))
     for paint in carried.paints:
-        plan = hold(plan, paint)
+        plan = hold(plan, one_of_equals(paint))
     return add_coat(plan, passage, carried.coat, at)

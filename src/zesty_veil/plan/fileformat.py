@@ -8,9 +8,11 @@ from pathlib import Path
 from typing import Annotated
 
 import msgspec
+from msgspec.structs import replace
 
 from zesty_veil.errors import FileError, InputError, PlanFileError
 from zesty_veil.files import read_limited, write_atomically
+from zesty_veil.kept import one_of_equals
 from zesty_veil.limits import MOST_LETTERS, at_most, decoder_words
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.edits import used_only
@@ -109,7 +111,10 @@ def parse_file(raw: bytes, where: str = "The plan") -> PlanFile:
         check_plan(file.plan)
     except InputError as error:
         raise PlanFileError(f"{where}: {error}") from None
-    return file
+    paints, sculpts = (
+        tuple(map(one_of_equals, held)) for held in (file.plan.paints, file.plan.sculpts)
+    )
+    return replace(file, plan=replace(file.plan, paints=paints, sculpts=sculpts))
 
 
 def file_schema() -> bytes:

@@ -120,7 +120,7 @@ class Axis(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     rings: bool = False
 
 
-class Sculpt(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class Sculpt(msgspec.Struct, frozen=True, forbid_unknown_fields=True, weakref=True):
     """A view of the painter's own figure, kept in the plan so that it needs no other file.
 
     `heights` are side x side unsigned 16-bit numbers, rows from the top, deflated: 0 where the

@@ -11,6 +11,7 @@ import numpy as np
 import numpy.typing as npt
 from msgspec.structs import replace
 
+from zesty_veil.kept import kept_within
 from zesty_veil.light.cielab import lab
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
@@ -300,7 +301,7 @@ def bank(
     return Bank(tuple(coats), cost, rows, together, odd)
 
 
-@lru_cache(maxsize=1_000)
+@kept_within(16)
 def _odd(
     coat: Coat,
     paints: tuple[Paint, ...],
@@ -322,7 +323,7 @@ def _odd(
     return tuple(layers(poured(coat, mix, down), straight))
 
 
-@lru_cache(maxsize=20_000)
+@lru_cache(maxsize=2_000)
 def _laid(coat: Coat, passage: Passage, place: float, relief: float) -> Laydown:
     """Return what a coat lays down, of which only the thinner of its mixture counts."""
     return laid(coat, passage, np.array([place]), np.array([relief]))

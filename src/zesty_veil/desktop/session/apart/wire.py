@@ -14,6 +14,7 @@ from collections.abc import Callable
 from enum import IntEnum
 from typing import Any
 
+from zesty_veil.kept import one_of_equals
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Sculpt
 
@@ -134,7 +135,8 @@ class HelperEnd:
 
     def learn(self, body: memoryview) -> None:
         """Take parts with their numbers."""
-        for number, obj in pickle.loads(body):
+        for number, read in pickle.loads(body):
+            obj = one_of_equals(read)
             self._parts[number] = obj
             self._numbers[id(obj)] = number
 

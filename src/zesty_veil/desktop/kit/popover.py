@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
     QWidget,
 )
+from shiboken6 import isValid
 
 _BELOW = 4
 _PRESSES = (QEvent.Type.MouseButtonPress, QEvent.Type.MouseButtonDblClick)
@@ -80,10 +81,13 @@ class Popover(QFrame):
         super().hideEvent(event)
         if self in self._open:
             self._open.remove(self)
-            if self._watched is not None:
+            if self._watched is not None and isValid(self._watched):
                 self._watched.removeEventFilter(self)
             now = QApplication.focusWidget()
-            if self._before is not None and (now is None or self.isAncestorOf(now) or now is self):
+            own = now is None or now is self or self.isAncestorOf(now)
+            # It may have gone with its page meanwhile, and what is raised here kills the process:
+            # the toolkit's binding reads an error that is not complete yet.
+            if own and self._before is not None and isValid(self._before):
                 self._before.setFocus()
             self._before = None
             self.closed.emit()

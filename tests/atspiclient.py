@@ -20,6 +20,7 @@ from gi.repository import Atspi, GLib  # type: ignore[import-not-found] # noqa: 
 
 STATIONS = ("Start", "Light", "Match", "Sitting", "Rack", "Log", "Guess", "Help", "Section")
 _QUIET_S, _PATIENCE_S = 0.6, 90.0
+_MOST_WALKS = 20
 
 
 def application() -> Any:
@@ -98,6 +99,18 @@ def walked(app: Any) -> tuple[int, list[str]]:
         idle(_QUIET_S)
 
 
+def settled(app: Any) -> tuple[int, list[str]]:
+    """Walk until two walks find as much: what a page reads comes when the machine has done it."""
+    before = walked(app)
+    for _ in range(_MOST_WALKS):
+        idle(_QUIET_S)
+        now = walked(app)
+        if now == before:
+            break
+        before = now
+    return before
+
+
 def found(app: Any, wanted: Callable[[str, str], bool]) -> Any:
     """Return the first thing whose role and name are wanted; none if there is none."""
     for thing in under(app, hidden=True):
@@ -128,7 +141,7 @@ def main() -> None:
     missing: list[str] = []
     for station in STATIONS:
         press(app, "page tab", station, missing)
-        stages[station] = walked(app)
+        stages[station] = settled(app)
     press(app, "radio button", "coat 1", missing)
     idle(_QUIET_S)
     press(app, "page tab", "Start", missing)

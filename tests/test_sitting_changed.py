@@ -16,7 +16,7 @@ from pytestqt.qtbot import QtBot
 
 from conftest import small_plan
 from driving import opened, saved
-from test_sitting_window import Clock, sat_down, state, two_figures
+from test_sitting_window import Clock, lay, sat_down, state, two_figures
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.resume import most_figures_laid, resumed
@@ -91,10 +91,7 @@ def test_a_change_offers_to_reschedule_and_keeps_what_is_laid(
     bench_window: MainWindow, clock: Clock
 ) -> None:
     view = sat_down(bench_window, clock)
-    for _ in range(3):
-        QTest.keyClick(view, KEY.Key_Space)
-        clock.now += 7200
-        view.tick()
+    lay(view, clock, 3, 7200)
     before = state(view).laid
     assert view.reschedule.isHidden()
     view.bench.evening.setFocus()
@@ -205,10 +202,7 @@ def test_a_recovered_plan_finds_its_sitting_and_its_file(
     for window in opened(qtbot, two_figures()):
         assert saved(window, path)
         view = sat_down(window, clock)
-        for _ in range(5):
-            QTest.keyClick(view, KEY.Key_Space)
-            clock.now += 7200
-            view.tick()
+        lay(view, clock, 5, 7200)
         assert len(state(view).laid) == 5
         view.go()
         window.section.choose_passage(0)

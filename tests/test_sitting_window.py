@@ -60,6 +60,14 @@ def sat_down(window: MainWindow, clock: Clock) -> SittingView:
     return view
 
 
+def lay(view: SittingView, clock: Clock, count: int, seconds: float) -> None:
+    """Lay some passes, so many seconds each."""
+    for _ in range(count):
+        QTest.keyClick(view, KEY.Key_Space)
+        clock.now += seconds
+        view.tick()
+
+
 def state(view: SittingView) -> bench.Sitting:
     assert view.sitting is not None
     return view.sitting
@@ -156,10 +164,7 @@ def test_a_closed_window_goes_on_at_the_same_second(
     qtbot: QtBot, bench_window: MainWindow, clock: Clock, tmp_path: Path
 ) -> None:
     view = sat_down(bench_window, clock)
-    for _ in range(5):
-        QTest.keyClick(view, KEY.Key_Space)
-        clock.now += 31
-        view.tick()
+    lay(view, clock, 5, 31)
     assert view.wait_until_idle()
     kept = bench.kept_sitting(sitting_path(None, bench_window.document.plan.title))
     assert kept == state(view)

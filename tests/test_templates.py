@@ -243,6 +243,15 @@ def window(qtbot: QtBot) -> Iterator[MainWindow]:
     yield from opened(qtbot, sample("diver"))
 
 
+def chosen(window: MainWindow, number: int) -> TemplatePage:
+    """Return the page of a template that was pressed, with the plan of its usual answers."""
+    go(window, "start")
+    station = window.router.at(StartStation)
+    QTest.mouseClick(station.view.made[number], LEFT)
+    assert station.template.wait_until_idle()
+    return station.template
+
+
 def test_two_presses_lead_to_a_plan(window: MainWindow) -> None:
     go(window, "start")
     station = window.router.at(StartStation)
@@ -276,11 +285,7 @@ def test_two_presses_lead_to_a_plan(window: MainWindow) -> None:
 
 
 def test_what_a_template_cannot_be_laid_of_is_said_and_left(window: MainWindow) -> None:
-    go(window, "start")
-    station = window.router.at(StartStation)
-    QTest.mouseClick(station.view.made[4], LEFT)
-    page = station.template
-    assert page.wait_until_idle()
+    page = chosen(window, 4)
     page.asked["colour"].setText("colour of longing")  # type: ignore[union-attr]
     page.ask()
     assert page.wait_until_idle()
@@ -291,9 +296,10 @@ def test_what_a_template_cannot_be_laid_of_is_said_and_left(window: MainWindow) 
     QTest.mouseClick(page.stop, LEFT)
     assert "Stopped" in page.words.text()
     QTest.keyClick(page, Qt.Key.Key_Escape)
-    assert window.router.page is station.view
+    start = window.router.at(StartStation).view
+    assert window.router.page is start
     # The next one asks its own questions.
-    QTest.mouseClick(station.view.made[5], LEFT)
+    QTest.mouseClick(start.made[5], LEFT)
     assert set(page.asked) == {"tone", "spots", "size", "primer", "figures"}
     assert page.wait_until_idle()
     QTest.mouseClick(page.leave, LEFT)
@@ -301,11 +307,7 @@ def test_what_a_template_cannot_be_laid_of_is_said_and_left(window: MainWindow) 
 
 
 def test_an_answer_is_taken_as_its_field_is_left(window: MainWindow) -> None:
-    go(window, "start")
-    station = window.router.at(StartStation)
-    QTest.mouseClick(station.view.made[4], LEFT)
-    page = station.template
-    assert page.wait_until_idle()
+    page = chosen(window, 4)
     colour = page.asked["colour"]
     assert isinstance(colour, ColourField)
     colour.setFocus()
@@ -331,11 +333,7 @@ def test_an_answer_is_taken_as_its_field_is_left(window: MainWindow) -> None:
 
 
 def test_a_plan_is_begun_with_what_was_answered_last(window: MainWindow) -> None:
-    go(window, "start")
-    station = window.router.at(StartStation)
-    QTest.mouseClick(station.view.made[4], LEFT)
-    page = station.template
-    assert page.wait_until_idle()
+    page = chosen(window, 4)
     assert page.shown is not None
     before = page.shown.plan
     colour = page.asked["colour"]
@@ -353,15 +351,11 @@ def test_a_plan_is_begun_with_what_was_answered_last(window: MainWindow) -> None
 
 
 def test_nothing_of_one_template_stands_under_the_title_of_another(window: MainWindow) -> None:
-    go(window, "start")
-    station = window.router.at(StartStation)
-    QTest.mouseClick(station.view.made[0], LEFT)
-    page = station.template
-    assert page.wait_until_idle()
+    page = chosen(window, 0)
     drawn = page.view.grab().toImage()
     assert page.coats.text()
     page.back()
-    QTest.mouseClick(station.view.made[4], LEFT)
+    QTest.mouseClick(window.router.at(StartStation).view.made[4], LEFT)
     assert page.coats.text() == page.assumed.text() == ""
     assert page.view.grab().toImage() != drawn
     assert page.shown is None
@@ -372,11 +366,7 @@ def test_nothing_of_one_template_stands_under_the_title_of_another(window: MainW
 def test_over_unsaved_work_it_is_asked_where_the_press_was(window: MainWindow) -> None:
     window.section.more_passes(1)
     work = window.document.plan
-    go(window, "start")
-    station = window.router.at(StartStation)
-    QTest.mouseClick(station.view.made[5], LEFT)
-    page = station.template
-    assert page.wait_until_idle()
+    page = chosen(window, 5)
     QTest.mouseClick(page.use, LEFT)
     assert window.document.plan == work
     line = window.line

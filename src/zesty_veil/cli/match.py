@@ -27,7 +27,7 @@ from zesty_veil.paint.rack import find
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Primer, Target
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.services.colours import parse_colour
+from zesty_veil.services.colours import parse_colour, target_of
 
 _MOST_RAMP_BYTES = 100_000
 _ANY = "any"
@@ -43,8 +43,10 @@ class _RampTarget(msgspec.Struct, forbid_unknown_fields=True):
     value: float | None = None
     words: str = ""
 
-    def colour(self) -> tuple[float, float, float]:
-        return _lab(self.target) if self.lab is None else _lab("{},{},{}".format(*self.lab))
+    def wanted(self) -> Target:
+        if self.lab is None:
+            return target_of(self.target, self.place, self.site)
+        return Target(self.place, _lab("{},{},{}".format(*self.lab)), self.site)
 
 
 def match_arguments(job: argparse.ArgumentParser) -> None:
@@ -134,7 +136,7 @@ def _targets(chosen: argparse.Namespace, passage: Passage | None) -> tuple[Targe
     if chosen.target is not None:
         if not 0 <= chosen.place <= 1:
             raise InputError(f"--place is {chosen.place:g}; it must be from 0 (light) to 1 (away).")
-        return (Target(chosen.place, _lab(chosen.target)),)
+        return (target_of(chosen.target, chosen.place),)
     if chosen.ramp is None:
         assert passage is not None
         return passage.targets
@@ -154,4 +156,4 @@ def _ramp(path: Path) -> tuple[Target, ...]:
         raise InputError(f"{path} has no target; write from 1 to {MOST_RAMP_TARGETS}.")
     if not all(0 <= target.place <= 1 for target in targets):
         raise InputError(f"{path}: places must be from 0 (light) to 1 (away).")
-    return tuple(Target(t.place, t.colour(), t.site) for t in targets)
+    return tuple(target.wanted() for target in targets)

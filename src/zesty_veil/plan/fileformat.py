@@ -22,8 +22,9 @@ from zesty_veil.tr import tr
 PLAN_FORMAT = "zesty-veil plan"
 # Raised with every field that comes or goes: a test holds their fingerprint against it. 1 was never
 # released. 2 did not tell how a plan looked when it was saved.
-PLAN_SCHEMA = 3
+PLAN_SCHEMA = 4
 _FIRST_SCHEMA = 2
+_LOOKS_SINCE = 3  # files note how the plan looked
 SUFFIX = ".veil"
 MOST_PLAN_BYTES = 32_000_000
 MOST_LOOK_PLACES = 101
@@ -53,8 +54,8 @@ class PlanFile(msgspec.Struct, forbid_unknown_fields=True):
 
     @property
     def earlier(self) -> bool:
-        """Whether an earlier version wrote it."""
-        return self.schema < PLAN_SCHEMA
+        """Whether a version wrote it that did not note how it looked."""
+        return self.schema < _LOOKS_SINCE
 
 
 def dump(plan: Plan, looks: tuple[SavedLook, ...] = ()) -> bytes:

@@ -95,11 +95,15 @@ class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Target(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
-    """A wanted colour (CIELAB) at a place of a passage."""
+    """A wanted colour (CIELAB) at a place of a passage.
+
+    `words` where it was given in words: then any colour that is so called is what is wanted.
+    """
 
     place: Annotated[float, between(0, 1, "its place")]
     lab: Lab
     site: Site = "flat"
+    words: Annotated[str, at_most(60, "The words for a colour")] = ""
 
 
 class Axis(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -3,7 +3,8 @@
 Words of the ISCC-NBS system stand for the centroids of their blocks (Kelly and Judd, NBS Special
 Publication 440, 1976; in sRGB as Centore gives them, 2016), written down from memory. Painters'
 own words, such as bone and flesh, are common practice. Modifiers change a word's colour as those
-of the system change the hues: their usual steps in L and chroma, common practice too.
+of the system change the hues: their usual steps in L and chroma, common practice too. Two hue words
+mean what lies between them, nearer to the one that does not end in "ish".
 """
 
 from __future__ import annotations
@@ -14,6 +15,7 @@ import numpy as np
 
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.grid import Array
+from zesty_veil.light.region import Region
 from zesty_veil.light.srgb import has, lab_of, parsed
 
 # ISCC-NBS: name, centroid.
@@ -53,12 +55,40 @@ _OWN = {
     "crimson": "#8f1730", "scarlet": "#c8321f", "magenta": "#b03074", "lilac": "#b9a2cf",
     "turquoise": "#1f9c97", "teal": "#1c6f73", "navy": "#1c2a4d", "sky blue": "#86b6d8",
     "blue grey": "#6f8090", "green grey": "#75827a", "warm grey": "#8e877d", "charcoal": "#38383a",
+    "lime": "#a9d032", "acid green": "#bcd81f", "emerald": "#149a5f", "mint": "#a5dcc1",
+    "sea green": "#2f8f76", "slate": "#58646f", "steel": "#7f8a96", "cyan": "#1ba4c8",
+    "royal blue": "#2a4db0", "sky": "#86b6d8", "periwinkle": "#8e94d2", "indigo": "#362f78",
+    "plum": "#66305a", "burgundy": "#651a31", "blood red": "#85121e", "brick": "#994636",
+    "salmon": "#ec9179", "coral": "#ee7661", "peach": "#f5c09b", "khaki": "#a39b69",
+    "olive drab": "#5e5f37", "chestnut": "#7b402b", "chocolate": "#4d2f23", "buff": "#d8bd8c",
+    "golden yellow": "#eeb422",
 }  # fmt: skip
 _LIKE = {
-    "gray": "grey", "blue-grey": "blue grey", "bluish grey": "blue grey", "greenish": "green",
-    "moderate": "", "medium": "", "bright": "brilliant", "dull": "greyish", "muted": "greyish",
-    "intense": "vivid", "saturated": "vivid", "skin": "flesh", "golden": "gold",
+    "gray": "grey", "blue-grey": "blue grey", "moderate": "", "medium": "", "bright": "brilliant",
+    "dull": "greyish", "muted": "greyish", "intense": "vivid", "saturated": "vivid",
+    "skin": "flesh", "golden": "gold", "dirty": "greyish", "clear": "strong",
 }  # fmt: skip
+# A hue word that only leans another one: how it ends, and what it is of.
+_LEANING = {
+    "reddish": "red", "orangish": "orange", "orangey": "orange", "yellowish": "yellow",
+    "greenish": "green", "bluish": "blue", "purplish": "purple", "violetish": "violet",
+    "pinkish": "pink", "brownish": "brown",
+}  # fmt: skip
+_LEANS, _NAMES = 1.0, 2.0  # how much such a word counts, and one that names the colour
+
+
+_PUREST = 150.0
+# What a hue means that is said by itself: limits of L, the least chroma, limits of h; common
+# practice.
+_HUES = {
+    "yellow": (72, 96, 60, 82, 100), "orange": (56, 80, 58, 50, 72), "red": (34, 56, 48, 20, 42),
+    "crimson": (22, 46, 38, 8, 26), "pink": (56, 85, 25, -20, 25),
+    "magenta": (34, 60, 44, -26, 6), "purple": (22, 50, 30, 312, 338),
+    "violet": (18, 48, 30, 298, 322), "blue": (24, 54, 36, 258, 298),
+    "turquoise": (38, 74, 24, 178, 218), "green": (32, 66, 34, 126, 178),
+    "white": (90, 100, 0, -180, 180), "black": (0, 26, 0, -180, 180),
+}  # fmt: skip
+_MOST_GREY = 6.0
 
 
 class _Step(NamedTuple):
@@ -90,24 +120,48 @@ def called(words: str) -> Array | None:
     parts = [_LIKE.get(part, part) for part in words.casefold().replace("-", " ").split()]
     parts = [part for part in parts if part]
     table = {**_CENTROIDS, **_OWN}
+    named: list[tuple[Array, float]] = []
     steps: list[_Step] = []
-    for at in range(len(parts)):
-        base = table.get(" ".join(parts[at:]))
-        before = parts[:at]
-        if base is None:
-            continue
-        very = 1.0
-        for word in before:
-            if word == "very":
+    very = 1.0
+    while parts:
+        # The longest name that begins here: "dark brown" is one of its own.
+        for count in range(len(parts), 0, -1):
+            base, leaning = table.get(" ".join(parts[:count])), _LEANING.get(parts[0])
+            if base is not None:
+                named.append((lab_of(parsed(base)), _NAMES))
+                break
+        else:
+            count = 1
+            step = _MODIFIERS.get(parts[0])
+            if parts[0] == "very":
                 very = _VERY
-                continue
-            step = _MODIFIERS.get(word)
-            if step is None:
+            elif leaning is not None:
+                named.append((lab_of(parsed(table[leaning])), _LEANS))
+            elif step is not None:
+                steps.append(_Step(step.L * very, step.chroma**very))
+                very = 1.0
+            else:
                 return None
-            steps.append(_Step(step.L * very, step.chroma**very))
-            very = 1.0
-        return _changed(lab_of(parsed(base)), steps)
-    return None
+        parts = parts[count:]
+    if not 1 <= len(named) <= 2 or all(share == _LEANS for _, share in named):
+        return None
+    return _changed(_between(named), steps)
+
+
+def plain_hue(word: str) -> Region | None:
+    """Return what the bare word for a hue means from where to where; none if it is none."""
+    if word not in _HUES:
+        return None
+    darkest, lightest, chroma, first, last = (float(v) for v in _HUES[word])
+    purest = _PUREST if chroma else _MOST_GREY
+    return Region((darkest, lightest), (chroma, purest), (first, last))
+
+
+def _between(named: list[tuple[Array, float]]) -> Array:
+    """Return what lies between colours by their shares, as strong as they are."""
+    labs, shares = np.array([lab for lab, _ in named]), np.array([share for _, share in named])
+    L, _, h = lch(np.average(labs, axis=0, weights=shares))
+    return lab_from_lch(np.array([L, np.average(lch(labs)[:, 1], weights=shares), h]))
 
 
 def _changed(lab: Array, steps: list[_Step]) -> Array:

@@ -7,13 +7,21 @@ from functools import cache
 import numpy as np
 
 from zesty_veil.errors import InputError
-from zesty_veil.light.cielab import lab_from_lch, luminous
+from zesty_veil.light.cielab import lab_from_lch, lch, luminous
 from zesty_veil.light.grid import Array
+from zesty_veil.light.region import Region
 from zesty_veil.light.srgb import has
 from zesty_veil.light.value import value
-from zesty_veil.predict.colournames import called
+from zesty_veil.predict.colournames import called, plain_hue
 from zesty_veil.predict.words import describe
 from zesty_veil.tr import tr
+
+# Half of what a word means where nothing else is said, in L and in degrees of hue, of colours and
+# of pale ones; and its chroma, in shares of the middle's. Common practice.
+_HALF_L, _HALF_H, _HALF_PALE_H, _LEAST_C, _MOST_C = 9.0, 12.0, 20.0, 0.72, 1.6
+_PALE_CHROMA, _GREY_CHROMA, _MORE_C = 25.0, 6.0, 6.0
+# Paint is no purer than this.
+_PUREST = 150.0
 
 _L, _C, _H = np.arange(4.0, 99.0, 4.0), np.arange(0.0, 110.0, 6.0), np.arange(0.0, 360.0, 4.0)
 
@@ -47,6 +55,37 @@ def named(words: str) -> Array:
     # The mean may itself have another name; the nearest to it that has this one does not.
     middle = every.mean(axis=0)
     return np.asarray(every[int(np.argmin(np.linalg.norm(every - middle, axis=1)))])
+
+
+def region_of(words: str) -> Region | None:
+    """Return what some words mean from where to where; none if no colour is so called.
+
+    A hue by itself, such as yellow, is any clear colour of that hue. Other words mean what is about
+    as light, as strong and of that hue.
+
+    >>> region_of("yellow").h
+    (82.0, 100.0)
+    >>> region_of("#ffff00") is None
+    True
+    """
+    asked = " ".join(words.casefold().replace("-", " ").split())
+    hue = plain_hue(asked)
+    if hue is not None:
+        return hue
+    try:
+        middle = named(words)
+    except InputError:
+        return None
+    L, C, h = (float(v) for v in lch(middle))
+    half = _HALF_PALE_H if C < _PALE_CHROMA else _HALF_H
+    hues, least, most = (h - half, h + half), C * _LEAST_C, max(C * _MOST_C, C + _MORE_C)
+    hue = plain_hue(asked.split()[-1])
+    if hue is not None and C >= _PALE_CHROMA:  # a red stays a red, however deep or strong
+        hues = (min(hue.h[0], h - half / 2), max(hue.h[1], h + half / 2))
+        least, most = min(max(least, hue.C[0]), C), _PUREST
+    if C < _GREY_CHROMA:
+        hues, least, most = (h - 180, h + 180), 0.0, _GREY_CHROMA + C
+    return Region((L - _HALF_L, L + _HALF_L), (least, most), hues)
 
 
 @cache

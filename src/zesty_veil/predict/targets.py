@@ -9,8 +9,9 @@ import numpy as np
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.laydown import SITES
-from zesty_veil.plan.model import Passage
+from zesty_veil.plan.model import Passage, Target
 from zesty_veil.predict.field import Field
+from zesty_veil.predict.named import region_of
 
 
 class Missed(NamedTuple):
@@ -34,6 +35,13 @@ class Missed(NamedTuple):
         return at, far
 
 
+def off_target(target: Target, lab: Array) -> float:
+    """Return how far a colour, (3,) CIELAB, is from a target, dE00; 0 if it is so called."""
+    region = region_of(target.words) if target.words else None
+    wanted = np.array(target.lab) if region is None else region.nearest(lab)
+    return float(ciede2000(lab, wanted))
+
+
 def missed(passage: Passage, field: Field) -> Missed | None:
     """Return how far a field is from a passage's targets, or nothing if it has none.
 
@@ -45,7 +53,7 @@ def missed(passage: Passage, field: Field) -> Missed | None:
     for target in passage.targets:
         colours = field.lab[:, SITES.index(target.site)]
         here = np.array([np.interp(target.place, field.u, colours[:, i]) for i in range(3)])
-        by.append(float(ciede2000(here, np.array(target.lab))))
+        by.append(off_target(target, here))
     return Missed(tuple(by), int(np.argmax(by)), _line(passage, field))
 
 

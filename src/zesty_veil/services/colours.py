@@ -7,7 +7,9 @@ import re
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.srgb import lab_of, parsed
-from zesty_veil.predict.named import named
+from zesty_veil.paint.laydown import Site
+from zesty_veil.plan.model import Target
+from zesty_veil.predict.named import named, region_of
 from zesty_veil.tr import tr
 
 _MOST_LETTERS = 200
@@ -40,6 +42,13 @@ def parse_colour(words: str, measured: bool = False) -> tuple[float, float, floa
         return _lab(text)
     L, a, b = (float(v) for v in named(text))
     return L, a, b
+
+
+def target_of(words: str, place: float, site: Site = "flat") -> Target:
+    """Return a colour as it is written as a target; raises InputError as `parse_colour`."""
+    L, a, b = (round(v, 2) for v in parse_colour(words))
+    called = "" if region_of(words) is None else " ".join(words.split())
+    return Target(round(place, 4), (L, a, b), site, called)
 
 
 def _lab(text: str) -> tuple[float, float, float]:

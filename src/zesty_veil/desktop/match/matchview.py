@@ -18,7 +18,7 @@ from zesty_veil.errors import VeilError
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Target
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.services.colours import parse_colour
+from zesty_veil.services.colours import target_of
 from zesty_veil.services.finding import (
     FoundWays,
     KeptWay,
@@ -163,10 +163,8 @@ class MatchView(MatchPage):
         if self._editor.passage is None:
             return
         try:
-            L, a, b = (round(v, 2) for v in parse_colour(words))
-            index = self._editor.passage_index
-            target = Target(round(self._place(), 4), (L, a, b))
-            plan = edits.set_target(self._document.plan, index, target)
+            target = target_of(words, self._place())
+            plan = edits.set_target(self._document.plan, self._editor.passage_index, target)
         except VeilError as error:
             self.words.setText(str(error))
             return

@@ -120,7 +120,7 @@ class WantedBar(QWidget):
         if kind == _FROM_ANY:
             return tuple(replace(bare, ground=Ground(primer)) for primer in _PLAIN)
         if kind == _FROM_MEASURED:
-            L, a, b = (round(v, 2) for v in parse_colour(self.measured.text(), measured=True))
+            L, a, b = (round(v, 2) for v in parse_colour(self.measured.text()))
             return (replace(bare, ground=Ground("white", measured=(L, a, b))),)
         return (replace(passage, coats=passage.coats[:kind]),)
 

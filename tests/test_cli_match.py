@@ -105,7 +105,7 @@ def test_a_plan_is_matched_to_its_own_targets(
         ((), "either --target or --ramp"),
         (("--target", "#ffffff", "--ramp", "x"), "either --target or --ramp"),
         (("--ramp", "nowhere.json"), "cannot be read"),
-        (("--target", "#ffffff", "--max-coats", "9"), "from 1 to 6"),
+        (("--target", "#ffffff", "--max-coats", "11"), "from 1 to 10"),
         (("--target", "#ffffff", "--tool", "trowel"), "'trowel' is no tool"),
         (("--target", "#ffffff", "--without", "Mud"), "no paint 'Mud'"),
         (("--target", "#ffffff", "--on", "mud"), "is no colour"),

@@ -195,7 +195,7 @@ def test_covering_is_shown_even_where_going_on_is_better_in_everything() -> None
     found = asked([begun], target, rescue=True)
     assert {way.covers for way in found.ways} == {True, False}
     assert not found.ways[0].covers
-    assert len(found.ways[0].coats) == 1
+    assert len(found.ways[0].coats) <= 1  # as it is, it is within dE 2
 
 
 def test_a_cover_is_white_or_ivory_that_hides_and_leaves_room_for_more() -> None:

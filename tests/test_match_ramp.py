@@ -11,12 +11,12 @@ from msgspec.structs import replace
 from test_match import FLAT, PAINTS, PRIMERS, RACK, colour, primed
 from workshop import hand_laid
 from zesty_veil.advise.match.choices import tools_for
+from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.ramp import RampWay, ramp_ways
-from zesty_veil.advise.match.rampproblem import even
-from zesty_veil.advise.match.rescue import covers, now_on, rescue
-from zesty_veil.advise.match.search import Matcher, Way
-from zesty_veil.advise.match.whynot import why_not
+from zesty_veil.advise.match.rampproblem import Spot, even
+from zesty_veil.advise.match.rescue import covers, now_on, rescue_ramps
+from zesty_veil.advise.match.whynot import nearest_alone, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, xyz
@@ -92,7 +92,7 @@ def test_a_flame_on_black_is_painted_as_painters_do() -> None:
     )
     assert len({sum(coat.passes for coat in each.coats) for each in ways}) > 1
     starts = [coat.span[0] for coat in way.coats if coat.span[1] == 1]
-    ends = [coat.span[1] for coat in way.coats if coat.span[1] < 1]
+    ends = [coat.span[1] for coat in way.coats if coat.span[1] < 1 and coat.span[0] == 0]
     assert starts == sorted(starts)
     assert ends == sorted(ends, reverse=True)
     used = {part.paint for coat in way.coats for part in coat.mixture.parts}
@@ -135,10 +135,15 @@ def test_a_ramp_keeps_to_its_limits_and_says_what_is_wrong() -> None:
     assert list(stopped) == []
 
 
-def ways_of(primer: Primer, names: tuple[str, ...], target: Array) -> tuple[Matcher, Way]:
-    matcher = Matcher(primed(primer), [RACK[name] for name in names], Limits(), ViewingConditions())
-    *_, ways = matcher.ways(target)
-    return matcher, ways[0]
+def nearest_of(
+    primer: Primer, names: tuple[str, ...], target: Array
+) -> tuple[MatchContext, tuple[Coat, ...]]:
+    """Return the nearest coats of some paints to a colour, and where they were looked for."""
+    paints = [RACK[name] for name in names]
+    bench = MatchContext(primed(primer), paints, Limits(), ViewingConditions())
+    best = nearest_alone(bench, Spot(0.5, target, bench.ground), lambda: True)
+    assert best is not None
+    return bench, best.coats
 
 
 FIRE = ("Kiln Yellow", "Furnace Red", "Lamp Black", "Lime White")
@@ -166,8 +171,8 @@ def test_what_stands_in_the_way_is_said(
     words: str,
     paint: set[str] | None,
 ) -> None:
-    matcher, way = ways_of(primer, names, np.array(target))
-    why = why_not(matcher, way, np.array(target), primed("white"), demo_rack())
+    bench, coats = nearest_of(primer, names, np.array(target))
+    why = why_not(bench, coats, np.array(target), primed("white"), demo_rack())
     assert why is not None
     assert words in " ".join(why.reasons)
     assert all(reason.endswith(".") for reason in why.reasons)
@@ -175,19 +180,20 @@ def test_what_stands_in_the_way_is_said(
         assert why.paint is not None
         assert set(why.paint.pigments) & paint
         # And it does help: the search with that paint comes as near as is said.
-        more = Matcher(
+        more = MatchContext(
             primed(primer), [*(RACK[n] for n in names), why.paint], Limits(), ViewingConditions()
         )
-        *_, ways = more.ways(np.array(target))
-        assert ways[0].delta_e <= why.with_paint + 0.5
+        best = nearest_alone(more, Spot(0.5, np.array(target), more.ground), lambda: True)
+        assert best is not None
+        assert best.mean <= why.with_paint + 1.0
 
 
 def test_only_a_fluorescent_is_as_bright_as_a_fluorescent() -> None:
     glow = Coat(Mixture((Part("Signal Orange"),), "water", 0.5), "loaded", 4)
     target = colour("white", glow)
     names = tuple(p.name for p in PAINTS if p.kind in {"opaque", "transparent"})[::3]
-    matcher, way = ways_of("white", names, target)
-    why = why_not(matcher, way, target, primed("white"), demo_rack())
+    bench, coats = nearest_of("white", names, target)
+    why = why_not(bench, coats, target, primed("white"), demo_rack())
     assert why is not None
     assert why.paint is not None
     assert why.paint.kind == "fluorescent"
@@ -196,8 +202,8 @@ def test_only_a_fluorescent_is_as_bright_as_a_fluorescent() -> None:
 
 def test_nothing_stands_in_the_way_of_what_is_reached() -> None:
     target = colour("white", Coat(Mixture((Part("Kiln Yellow"),), "water", 1.0), "loaded", 2))
-    matcher, way = ways_of("white", FIRE, target)
-    assert why_not(matcher, way, target, primed("white"), demo_rack()) is None
+    bench, coats = nearest_of("white", FIRE, target)
+    assert why_not(bench, coats, target, primed("white"), demo_rack()) is None
 
 
 def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
@@ -209,15 +215,15 @@ def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
     bare = now_on(passage, plan.rack(), 0.9, coats=0)
     assert float(ciede2000(colours(bare, ViewingConditions())[0][0, 0], whole)) > 1
     names = ("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red", "Lamp Black")
-    matcher = Matcher(state, [RACK[name] for name in names], Limits(coats=3), ViewingConditions())
-    found = rescue(matcher, lab_of(parsed("#ff8a1e")))
-    assert found is not None
-    assert found.covering is not None
-    assert found.covering.delta_e < 2.5
-    assert covers(matcher.bench, found.covering.coats)
-    if found.going_on is not None:
-        assert not covers(matcher.bench, found.going_on.coats)
-    assert rescue(matcher, whole, lambda: False) is None
+    spots = (Spot(0.5, lab_of(parsed("#ff8a1e")), state),)
+    how = ([RACK[name] for name in names], Limits(coats=3), ViewingConditions())
+    *_, ways = rescue_ramps(spots, *how)
+    bench = MatchContext(state, *how)
+    covering = [way for way in ways if way.start > 0]
+    assert min(way.mean for way in covering) < 2.5
+    assert all(covers(bench, way.coats) for way in covering)
+    assert all(way.start == 0 for way in ways if way not in covering)
+    assert list(rescue_ramps(spots, *how, lambda: False)) == []
 
 
 def test_a_measured_colour_is_a_ground_that_looks_like_it() -> None:

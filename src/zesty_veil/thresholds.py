@@ -81,6 +81,12 @@ WARM_UNDER_HUES = _said(
     "degrees",
     "a warm tone further from what is wanted is no ground for it",
 )
+BELONGS_CHROMA = _said("BELONGS_CHROMA", 40.0, "C", "a colour this strong is of pots of its hue")
+BELONGS_HUES = _said(
+    "BELONGS_HUES", 60.0, "degrees", "a pot further from a strong colour does not belong in it"
+)
+CLEAN_CHROMA = _said("CLEAN_CHROMA", 50.0, "C", "no skin or earth belongs in a colour this strong")
+EARTH_CHROMA = _said("EARTH_CHROMA", 46.5, "C", "skins, leathers and earths are no stronger")
 GREYISH_CHROMA = _said("GREYISH_CHROMA", 12.0, "C", "a colour with less has no opposite")
 DARKER_L = _said("DARKER_L", 3.0, "L", "so much darker than wanted a coat may make a place")
 

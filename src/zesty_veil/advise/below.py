@@ -157,12 +157,12 @@ def _greyed(coat: Coat, under: Array, over: Array, paints: Mapping[str, Paint]) 
 def _as_wanted(
     passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions, start: float, end: float
 ) -> bool:
-    """Tell whether all that is wanted on a part of the axis comes: then its dark is wanted too."""
+    """Tell whether what is wanted on a part of the axis comes, about: its dark is wanted too."""
     there = [i for i, target in enumerate(passage.targets) if start <= target.place <= end]
     if not there:
         return False
     told = missed(passage, predict(passage, paints, axis(128), SITE_RELIEF, look))
-    return told is not None and all(told.by[i] <= MET_DE00 for i in there)
+    return told is not None and all(told.by[i] <= 2 * MET_DE00 for i in there)
 
 
 def weak_glow(

@@ -11,6 +11,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from zesty_veil.advise import remedies
+from zesty_veil.advise.match.blending import DABBED
 from zesty_veil.advise.remark import Remark
 from zesty_veil.errors import PaintError
 from zesty_veil.paint.paint import Paint
@@ -90,7 +91,7 @@ def runs(passage: Passage, index: int) -> Iterator[Remark]:
     """Yield a remark for each thin mix on a sponge: water runs, thick medium stays."""
     for i, coat in enumerate(passage.coats):
         thinned = coat.mixture.thinner == "water" and coat.mixture.thinning > RUNNY
-        if coat.tool in remedies.DABBED and thinned:
+        if coat.tool in DABBED and thinned:
             yield Remark(
                 "runs", index, coat.mixture.thinning,
                 tr(

@@ -13,6 +13,7 @@ import numpy as np
 
 from zesty_veil.advise import below as below_rules
 from zesty_veil.advise import films, lights, mixing, remedies, waste
+from zesty_veil.advise.match.blending import edge_near
 from zesty_veil.advise.pressed import sure_remedies
 from zesty_veil.advise.remark import Remark
 from zesty_veil.light.cielab import lch
@@ -185,7 +186,7 @@ def _harsh(
     for place in harsh_places(field.lab, u, passage.length_mm):
         sizes = step_sizes(field.lab[:, 0], u, passage.length_mm)
         size = float(sizes[int(np.abs(u - place).argmin())])
-        coat = remedies.edge_near(passage, place)
+        coat = edge_near(passage, place)
         mend = None
         if coat is not None:
             mend = partial(remedies.smooth, passage=index, coat=coat, look=look)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.match.blending import harsh_at, in_more_passes
 from zesty_veil.errors import PaintError
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
@@ -15,7 +16,6 @@ from zesty_veil.plan.model import Coat, Passage, Plan
 from zesty_veil.predict.contribution import contribution, contributions
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import Field, axis, predict
-from zesty_veil.predict.harsh import harsh_places
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.thresholds import (
     BLACK_CHROMA,
@@ -23,14 +23,12 @@ from zesty_veil.thresholds import (
     HIDDEN_DE00,
     MOST_GLAZE_PASSES,
     MOST_WHITE_PASSES,
-    RUNNY,
     TIPS_SHARE,
 )
 from zesty_veil.tr import tr
 
 _FLAT = np.zeros(1)
-# Tools on which water runs.
-DABBED = frozenset({"sponge", "flecks", "stipple"})
+_SOFT = 6  # passes that blend softly
 
 Good = Callable[[Plan], bool]
 
@@ -112,23 +110,6 @@ def white_at_light(plan: Plan, passage: int, rack: Sequence[Paint]) -> Plan:
     return smooth(plan, passage, top, ViewingConditions(plan.light))
 
 
-def edge_near(passage: Passage, place: float) -> int | None:
-    """Return the coat that ends nearest to a place, within its feather or a tenth of the axis."""
-    best: tuple[float, int] | None = None
-    for index, coat in enumerate(passage.coats):
-        ends = []
-        if coat.span[0] > 0:
-            ends.append((coat.span[0] - coat.feather[0], coat.span[0]))
-        if coat.span[1] < 1:
-            ends.append((coat.span[1], coat.span[1] + coat.feather[1]))
-        for low, high in ends:
-            away = max(low - place, place - high, 0.0)
-            # Of edges that a place lies in, the last coat's is the one that is seen.
-            if away < 0.1 and (best is None or away <= best[0]):
-                best = (away, index)
-    return None if best is None else best[1]
-
-
 def smooth(plan: Plan, passage: int, coat: int, look: ViewingConditions) -> Plan:
     """Return the plan with a coat feathered until none of its steps is harsh, if that can be.
 
@@ -137,14 +118,8 @@ def smooth(plan: Plan, passage: int, coat: int, look: ViewingConditions) -> Plan
     """
     before = plan.passages[passage]
     changed = before.coats[coat]
-    if changed.passes < 6:
-        times = -(-6 // changed.passes)
-        thinning = (1 + changed.mixture.thinning) * times - 1
-        changed = edits.with_passes(edits.with_thinning(changed, thinning), changed.passes * times)
-        if changed.mixture.thinner == "water" and thinning > 5:
-            changed = edits.with_thinning(changed, thinning, "medium")
-        if changed.tool in DABBED and changed.mixture.thinner == "water" and thinning > RUNNY:
-            changed = edits.with_thinning(changed, thinning, "thick medium")
+    if changed.passes < _SOFT:
+        changed = in_more_passes(changed, changed.passes * -(-_SOFT // changed.passes))
     best = plan
     for longer in (1.0, 1.4, 2.0, 2.8, 4.0):
         light, far = (
@@ -158,16 +133,9 @@ def smooth(plan: Plan, passage: int, coat: int, look: ViewingConditions) -> Plan
         tried = edits.set_coat(plan, passage, coat, edits.with_feather(changed, light, far))
         spaced = even_feather(tried.passages[passage], coat, tried.rack(), look)
         best = edits.set_coat(tried, passage, coat, spaced)
-        if not _harsh_near(best, passage, coat, look):
+        if not harsh_at(best.passages[passage], coat, plan.rack(), look):
             return best
     return best
-
-
-def _harsh_near(plan: Plan, passage: int, coat: int, look: ViewingConditions) -> bool:
-    now, u = plan.passages[passage], axis(256)
-    field = predict(now, plan.rack(), u, _FLAT, look)
-    places = harsh_places(field.lab, u, now.length_mm)
-    return any(edge_near(now, place) == coat for place in places)
 
 
 def black(field: Field) -> npt.NDArray[np.bool_]:

@@ -21,9 +21,12 @@ def match_text(wish: MatchRequest, found: Answers) -> str:
         text = "".join(f"{i}. {_way_text(way, wish)}" for i, way in enumerate(found.ways, 1))
         return text + _why_text(found)
     text = ""
-    for words, covers in (("Going on", False), ("Covering first", True)):
+    for words, covers, none in (
+        ("Going on", False, "nothing comes near that doesn't hide what is there."),
+        ("Covering first", True, "no paint at hand hides what is there."),
+    ):
         way = _nearest(found, covers)
-        text += f"{words}: no way.\n" if way is None else f"{words}: {_way_text(way, wish)}"
+        text += f"{words}: {none}\n" if way is None else f"{words}: {_way_text(way, wish)}"
     return text + _why_text(found)
 
 

@@ -23,7 +23,6 @@ _FIRST = {
 # Thinnings that a coat is tuned over; passes go from one up.
 FINE_THINNINGS = (0.0, 0.5, 1.0, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 7.0)
 FINE_PASSES = (1, 2, 3, 4, 5, 6)
-_RATIOS = ((1, 1), (2, 1), (1, 2), (4, 1), (1, 4))
 
 
 def first_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:
@@ -35,23 +34,6 @@ def first_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:
             for thinning in thinnings:
                 mixture = Mixture((Part(paint.name),), "water", thinning)
                 out += [Coat(mixture, tool, count) for count in passes]
-    return out
-
-
-def mixed_coats(paints: Sequence[Paint], at_hand: Sequence[str]) -> list[Coat]:
-    """Return coats of two paints each, in few drops."""
-    out = []
-    mixable = [p for p in paints if p.kind in {"opaque", "transparent", "ink"}]
-    for i, one in enumerate(mixable):
-        for other in mixable[i + 1 :]:
-            tool = tools_for(one, at_hand)[:1] or tools_for(other, at_hand)[:1]
-            for a, b in _RATIOS:
-                parts = (Part(one.name, a), Part(other.name, b))
-                out += [
-                    Coat(Mixture(parts, "water", thinning), name, passes)
-                    for name in tool
-                    for thinning, passes in ((1.0, 1), (1.0, 3), (3.0, 2))
-                ]
     return out
 
 

@@ -13,9 +13,8 @@ from dataclasses import replace as changed
 import numpy as np
 
 from zesty_veil.advise.match.recipe import Easel
-from zesty_veil.advise.match.scheme import Laid, Scheme
+from zesty_veil.advise.match.scheme import Laid
 from zesty_veil.advise.match.shortlist import (
-    light_ground,
     light_mixtures,
     near_mixtures,
     solid_looks,
@@ -31,14 +30,6 @@ _DARK_MIXTURES = 3
 # Parts of water and passes of a dark laid over all, by tool.
 _DARK = {"loaded": (0.5, (2, 3)), "airbrush": (1.0, (4, 8))}
 _NEAR_WHITE_CHROMA = 20.0
-
-
-def as_scheme(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> Scheme:
-    """Return coats at one place as a recipe; white or a warm tone at the bottom is its ground."""
-    return tuple(
-        Laid(coat, 0, 0, k == 0 and len(coats) > 1 and light_ground(coat.mixture.parts, paints))
-        for k, coat in enumerate(coats)
-    )
 
 
 def light_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:

@@ -13,7 +13,6 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.recipe import Easel
 from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort
 from zesty_veil.advise.match.stacks import joined
@@ -36,8 +35,8 @@ class Laying(Tuning):
         super().__init__(easel, ways, thrift)
         # (options,): whether one of those has a colour of its own to give.
         self.tinted = self.efforts.of(easel.tinted(self.efforts.mixtures))
-        # (spots, options): whether an option is the opposite of what is wanted.
-        self.opposite = self.efforts.of(easel.opposites(self.efforts.mixtures))
+        # (spots, options): whether an option does not belong where it would lie.
+        self.misfit = self.efforts.of(easel.misfits(self.efforts.mixtures))
         # What recipes come to, L, a, b and how far off, (spots, 4), before they are walked through.
         self._ends: dict[Scheme, Array] = {}
         self._weights: dict[Scheme, float] = {}
@@ -116,7 +115,7 @@ class Laying(Tuning):
         easel, last = self.easel, self.easel.last
         walks = [easel.walk(recipe) for recipe in beam]
         labs = self._every_option(beam)  # (n, spots, options, 3)
-        off = delta_e(labs, easel.wanted.astype(labs.dtype)[None, :, None])
+        off = easel.options_off(labs, range(len(easel.spots)))
         now = np.array([walk.off for walk in walks])
         light = np.array([walk.labs[:, 0] for walk in walks])
         # (steps, n, options) and (steps, n)
@@ -125,7 +124,7 @@ class Laying(Tuning):
         dark = (labs[..., 0] < easel.wanted[None, :, None, 0] - DARKER_L) & (
             labs[..., 0] < light[..., None] - 0.5
         )
-        bad = dark | self.opposite[None]
+        bad = dark | self.misfit[None]
         wrong = np.array([bad[:, easel.steps == s].any(axis=1) for s in range(last + 1)])
         rise = labs[..., 0] - light[..., None] > LIFTS_L
         lifted = np.array([rise[:, easel.steps == s].any(axis=1) for s in range(last + 1)])

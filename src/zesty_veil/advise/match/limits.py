@@ -12,7 +12,7 @@ from zesty_veil.tr import tr
 # What lies on most benches; sponge, stipple and sprays must be asked for.
 USUAL_TOOLS = ("loaded", "glaze", "wash", "contrast")
 # Deeper searches take longer than anybody waits, and no painter lays that many for one colour.
-MOST_COATS_IN_WAY = 6
+MOST_COATS_IN_WAY = 10
 
 
 @dataclass(frozen=True)

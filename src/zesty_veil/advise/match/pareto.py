@@ -60,14 +60,15 @@ class Laboured(Weighed, Protocol):
 L = TypeVar("L", bound=Laboured)
 
 
-def plainest_first(ways: Iterable[L]) -> tuple[L, ...]:
-    """Return the ways worth choosing, the plainest of those first that are as near as any.
+def plainest_first(ways: Iterable[L], there: float) -> tuple[L, ...]:
+    """Return the ways worth choosing, the plainest of those first that are there.
 
-    As near is within dE 1 of the nearest; those farther off follow, the nearest first.
+    Those are there that are no farther off than `there`, dE00, or within dE 1 of the nearest; the
+    others follow, the nearest first.
     """
     kept = list(pareto_front(ways))
     best = min((way.off for way in kept), default=0.0)
-    near = [way for way in kept if way.off <= best + AS_NEAR_DE00]
+    near = [way for way in kept if way.off <= max(best + AS_NEAR_DE00, there)]
     plain = sorted(near, key=lambda way: way.effort)
     return (*plain, *(way for way in kept if way not in near))
 

@@ -21,13 +21,15 @@ from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketche
 from zesty_veil.advise.match.laying import Laying, unlike
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
-from zesty_veil.advise.match.rampproblem import RampProblem, Spot
+from zesty_veil.advise.match.rampproblem import RampProblem, Spot, near_enough
 from zesty_veil.advise.match.recipe import Easel
 from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort
 from zesty_veil.advise.match.shortlist import near_mixtures
 from zesty_veil.advise.match.tuning import Manner, Ways
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
+from zesty_veil.light.gamut import most_chroma
+from zesty_veil.light.grid import Array
 from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
@@ -46,6 +48,8 @@ _BEGUN = 3
 _ROUNDS, _ROUNDS_OF_ONE = (5, 2, 2), (3, 1, 1)
 # So many mixtures are tried for each colour wanted, on each ground.
 _MIXTURES = 12
+# Brighter than this, or clearer by so much than screens are, nothing is that doesn't glow.
+_BRIGHTEST, _CLEARER = 97.5, 10.0
 # A far end this near to what is wanted, dE00, needs no films.
 _STAYS = 2.0
 # Thinnings of water and passes that are tried first, by tool, for one paint and for a mixture.
@@ -88,8 +92,8 @@ class RampWay:
 
     @property
     def off(self) -> float:
-        """Root of the mean square of dE00: a place that stays far off counts more."""
-        return float(np.sqrt(np.mean(np.square(self.delta_e))))
+        """Root of the mean square of dE00, or half of the worst: no place may stay far off."""
+        return max(float(np.sqrt(np.mean(np.square(self.delta_e)))), max(self.delta_e) / 2)
 
     @property
     def aims(self) -> Objectives:
@@ -132,7 +136,9 @@ def ramp_ways(
         If there is no target, or too many, or their places do not rise.
     """
     _check(spots)
-    usable = [paint for paint in paints if paint.kind not in SPECIAL]
+    # A metal is never chosen for its colour, nor what glows, but where nothing else is as bright.
+    glows = any(_beyond_paint(spot.lab) for spot in spots)
+    usable = [p for p in paints if p.kind not in SPECIAL or (glows and p.kind == "fluorescent")]
     options = _options(usable, [spot.lab for spot in spots], limits)
     if not options:
         return
@@ -143,18 +149,23 @@ def ramp_ways(
     easel = Easel(
         RampProblem(spots, benches, {}, over).with_options(options), only in {"white", "over"}
     )
+    there = near_enough(spots)
+    # One colour may be there already, or so far away that nothing leads nearer.
+    found: list[Scheme] = [()] if easel.last == 0 else []
+    told: dict[Scheme, RampWay] = {recipe: _way(recipe, easel) for recipe in found}
+    if not should_continue():
+        return
+    yield tuple(told.values())
     begun: list[Scheme] = []
     all_ways = _ways(easel, usable, only)
     for ways in all_ways:
         best: list[Scheme] = []
         for recipes in Laying(easel, ways, _FAIR).grown(should_continue):
             best = recipes
-            yield ()
+            yield tuple(told.values())
         begun += unlike(best)[:_BEGUN]
         if easel.last == 0:
             begun += _of_each_length(best)
-    found: list[Scheme] = []
-    told: dict[Scheme, RampWay] = {}
     ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
     free = changed(all_ways[0], towards=tuple(ends), grounds=())
     fair = list(dict.fromkeys(begun))
@@ -173,7 +184,16 @@ def ramp_ways(
             if done not in found:
                 found.append(done)
                 told[done] = _way(done, easel)
-            yield plainest_first([told[each] for each in _by_rule(found, easel)])
+            yield plainest_first([told[each] for each in _by_rule(found, easel)], there)
+
+
+def _beyond_paint(lab: Array) -> bool:
+    """Tell whether a colour is clearer or brighter than any screen has it: so are those that glow.
+
+    lab : (3,) CIELAB.
+    """
+    L, C, h = lch(lab)
+    return bool(L > _BRIGHTEST or most_chroma(np.minimum(L, 99.0), h) + _CLEARER < C)
 
 
 def _of_each_length(recipes: Sequence[Scheme]) -> list[Scheme]:
@@ -183,8 +203,8 @@ def _of_each_length(recipes: Sequence[Scheme]) -> list[Scheme]:
 
 def _by_rule(found: Sequence[Scheme], easel: Easel) -> list[Scheme]:
     """Return the recipes that break no painter's rule, or as few as any if all break some."""
-    faults = [len(easel.faults(recipe)) for recipe in found]
-    return [r for r, count in zip(found, faults, strict=True) if count == min(faults)]
+    costs = [sum(b.cost for b in easel.breaches(recipe)) for recipe in found]
+    return [r for r, cost in zip(found, costs, strict=True) if cost == min(costs)]
 
 
 def _rounds(only: Manner | None) -> tuple[int, int, int]:
@@ -233,16 +253,18 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
     if only in ("inward", "spot"):
         # Spots lie on a dark, too: where it is not there yet, it is laid first.
         return [Ways(("light",), tuple(dark_grounds(easel, paints)), not _bright(easel))]
-    light = tuple(g for g in light_grounds(easel, paints) if not easel.faults((g,), False))
+    light = tuple(g for g in light_grounds(easel, paints) if not easel.breaches((g,), False))
     if only == "white":
         bare = _bright(easel) or not _glows(easel)
         return [Ways(("far",), _whites(light, paints), bare)]
     if only == "sketch":
         sketch, spared = sketches(easel, paints)
         return [Ways(("far",), sketch, not sketch, spared)]
+    far = Ways(("far",), light, bands=easel.last > 1)
     if only == "far" or easel.last == 0:
-        return [Ways(("far",), light)]
-    return [Ways(("far",), light), Ways(("light",), light), Ways(("far", "light"), light)]
+        return [far]
+    both = Ways(("far", "light"), light, bands=True)
+    return [changed(far, touches=True), Ways(("light",), light), both]
 
 
 def _whites(grounds: Sequence[Laid], paints: Sequence[Paint]) -> tuple[Laid, ...]:

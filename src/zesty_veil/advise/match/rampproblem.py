@@ -9,8 +9,10 @@ from itertools import groupby
 from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.light.grid import Array
+from zesty_veil.light.region import Region
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import StackOptics
+from zesty_veil.thresholds import CLOSE_DE00, MET_DE00, WORDY_DE00
 
 
 @dataclass(frozen=True, eq=False)
@@ -18,13 +20,22 @@ class Spot:
     """A colour wanted on one site of one place.
 
     place : on the axis, 0-1. lab : (3,), CIELAB wanted. ground : what is there, of leading shape
-    (1, 1). relief : from -1 (recess) to 1 (ridge).
+    (1, 1). relief : from -1 (recess) to 1 (ridge). region : all that would do, where it was wanted
+    in words.
     """
 
     place: float
     lab: Array
     ground: StackOptics
     relief: float = 0.0
+    region: Region | None = None
+
+
+def near_enough(spots: Sequence[Spot]) -> float:
+    """Return how far off counts as there, dE00: a colour in words must be so called."""
+    if all(spot.region is not None for spot in spots):
+        return WORDY_DE00
+    return CLOSE_DE00 if len({spot.place for spot in spots}) == 1 else MET_DE00
 
 
 def even(

@@ -14,31 +14,24 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace as changed
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.advise.match.context import strayed
 from zesty_veil.advise.match.difference import delta_e
+from zesty_veil.advise.match.judge import Breach, breaches, is_hidden, odd_pots, opposites
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.scheme import Laid, Scheme, effort
-from zesty_veil.advise.match.shortlist import light_ground, light_mixtures, solid_looks
+from zesty_veil.advise.match.shortlist import light_ground, solid_looks
 from zesty_veil.advise.match.stacks import Stacks
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
 from zesty_veil.thresholds import (
-    DARKER_L,
-    FACING_HUES,
-    GAINED_DE00,
-    GREYISH_CHROMA,
-    HIDDEN_DE00,
-    LIFTS_L,
-    NEARER_DE00,
     STRONG_CHROMA,
-    WARM_UNDER_HUES,
-    WHITE_COVER_L,
 )
 
 # Hues in degrees of greens, which dull all from pink to orange, and of those; common practice.
@@ -92,7 +85,7 @@ class Walk:
     def off(self) -> Array:
         """How far that is from what is wanted, dE00, (spots,)."""
         if self._off is None:
-            self._off = delta_e(self.labs, self._easel.wanted)
+            self._off = self._easel.off(self.labs)
         return self._off
 
     @property
@@ -122,11 +115,29 @@ class Easel:
             relief: [i for i, spot in enumerate(self.spots) if spot.relief == relief]
             for relief in course.benches
         }
+        self._in_words = any(spot.region is not None for spot in self.spots)
         self._walked: dict[Scheme, Walk] = {}
-        self._faults: dict[Scheme, list[str]] = {}
+        self._breaches: dict[Scheme, list[Breach]] = {}
         self._light: dict[tuple[Part, ...], bool] = {}
         self._warm: dict[tuple[Part, ...], bool] = {}
-        self._opposite: dict[tuple[Part, ...], npt.NDArray[np.bool_]] = {}
+        self._misfit: dict[tuple[Part, ...], npt.NDArray[np.bool_]] = {}
+
+    def off(self, labs: Array) -> Array:
+        """Return how far colours (spots, 3) are from what is wanted there, dE00, (spots,)."""
+        if not self._in_words:
+            return delta_e(labs, self.wanted)
+        return self.options_off(labs[:, None], range(len(self.spots)))[:, 0]
+
+    def options_off(self, labs: npt.NDArray[Any], spots: Sequence[int]) -> Array:
+        """Return the same of options on some spots, (..., spots, options, 3), without the last."""
+        wanted = self.wanted[list(spots)].astype(labs.dtype)[:, None]
+        if self._in_words:
+            wanted = np.broadcast_to(wanted, labs.shape).copy()
+            for row, i in enumerate(spots):
+                region = self.spots[i].region
+                if region is not None:
+                    wanted[..., row, :, :] = region.nearest(labs[..., row, :, :])
+        return delta_e(labs, wanted)
 
     @property
     def last(self) -> int:
@@ -159,53 +170,17 @@ class Easel:
             for relief, sites in self.sites.items()
         }
 
-    def faults(self, recipe: Scheme, hidden: bool = True) -> list[str]:
-        """Return in words which rules a recipe breaks, in the order of its coats; none if good.
-
-        hidden : whether to ask of each coat if it shows in the end, which takes longest.
-        """
-        if not hidden and recipe in self._faults:
-            return self._faults[recipe]
-        walks, out = self.walk(recipe).each(), []
-        for k, laid in enumerate(recipe):
-            on, before, after = self.covered(laid), walks[k], walks[k + 1]
-            light = self.light(laid.coat)
-            if not laid.ground or light:
-                pays = light and (self.warm(laid.coat) or _lightens(before, after, on))
-                if not pays and self._farther(before, after, laid):
-                    out.append(f"coat {k + 1} leads away from what is wanted")
-                elif light and not pays and self._covered(recipe, k):
-                    out.append(f"coat {k + 1} lightens nothing for what lies over it")
-                if self._darkened(before, after, on):
-                    out.append(f"coat {k + 1} makes a place darker than is wanted")
-                if self.opposes(laid.coat, on):
-                    out.append(f"coat {k + 1} lies in the opposite colour")
-            if not laid.ground and self.last and not self._further_in(recipe, k):
-                out.append(f"coat {k + 1} reaches no further in than one before it")
-            if hidden and self.hidden(recipe, k):
-                out.append(f"coat {k + 1} is hidden by what lies over it")
-        if not hidden:
-            self._faults[recipe] = out
-        return out
-
-    def _further_in(self, recipe: Scheme, k: int) -> bool:
-        """Tell whether a coat reaches further in than all before it from its side."""
-        laid, below = recipe[k], [each for each in recipe[:k] if not each.ground]
-        if laid.interval == (0, self.last):
-            return not below
-        if laid.first > 0:
-            return all(each.first < laid.first for each in below if each.last >= laid.last)
-        return all(each.last > laid.last for each in below if each.first == 0)
+    def breaches(self, recipe: Scheme, slow: bool = True) -> list[Breach]:
+        """Return which rules a recipe breaks, as the judge tells; see `judge.breaches`."""
+        if slow:
+            return breaches(_OnEasel(self, recipe))
+        if recipe not in self._breaches:
+            self._breaches[recipe] = breaches(_OnEasel(self, recipe), slow=False)
+        return self._breaches[recipe]
 
     def covered(self, laid: Laid) -> npt.NDArray[np.bool_]:
         """Return on which spots a coat lies, (spots,)."""
         return np.asarray((self.steps >= laid.first) & (self.steps <= laid.last))
-
-    def _farther(self, before: Walk, after: Walk, laid: Laid) -> bool:
-        """Tell whether a coat leads a step that it covers farther away, all spots together."""
-        was, now = (self.by_step(walk.off**2) for walk in (before, after))
-        steps = slice(laid.first, laid.last + 1)
-        return bool((now[steps] > was[steps] + NEARER_DE00).any())
 
     def by_step(self, squares: Array) -> Array:
         """Return the roots of the means of squares over the spots of each step.
@@ -216,16 +191,6 @@ class Easel:
             return np.asarray(np.sqrt(squares))
         rows = [squares[self.steps == step].mean(axis=0) for step in range(self.last + 1)]
         return np.asarray(np.sqrt(np.array(rows)))
-
-    def _darkened(self, before: Walk, after: Walk, on: npt.NDArray[np.bool_]) -> bool:
-        was, now = before.labs[on, 0], after.labs[on, 0]
-        return bool(((now < self.wanted[on, 0] - DARKER_L) & (now < was - 0.5)).any())
-
-    def _covered(self, recipe: Scheme, k: int) -> bool:
-        """Tell whether all of a coat is covered by later ones."""
-        laid = recipe[k]
-        steps = range(laid.first, laid.last + 1)
-        return all(any(over.covers(step) for over in recipe[k + 1 :]) for step in steps)
 
     def warm(self, coat: Coat) -> bool:
         """Tell whether a coat is of a colour, and not a white or an ivory."""
@@ -246,40 +211,28 @@ class Easel:
             self._light[parts] = light_ground(parts, self.course.bench.paints)
         return self._light[parts]
 
-    def opposes(self, coat: Coat, on: npt.NDArray[np.bool_]) -> bool:
-        """Tell whether a coat's own colour is the opposite of what is wanted where it lies."""
-        parts = coat.mixture.parts
-        if parts not in self._opposite:
-            (self._opposite[parts],) = self.opposites([parts]).T
-        return bool(self._opposite[parts][on].any())
+    def misfits(self, mixtures: Sequence[tuple[Part, ...]]) -> npt.NDArray[np.bool_]:
+        """Tell which mixtures do not belong on which spots, (spots, mixtures).
 
-    def opposites(self, mixtures: Sequence[tuple[Part, ...]]) -> npt.NDArray[np.bool_]:
-        """Tell which mixtures are the opposite of what is wanted on which spots, or grey it.
-
-        Returns (spots, mixtures).
+        A pot that belongs on one of the sites of a place may lie on all of them: what pools in
+        recesses hides it there.
         """
-        own = lch(solid_looks(mixtures, self.course.bench.paints)[1])
-        want = lch(self.wanted)[:, None]
-        apart = np.abs((want[..., 2] - own[:, 2] + 180) % 360 - 180)
-        coloured = want[..., 1] > GREYISH_CHROMA
-        # A warm tone pays below its neighbours: yellow under green, pink under violet, not more.
-        warm = light_mixtures(mixtures, self.course.bench.paints)
-        far = np.where(warm, WARM_UNDER_HUES, FACING_HUES)
-        green = (_GREENS[0] <= own[:, 2]) & (own[:, 2] <= _GREENS[1])
-        red = (want[..., 2] <= _REDS[1]) | (want[..., 2] >= _REDS[0])
-        against = ((apart > far) | red & green) & (own[:, 1] > STRONG_CHROMA) & coloured
-        if self.clean:
-            grey = (own[:, 1] < STRONG_CHROMA) & (own[:, 0] < WHITE_COVER_L)
-            against |= grey & (want[..., 1] > STRONG_CHROMA)
-        return np.asarray(against)
+        paints = self.course.bench.paints
+        odd = odd_pots(mixtures, paints, self.wanted)
+        for step in range(self.last + 1):
+            odd[self.steps == step] = odd[self.steps == step].all(axis=0)
+        return odd | opposites(mixtures, paints, self.wanted, self.clean)
+
+    def misfit(self, coat: Coat) -> npt.NDArray[np.bool_]:
+        """Tell the same of one coat, (spots,)."""
+        parts = coat.mixture.parts
+        if parts not in self._misfit:
+            (self._misfit[parts],) = self.misfits([parts]).T
+        return self._misfit[parts]
 
     def hidden(self, recipe: Scheme, k: int) -> bool:
-        """Tell whether nobody would miss a coat: it hardly shows, or nothing is nearer for it."""
-        without = self.walk((*recipe[:k], *recipe[k + 1 :]))
-        walk = self.walk(recipe)
-        shows = float(delta_e(walk.labs, without.labs).max())
-        gains = float((without.off - walk.off).max())
-        return shows < HIDDEN_DE00 or gains < GAINED_DE00
+        """Tell whether nobody would miss a coat."""
+        return is_hidden(_OnEasel(self, recipe), k)
 
     def strays(self, recipe: Scheme) -> float:
         """Return how far a usual deviation of each film leads, all together, dE00 on average."""
@@ -295,6 +248,35 @@ class Easel:
         return walk.rms + thrift * effort(recipe)
 
 
-def _lightens(before: Walk, after: Walk, on: npt.NDArray[np.bool_]) -> bool:
-    """Tell whether a coat lightens what it covers; white on white does nothing for others."""
-    return bool((after.labs[on, 0] - before.labs[on, 0] > LIFTS_L).any())
+class _OnEasel:
+    """A recipe as the judge asks for it."""
+
+    def __init__(self, easel: Easel, recipe: Scheme) -> None:
+        self._easel, self.recipe = easel, recipe
+        self.wanted, self.last = easel.wanted, easel.last
+        self._walks = easel.walk(recipe).each()
+
+    def covered(self, coat: int) -> npt.NDArray[np.bool_]:
+        return self._easel.covered(self.recipe[coat])
+
+    def labs(self, count: int) -> Array:
+        return self._walks[count].labs
+
+    def off(self, count: int) -> Array:
+        return self._walks[count].off
+
+    def by_step(self, squares: Array) -> Array:
+        return self._easel.by_step(squares)
+
+    def without(self, coat: int) -> tuple[Array, Array]:
+        walk = self._easel.walk((*self.recipe[:coat], *self.recipe[coat + 1 :]))
+        return walk.labs, walk.off
+
+    def light(self, coat: int) -> bool:
+        return self._easel.light(self.recipe[coat].coat)
+
+    def tinted(self, coat: int) -> bool:
+        return self._easel.warm(self.recipe[coat].coat)
+
+    def misfits(self, coat: int) -> npt.NDArray[np.bool_]:
+        return self._easel.misfit(self.recipe[coat].coat)

@@ -7,20 +7,17 @@ coat or two, and starts from a clean ground. Both are searched, so that a painte
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 
 from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.pareto import pareto_front
 from zesty_veil.advise.match.ramp import RampWay
 from zesty_veil.advise.match.rampproblem import Spot
-from zesty_veil.advise.match.search import NEAR, Kinds, Matcher, Way
 from zesty_veil.advise.match.starts import ramps_from
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.light.grid import Array
 from zesty_veil.optics.bispectral import plain
 from zesty_veil.optics.streams import lambertian
 from zesty_veil.paint.mixture import Mixture, Part
@@ -36,14 +33,6 @@ from zesty_veil.thresholds import CLOSE_DE00, WHITE_COVER_L
 MOST_COVERS = 2
 
 
-@dataclass(frozen=True)
-class Rescue:
-    """The nearest way that goes on from what is there, and the nearest that covers it first."""
-
-    going_on: Way | None
-    covering: Way | None
-
-
 def now_on(
     passage: Passage,
     paints: Mapping[str, Paint],
@@ -55,56 +44,6 @@ def now_on(
     u, r = np.array([place]), np.array([relief])
     laid = passage.coats if coats is None else passage.coats[:coats]
     return fold_coats(ground(passage, paints, u, r), prepare(laid, paints, passage, u, r))
-
-
-def rescue(
-    matcher: Matcher, target: Array, should_continue: Callable[[], bool] = lambda: True
-) -> Rescue | None:
-    """Return the best ways to a colour with and without covering first; none if not wanted."""
-    every = list(rescue_ways(matcher, target, should_continue))
-    if not every or not should_continue():
-        return None
-    best = every[-1]
-    on = [way for way in best if not covers(matcher.bench, way.coats)]
-    covering = [way for way in best if covers(matcher.bench, way.coats)]
-    return Rescue(on[0] if on else None, covering[0] if covering else None)
-
-
-def rescue_ways(
-    matcher: Matcher, target: Array, should_continue: Callable[[], bool] = lambda: True
-) -> Iterator[tuple[Way, ...]]:
-    """Yield the ways to a colour as `Matcher.ways`, the best of going on and of covering in them.
-
-    Parameters
-    ----------
-    matcher
-        On what is there now.
-    target, should_continue
-        As there.
-    """
-    found: dict[tuple[Coat, ...], Way] = {}
-    kinds: dict[tuple[Coat, ...], bool] = {}
-
-    def both_kinds() -> tuple[Way, ...]:
-        for coats in found:
-            if coats not in kinds:
-                kinds[coats] = covers(matcher.bench, coats)
-        return _both_kinds(found, kinds)
-
-    starts = [((), matcher), *_over_covers(matcher)]
-    best = [np.inf] * len(starts)
-    kinds_of_paint: tuple[Kinds, ...] = ("plain", "all")
-    for kind in kinds_of_paint:
-        for start, (cover, after) in enumerate(starts):
-            if kind == "all" and (min(best) < NEAR or best[start] > min(best)):
-                continue  # only from where plain paints came nearest
-            for ways in after.ways(target, should_continue, (kind,)):
-                for way in ways:
-                    coats = (*cover, *way.coats)
-                    if coats not in found and matcher.bench.fits(coats):
-                        found[coats] = matcher.way(coats, target)
-                best[start] = min(best[start], ways[0].delta_e)
-                yield both_kinds()
 
 
 def rescue_ramps(
@@ -140,15 +79,6 @@ def rescue_ramps(
             ]  # fmt: skip
             yield (*every, *more)
         every += more
-
-
-def _over_covers(matcher: Matcher) -> Iterator[tuple[tuple[Coat, ...], Matcher]]:
-    """Yield each cover with a matcher on top of it."""
-    bench = matcher.bench
-    paints = tuple(bench.paints.values())
-    for cover, rest in covering(bench):
-        below = bench.on((cover,), bench.ground)
-        yield (cover,), Matcher(below, paints, rest, bench.look, bench.relief, bench.passage)
 
 
 def covers(bench: MatchContext, coats: tuple[Coat, ...]) -> bool:
@@ -196,17 +126,3 @@ def covering(bench: MatchContext) -> Iterator[tuple[Coat, Limits]]:
         if lab[0] >= WHITE_COVER_L and left >= 1 and (minutes is None or minutes > 0):
             found += 1
             yield cover, replace(limits, coats=limits.coats - 1, passes=left, minutes=minutes)
-
-
-def _both_kinds(
-    found: Mapping[tuple[Coat, ...], Way], kinds: Mapping[tuple[Coat, ...], bool]
-) -> tuple[Way, ...]:
-    """Return the ways worth choosing, the nearest of going on and of covering among them."""
-    kept = list(pareto_front(found.values()))
-    for kind in (False, True):
-        if not any(kinds[way.coats] is kind for way in kept):
-            of_kind = (way for way in found.values() if kinds[way.coats] is kind)
-            best = min(of_kind, key=lambda way: (way.aims, way.delta_e), default=None)
-            if best is not None:
-                kept.append(best)
-    return tuple(sorted(kept, key=lambda way: (way.aims, len(way.coats))))

@@ -17,6 +17,7 @@ from zesty_veil.plan.model import Coat
 # What a recipe costs, in the dE that it must save: each pass, each coat, each pot that is opened,
 # each that is stirred of two, each time that the work turns back to the end where it was before.
 _PASS, _COAT, _PAINT, _MIX, _TURN = 0.06, 0.1, 0.08, 0.12, 0.15
+_BAND = 0.15  # and each that must be softened at both of its ends
 
 
 @dataclass(frozen=True)
@@ -60,8 +61,12 @@ def by_ends(recipe: Scheme) -> Scheme:
     for _ in recipe:
         for k in range(len(out) - 1):
             lower, upper = out[k], out[k + 1]
-            if upper.last < lower.first and lower.first > 0:
-                out[k], out[k + 1] = upper, lower
+            apart = upper.last < lower.first or lower.last < upper.first
+            tried = [*out[:k], upper, lower, *out[k + 2 :]]
+            more = _turns(tuple(tried)) - _turns(tuple(out))
+            inward = upper.last < lower.first and lower.first > 0
+            if apart and (more < 0 or (more == 0 and inward)):
+                out = tried
     return tuple(out)
 
 
@@ -74,7 +79,13 @@ def effort(recipe: Scheme) -> float:
     passes = sum(coat.passes for coat in coats)
     mixed = sum(len(parts) > 1 for parts in pots)
     own = _PASS * passes + _COAT * len(coats) + _PAINT * len(paints) + _MIX * mixed
-    return own + _TURN * max(_turns(recipe) - 1, 0)
+    return own + _TURN * max(_turns(recipe) - 1, 0) + _BAND * _bands(recipe)
+
+
+def _bands(recipe: Scheme) -> int:
+    """Return how many coats lie in the middle alone."""
+    reach = max((laid.last for laid in recipe), default=0)
+    return sum(laid.first > 0 and laid.last < reach for laid in recipe)
 
 
 def _turns(recipe: Scheme) -> int:

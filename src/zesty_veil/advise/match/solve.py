@@ -8,10 +8,12 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from dataclasses import replace as changed
+from functools import partial
 
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.advise.match.blending import harsh_at, softened
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import RampWay, ramp_steps
@@ -21,13 +23,11 @@ from zesty_veil.advise.match.rescue import (
     covers,
     now_on,
     rescue_ramps,
-    rescue_ways,
 )
-from zesty_veil.advise.match.search import Matcher, Way
-from zesty_veil.advise.match.starts import ramps_from, ways_from
+from zesty_veil.advise.match.starts import ramps_from
 from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.advise.match.waywords import way_words
-from zesty_veil.advise.match.whynot import WhyNot, why_not
+from zesty_veil.advise.match.whynot import WhyNot, nearest_alone, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
@@ -35,15 +35,20 @@ from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Target
-from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, colours
+from zesty_veil.predict.named import region_of
+from zesty_veil.predict.targets import off_target
 from zesty_veil.thresholds import MET_DE00
 from zesty_veil.tr import tr
 
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
 _NEAR, _ALONE = 1.5, 3
+# So much of the work is done when all ways are found, but their ends are not soft yet.
+_SOUGHT = 0.85
+# For soft ends a way may lead so much farther from what is wanted, dE00; or, if need be, so much.
+_WORSE = (2.0, 2.7)
 
 
 @dataclass(frozen=True)
@@ -127,7 +132,8 @@ def spots_on(base: Passage, targets: Sequence[Target], held: Sequence[Paint]) ->
         if not alike:
             known.setdefault(relief, []).append(state)
         ground = alike[0] if alike else state
-        out.append(Spot(target.place, np.array(target.lab), ground, relief))
+        region = region_of(target.words) if target.words else None
+        out.append(Spot(target.place, np.array(target.lab), ground, relief, region))
     return tuple(out)
 
 
@@ -144,13 +150,20 @@ def solve(
     if not wish.targets:
         raise InputError(tr("This passage has no target yet; write a colour, or keep one with K."))
     starts = [spots_on(base, wish.targets, wish.held) for base in wish.bases]
-    search = _one if len(wish.targets) == 1 else _many
     best: tuple[MatchAnswer, ...] = ()
-    for count, (ways, steps) in enumerate(search(wish, starts, should_continue), 1):
-        best = ways
-        yield Answers(best, min(count / steps, 0.97))
+    ways: tuple[RampWay, ...] = ()
+    known: dict[RampWay, MatchAnswer] = {}
+    for count, (ways, steps) in enumerate(_searched(wish, starts, should_continue), 1):
+        known |= {way: _answer(way, starts, wish, soft=False) for way in ways if way not in known}
+        best = tuple(known[way] for way in ways)
+        yield Answers(best, min(count / steps, _SOUGHT))
     if not should_continue():
         return
+    for k, way in enumerate(ways):
+        best = (*best[:k], _answer(way, starts, wish, soft=True), *best[k + 1 :])
+        yield Answers(best, _SOUGHT + (0.97 - _SOUGHT) * (k + 1) / len(ways))
+        if not should_continue():
+            return
     if not best:
         raise InputError(
             tr("There is nothing to lay; allow more paints, tools, minutes or passes.")
@@ -160,23 +173,10 @@ def solve(
         yield Answers(best, 1.0, *why)
 
 
-def _one(
+def _searched(
     wish: MatchRequest, starts: Sequence[Sequence[Spot]], should_continue: Callable[[], bool]
-) -> Iterator[tuple[tuple[MatchAnswer, ...], int]]:
-    matchers = [_matcher(wish, spots[0]) for spots in starts]
-    target = starts[0][0].lab
-    steps = matchers[0].steps * len(matchers)
-    found = ways_from(matchers, target, should_continue)
-    if wish.rescue:
-        steps *= 1 + MOST_COVERS
-        found = rescue_ways(matchers[0], target, should_continue)
-    for ways in found:
-        yield tuple(_from_way(way, matchers[way.start].bench) for way in ways), steps
-
-
-def _many(
-    wish: MatchRequest, starts: Sequence[Sequence[Spot]], should_continue: Callable[[], bool]
-) -> Iterator[tuple[tuple[MatchAnswer, ...], int]]:
+) -> Iterator[tuple[tuple[RampWay, ...], int]]:
+    """Yield the ways so far, and in how many steps about all are found."""
     places = len({spot.place for spot in starts[0]})
     steps = ramp_steps(places, wish.limits, wish.towards) * len(starts)
     base, how = wish.bases[0], (wish.paints, wish.limits, wish.look, should_continue)
@@ -184,66 +184,81 @@ def _many(
     if wish.rescue:
         steps *= 1 + MOST_COVERS
         found = rescue_ramps(starts[0], *how, base)
-    known: dict[RampWay, MatchAnswer] = {}
     for ways in found:
-        for way in ways:
-            if way not in known:
-                known[way] = _from_ramp(way, starts, wish)
-        yield tuple(known[way] for way in ways), steps
+        yield ways, steps
 
 
-def _matcher(wish: MatchRequest, spot: Spot) -> Matcher:
+def _bench(wish: MatchRequest, spot: Spot) -> MatchContext:
     how = (wish.paints, wish.limits, wish.look)
-    return Matcher(spot.ground, *how, spot.relief, wish.bases[0])
+    return MatchContext(spot.ground, *how, spot.relief, wish.bases[0])
 
 
-def _from_way(way: Way, bench: MatchContext) -> MatchAnswer:
-    hides = covers(bench, way.coats)
-    costs = (way.minutes, way.pots, way.sensitivity)
-    words = way_words(way.coats, bench.paints)
-    return MatchAnswer(way.coats, way.start, (way.delta_e,), *costs, hides, way.lab, words)
-
-
-def _from_ramp(way: RampWay, starts: Sequence[Sequence[Spot]], wish: MatchRequest) -> MatchAnswer:
+def _answer(
+    way: RampWay, starts: Sequence[Sequence[Spot]], wish: MatchRequest, soft: bool
+) -> MatchAnswer:
     base = 0 if wish.rescue else way.start
     spot = starts[base][0]
-    bench = _matcher(wish, spot).bench
+    bench = _bench(wish, spot)
     whole = tuple(coat for coat in way.coats if coat.span == (0.0, 1.0))
     hides = covers(bench, whole)
-    coats = _spaced(wish, wish.bases[base], (*way.coats, *wish.over))
-    off = _off(wish, wish.bases[base], coats)
+    coats = _softened(wish, wish.bases[base], (*way.coats, *wish.over), soft)
+    if soft and wish.limits.minutes is not None and bench.minutes(coats) > wish.limits.minutes:
+        coats = _softened(wish, wish.bases[base], (*way.coats, *wish.over), False)
+    whole_passage = replace(wish.bases[base], coats=(*wish.bases[base].coats, *coats))
+    labs = _seen(wish, whole_passage)
+    targets = in_order(wish.targets)
+    off = tuple(off_target(target, lab) for target, lab in zip(targets, labs, strict=True))
     minutes, pots = bench.minutes(coats), len({coat.mixture for coat in coats})
     words = way_words(way.coats, bench.paints)
-    return MatchAnswer(coats, base, off, minutes, pots, way.sensitivity, hides, words=words)
+    lab = labs[0] if len(labs) == 1 else None
+    return MatchAnswer(coats, base, off, minutes, pots, way.sensitivity, hides, lab, words)
 
 
-def _off(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple[float, ...]:
-    """Return how far coats on a passage are from each target, feathers and all.
+def _seen(wish: MatchRequest, whole: Passage) -> list[Array]:
+    """Return what a passage comes to at each target, (3,) CIELAB, feathers and all.
 
     On a short passage the soft edge of a stroke reaches the next place.
     """
     paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
-    whole = replace(base, coats=(*base.coats, *coats))
     targets = in_order(wish.targets)
     reliefs = sorted({RELIEF[target.site] for target in targets})
     places = np.array([target.place for target in targets])
     seen = predict(whole, paints, places, np.array(reliefs), wish.look).lab
-    rows = zip(seen, targets, strict=True)
-    return tuple(
-        float(ciede2000(row[reliefs.index(RELIEF[target.site])], np.array(target.lab)))
-        for row, target in rows
-    )
+    return [
+        row[reliefs.index(RELIEF[target.site])] for row, target in zip(seen, targets, strict=True)
+    ]
 
 
-def _spaced(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> tuple[Coat, ...]:
-    """Return coats whose passes share the feathers so that colours run evenly between targets."""
+def _rms(wish: MatchRequest, whole: Passage) -> float:
+    """Return how far a passage is from all targets, root of the mean square of dE00."""
+    pairs = zip(in_order(wish.targets), _seen(wish, whole), strict=True)
+    return float(np.sqrt(np.mean([off_target(target, lab) ** 2 for target, lab in pairs])))
+
+
+def _near(wish: MatchRequest, limit: float, whole: Passage) -> bool:
+    return _rms(wish, whole) <= limit
+
+
+def _softened(
+    wish: MatchRequest, base: Passage, coats: tuple[Coat, ...], soft: bool
+) -> tuple[Coat, ...]:
+    """Return coats whose passes run evenly over their feathers, if `soft` in thinner ones."""
     paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
-    whole = replace(base, coats=(*base.coats, *coats))
-    first = len(base.coats)
-    return tuple(
-        even_feather(whole, first + i, paints, wish.look) if coat.feather != (0.0, 0.0) else coat
-        for i, coat in enumerate(coats)
-    )
+    whole, first = replace(base, coats=(*base.coats, *coats)), len(base.coats)
+    left = wish.limits.passes - sum(coat.passes for coat in coats)
+    before = _rms(wish, whole)
+    for i, coat in enumerate(coats, first):
+        if coat.feather == (0.0, 0.0):
+            continue
+        for worse in _WORSE if soft else (0.0,):
+            most = coat.passes + left if soft else 0
+            near = partial(_near, wish, before + worse)
+            now = softened(whole, i, paints, wish.look, most, near)
+            tried = replace(whole, coats=(*whole.coats[:i], now, *whole.coats[i + 1 :]))
+            if not (soft and harsh_at(tried, i, paints, wish.look)):
+                break
+        whole, left = tried, left - (now.passes - coat.passes)
+    return whole.coats[first:]
 
 
 def hindrance(
@@ -271,23 +286,19 @@ def _why(wish: MatchRequest, spot: Spot, should_continue: Callable[[], bool]) ->
     # may still be what helps.
     special = [p for p in wish.paints if p.kind in SPECIAL and len(wish.targets) > 1]
     plain = tuple(p for p in wish.paints if p not in special)
-    matcher = _matcher(changed(wish, limits=limits, paints=plain), spot)
+    bench = _bench(changed(wish, limits=limits, paints=plain), spot)
     catalogue = (*(p for p in special if p.kind == "fluorescent"), *wish.catalogue)
-    alone = None
-    for best in matcher.ways(spot.lab, should_continue):
-        alone = best[0]
-        if alone.delta_e <= _NEAR:
-            break
+    alone = nearest_alone(bench, spot, should_continue)
     if alone is None or not should_continue():
         return None
-    if alone.delta_e <= MET_DE00:
+    if alone.mean <= MET_DE00:
         words = (
-            f"By itself it would come within dE {alone.delta_e:.1f}; the coats that lead to its "
+            f"By itself it would come within dE {alone.mean:.1f}; the coats that lead to its "
             "neighbours stand in the way. Allow more coats."
         )
         return WhyNot((0.0, 0.0, 0.0), (words,))
     white = now_on(Passage("white", ground=Ground("white")), {}, spot.place, spot.relief)
-    return why_not(matcher, alone, spot.lab, white, catalogue, should_continue)
+    return why_not(bench, alone.coats, spot.lab, white, catalogue, should_continue)
 
 
 def _same(one: StackOptics, other: StackOptics) -> bool:
@@ -305,7 +316,7 @@ def weighed(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> Match
     spots = spots_on(base, wish.targets, wish.held)
     off, strays, whole = [], [], tuple(coat for coat in coats if coat.span == (0.0, 1.0))
     for spot in spots:
-        bench = _matcher(wish, spot).bench
+        bench = _bench(wish, spot)
         here = tuple(c for c in coats if c.span[0] <= spot.place <= c.span[1])
         lab = colours(bench.on(here, spot.ground), wish.look)[0][0, 0]
         off.append(float(ciede2000(lab, spot.lab)))

@@ -9,26 +9,11 @@ from zesty_veil.advise.match.context import ANYWHERE
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import plainest_first
 from zesty_veil.advise.match.ramp import RampWay, ramp_ways
-from zesty_veil.advise.match.rampproblem import Spot
-from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.advise.match.rampproblem import Spot, near_enough
 from zesty_veil.advise.match.tuning import Manner
-from zesty_veil.light.grid import Array
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.look import ViewingConditions
-
-
-def ways_from(
-    matchers: Sequence[Matcher], target: Array, should_continue: Callable[[], bool] = lambda: True
-) -> Iterator[tuple[Way, ...]]:
-    """Yield the ways to a colour from several grounds, as `Matcher.ways`; each names its start."""
-    every: list[Way] = []
-    for start, matcher in enumerate(matchers):
-        here: list[Way] = []
-        for ways in matcher.ways(target, should_continue):
-            here = [replace(way, start=start) for way in ways]
-            yield plainest_first([*every, *here])
-        every += here
 
 
 def ramps_from(
@@ -50,5 +35,5 @@ def ramps_from(
         here: list[RampWay] = []
         for ways in ramp_ways(spots, paints, limits, look, should_continue, passage, only, over):
             here = [replace(way, start=start) for way in ways]
-            yield plainest_first([*every, *here])
+            yield plainest_first([*every, *here], near_enough(spots))
         every += here

@@ -11,7 +11,7 @@ from typing import Literal
 import numpy as np
 
 from zesty_veil.advise.match.bank import Bank
-from zesty_veil.advise.match.difference import delta_e
+from zesty_veil.advise.match.judge import Breach, Rule
 from zesty_veil.advise.match.recipe import Easel
 from zesty_veil.advise.match.scheme import Efforts, Laid, Scheme, by_ends, coats_of, on_step
 from zesty_veil.advise.match.shortlist import light_mixtures
@@ -23,6 +23,7 @@ Towards = Literal["far", "light"]
 Manner = Literal["far", "light", "white", "sketch", "inward", "spot", "over"]
 _TUNED_OVER = 6
 _SWEEPS = 2
+_WIDE = 3  # steps that a band covers at most
 
 
 @dataclass(frozen=True)
@@ -31,7 +32,9 @@ class Ways:
 
     towards : the ends that later coats may draw back to. grounds : coats that may lie below all
     others for their sake. bare : whether it may do without one. spared : how many steps at
-    the far end stay as they are. whole : whether a coat may lie over all.
+    the far end stay as they are. whole : whether a coat may lie over all. bands : whether one may
+    lie in the middle alone, as a yellow that stops where violet begins. touches : whether such a
+    one may lie at the light.
     """
 
     towards: tuple[Towards, ...]
@@ -39,6 +42,8 @@ class Ways:
     bare: bool = True
     spared: int = 0
     whole: bool = True
+    bands: bool = False
+    touches: bool = False
 
 
 class Tuning:
@@ -74,6 +79,9 @@ class Tuning:
             out += [(k, last) for k in range(1, last + 1)]
         if "light" in self.ways.towards:
             out += [(0, k) for k in range(last)]
+        if self.ways.bands:
+            first = 0 if self.ways.touches else 1
+            out += [(i, k) for i in range(first, last) for k in range(i, min(i + _WIDE, last))]
         return out
 
     def tuned(self, recipe: Scheme, go: Go, sweeps: int = _SWEEPS, put_in: bool = True) -> Scheme:
@@ -124,7 +132,7 @@ class Tuning:
             self.bench.fits(coats_of(recipe))
             and self._keeps_ground(recipe, now)
             and easel.weight(recipe, self.thrift) < easel.weight(now, self.thrift) - 1e-9
-            and _kinds(easel.faults(recipe, False)) <= _kinds(easel.faults(now, False))
+            and _kinds(easel.breaches(recipe, False)) <= _kinds(easel.breaches(now, False))
         )
 
     def _keeps_ground(self, recipe: Scheme, now: Scheme) -> bool:
@@ -203,8 +211,7 @@ class Tuning:
             here = below[relief].some(at)
             for rows, numbers, labs in here.every(bank, bench.look, over, rough=True):
                 there = np.array([sites[at[row]] for row in rows])
-                off = delta_e(labs, easel.wanted[there].astype(labs.dtype)[:, None])
-                squares[np.ix_(there, numbers)] = off**2
+                squares[np.ix_(there, numbers)] = easel.options_off(labs, there.tolist()) ** 2
         return squares
 
     def _swapped(self, recipe: Scheme, k: int, banks: dict[float, Bank]) -> Scheme:
@@ -228,6 +235,6 @@ class Tuning:
         return recipe
 
 
-def _kinds(faults: Sequence[str]) -> Counter[str]:
+def _kinds(found: Sequence[Breach]) -> Counter[Rule]:
     """Return how often each rule is broken, whichever coat it is."""
-    return Counter(words.split(" ", 2)[2] for words in faults)
+    return Counter(breach.rule for breach in found)

@@ -8,7 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from zesty_veil.advise.match.choices import first_coats
-from zesty_veil.advise.match.search import Matcher, Way
+from zesty_veil.advise.match.context import MatchContext
+from zesty_veil.advise.match.ramp import RampWay, ramp_ways
+from zesty_veil.advise.match.rampproblem import Spot
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
@@ -40,19 +42,21 @@ class WhyNot:
 
 
 def why_not(
-    matcher: Matcher,
-    way: Way,
+    bench: MatchContext,
+    coats: tuple[Coat, ...],
     target: Array,
     white: StackOptics,
     catalogue: Sequence[Paint],
     should_continue: Callable[[], bool] = lambda: True,
 ) -> WhyNot | None:
-    """Return what stands in the way, or nothing if the nearest way is near enough.
+    """Return what stands in the way of a colour, or nothing if coats come near enough.
 
     Parameters
     ----------
-    matcher, way, target
-        The search, the nearest way that it found, and what was wanted.
+    bench, coats
+        Where it is wanted, and the nearest coats that were found.
+    target : (3,) float64
+        CIELAB.
     white
         White primer, of leading shape (1, 1): what the ground might be instead.
     catalogue
@@ -60,32 +64,40 @@ def why_not(
     should_continue
         Asked between the steps; when it says no, the rest is left out.
     """
-    if way.delta_e <= MET_DE00:
+    lab = colours(bench.on(coats, bench.ground), bench.look)[0][0, 0]
+    far = float(ciede2000(lab, target))
+    if far <= MET_DE00:
         return None
-    have, want = lch(way.lab), lch(target)
+    have, want = lch(lab), lch(target)
     turn = float((have[2] - want[2] + 180) % 360 - 180)
     off = (float(have[0] - want[0]), float(have[1] - want[1]), turn)
     reasons = [*plainly(off, want)]
-    bench = matcher.bench
-    if should_continue() and way.delta_e > MET_DE00:
-        other = Matcher(
-            white,
-            tuple(bench.paints.values()),
-            bench.limits,
-            bench.look,
-            bench.relief,
-            bench.passage,
-        )
-        best = _nearest(other, target, should_continue)
-        if best is not None and best.delta_e < _HELPS * way.delta_e:
-            words = f"on white primer it would come within dE {best.delta_e:.1f}"
+    if should_continue():
+        best = nearest_alone(bench, Spot(0.5, target, white, bench.relief), should_continue)
+        if best is not None and best.mean < _HELPS * far:
+            words = f"on white primer it would come within dE {best.mean:.1f}"
             reasons.insert(0, f"The ground is in the way: {words}.")
-    paint, with_paint = _helper(matcher, way, target, catalogue, should_continue)
+    paint, with_paint = _helper(bench, coats, far, target, catalogue, should_continue)
     if paint is not None and paint.kind == "fluorescent":
         reasons.append("Only a fluorescent paint is as bright as this.")
     elif paint is None and not reasons:
         reasons.append("These paints do not go together to this colour in so few coats.")
     return WhyNot(off, tuple(reasons), paint, with_paint)
+
+
+def nearest_alone(
+    bench: MatchContext, spot: Spot, should_continue: Callable[[], bool]
+) -> RampWay | None:
+    """Return the nearest way to one colour by itself; none if it is not wanted any more."""
+    paints = tuple(bench.paints.values())
+    best: RampWay | None = None
+    for ways in ramp_ways(
+        (spot,), paints, bench.limits, bench.look, should_continue, bench.passage
+    ):
+        best = min(ways, key=lambda way: way.mean, default=best)
+        if best is not None and best.mean < 1:
+            break
+    return best
 
 
 def plainly(off: tuple[float, float, float], want: Array) -> list[str]:
@@ -107,18 +119,10 @@ def plainly(off: tuple[float, float, float], want: Array) -> list[str]:
     return out
 
 
-def _nearest(matcher: Matcher, target: Array, should_continue: Callable[[], bool]) -> Way | None:
-    best = None
-    for ways in matcher.ways(target, should_continue):
-        best = ways[0]
-        if best.delta_e < 1:
-            break
-    return best
-
-
 def _helper(
-    matcher: Matcher,
-    way: Way,
+    bench: MatchContext,
+    coats: tuple[Coat, ...],
+    far: float,
     target: Array,
     catalogue: Sequence[Paint],
     should_continue: Callable[[], bool],
@@ -127,13 +131,12 @@ def _helper(
 
     Each is tried on the bare ground, on solid white, and on what the nearest way comes to.
     """
-    bench = matcher.bench
     have = {(paint.pigments, paint.kind) for paint in bench.paints.values()}
     whites = [p for p in bench.paints.values() if p.pigments == ("PW6",) and p.kind == "opaque"]
-    bases: list[tuple[Coat, ...]] = [(), way.coats, way.coats[:-1]]
+    bases: list[tuple[Coat, ...]] = [(), coats, coats[:-1]]
     if whites:
         bases.append((Coat(Mixture((Part(whites[0].name),), "water", 0.5), "loaded", 3),))
-    best, found = way.delta_e * _HELPS, None
+    best, found = far * _HELPS, None
     for paint in catalogue:
         if not should_continue():
             break

@@ -1,0 +1,297 @@
+"""What painters accept of a recipe, rule by rule; nothing here knows how a recipe is found.
+
+Of each coat it is asked what it does to the colours that are wanted, and of each pot whether it
+belongs there at all. A rule is a function with a kind and a cost; whoever shows a breach to a
+painter makes a sentence of the kind. All of it is common practice.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from enum import Enum
+from functools import lru_cache
+from typing import NamedTuple, Protocol
+
+import numpy as np
+import numpy.typing as npt
+
+from zesty_veil.advise.match.difference import delta_e
+from zesty_veil.advise.match.scheme import Scheme
+from zesty_veil.advise.match.shortlist import light_mixtures, solid_looks
+from zesty_veil.light.cielab import lch
+from zesty_veil.light.grid import Array
+from zesty_veil.paint.mixture import Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.thresholds import (
+    BELONGS_CHROMA,
+    BELONGS_HUES,
+    CLEAN_CHROMA,
+    DARKER_L,
+    EARTH_CHROMA,
+    FACING_HUES,
+    GAINED_DE00,
+    GREYISH_CHROMA,
+    HIDDEN_DE00,
+    LIFTS_L,
+    NEARER_DE00,
+    STRONG_CHROMA,
+    WARM_UNDER_HUES,
+    WHITE_COVER_L,
+)
+
+_Spots = npt.NDArray[np.bool_]
+# Hues in degrees of greens, which dull all from pink to orange, and of those.
+_GREENS, _REDS = (115.0, 230.0), (340.0, 75.0)
+# Where an ivory ends, in chroma, and its hues.
+_IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 115.0)
+_BLACK_L = 25.0  # up to here a grey is a black
+_SHADES = {"wash", "contrast"}  # kinds that are there to darken and dull
+# Of the lightness: from here on a chroma is strong, up to here a colour is a grey.
+_STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
+# Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
+_EARTH_HUES, _EARTH_L = (20.0, 112.0), 30.0
+
+
+class Rule(Enum):
+    """What a coat may do wrong."""
+
+    LEADS_AWAY = "leads away from what is wanted"
+    LIFTS_NOTHING = "lightens nothing for what lies over it"
+    TOO_DARK = "makes a place darker than is wanted"
+    WRONG_HUE = "is of pots that do not belong there"
+    NOT_FURTHER_IN = "reaches no further in than one before it"
+    HIDDEN = "is hidden by what lies over it, or changes nothing"
+
+
+class Breach(NamedTuple):
+    """A rule that a coat breaks, by its number from the ground up; and what that costs, in dE."""
+
+    rule: Rule
+    coat: int
+    cost: float
+
+
+class Case(Protocol):
+    """A recipe on what is wanted; colours are asked for when a rule needs them.
+
+    recipe : the coats that are judged. wanted : (spots, 3) CIELAB. last : the last step.
+    """
+
+    recipe: Scheme
+    wanted: Array
+    last: int
+
+    def covered(self, coat: int) -> _Spots:
+        """Return on which spots a coat lies, (spots,)."""
+
+    def labs(self, count: int) -> Array:
+        """Return CIELAB of each spot after so many coats, (spots, 3)."""
+
+    def off(self, count: int) -> Array:
+        """Return how far that is from what is wanted, dE00, (spots,)."""
+
+    def by_step(self, squares: Array) -> Array:
+        """Return the roots of the means of squares (spots,) over the spots of each step."""
+
+    def without(self, coat: int) -> tuple[Array, Array]:
+        """Return what comes without one coat, (spots, 3), and how far off that is, (spots,)."""
+
+    def light(self, coat: int) -> bool:
+        """Tell whether a coat is white or a light warm tone, which may lie below others."""
+
+    def tinted(self, coat: int) -> bool:
+        """Tell whether a coat is of a colour, and not a white or an ivory."""
+
+    def misfits(self, coat: int) -> _Spots:
+        """Return on which spots a coat does not belong, (spots,): `opposites` and `odd_pots`."""
+
+
+@dataclass(frozen=True)
+class _Judged:
+    """A rule as it is asked: of which coats it tells, what it costs, and whether it takes long."""
+
+    rule: Rule
+    cost: float
+    broken: Callable[[Case, int], bool]
+    slow: bool
+
+
+_RULES: list[_Judged] = []
+
+
+def _rule(
+    rule: Rule, cost: float, slow: bool = False
+) -> Callable[[Callable[[Case, int], bool]], Callable[[Case, int], bool]]:
+    def keep(broken: Callable[[Case, int], bool]) -> Callable[[Case, int], bool]:
+        _RULES.append(_Judged(rule, cost, broken, slow))
+        return broken
+
+    return keep
+
+
+def breaches(case: Case, slow: bool = True) -> list[Breach]:
+    """Return which rules a recipe breaks, coat by coat; none if it is good.
+
+    slow : whether to ask what takes longest as well: if every coat shows in the end.
+    """
+    return [
+        Breach(each.rule, k, each.cost)
+        for k in range(len(case.recipe))
+        for each in _RULES
+        if (slow or not each.slow) and each.broken(case, k)
+    ]
+
+
+def _is_base(case: Case, k: int) -> bool:
+    """Tell whether a coat is a ground that is no light one: what is built up on may be anything."""
+    return case.recipe[k].ground and not case.light(k)
+
+
+def _pays(case: Case, k: int) -> bool:
+    """Tell whether a light coat pays for those over it: a warm tone, or white that lightens."""
+    if not case.light(k):
+        return False
+    on = case.covered(k)
+    lifts = case.labs(k + 1)[on, 0] - case.labs(k)[on, 0] > LIFTS_L
+    return case.tinted(k) or bool(lifts.any())
+
+
+def _farther(case: Case, k: int) -> bool:
+    was, now = (case.by_step(case.off(count) ** 2) for count in (k, k + 1))
+    steps = slice(case.recipe[k].first, case.recipe[k].last + 1)
+    return bool((now[steps] > was[steps] + NEARER_DE00).any())
+
+
+@_rule(Rule.LEADS_AWAY, 3.0)
+def _leads_away(case: Case, k: int) -> bool:
+    """It leads a step that it covers farther away, all spots of it together, and does not pay."""
+    return not _is_base(case, k) and not _pays(case, k) and _farther(case, k)
+
+
+@_rule(Rule.LIFTS_NOTHING, 1.0)
+def _lifts_nothing(case: Case, k: int) -> bool:
+    """It is a light coat that lies below others all along, and lightens nothing for them."""
+    laid = case.recipe[k]
+    if _is_base(case, k) or not case.light(k) or _pays(case, k) or _farther(case, k):
+        return False
+    steps = range(laid.first, laid.last + 1)
+    return all(any(over.covers(step) for over in case.recipe[k + 1 :]) for step in steps)
+
+
+@_rule(Rule.TOO_DARK, 3.0)
+def _too_dark(case: Case, k: int) -> bool:
+    """It makes a place darker than what is wanted there in the end."""
+    on = case.covered(k)
+    was, now = case.labs(k)[on, 0], case.labs(k + 1)[on, 0]
+    dark = (now < case.wanted[on, 0] - DARKER_L) & (now < was - 0.5)
+    return not _is_base(case, k) and bool(dark.any())
+
+
+@_rule(Rule.WRONG_HUE, 5.0)
+def _wrong_hue(case: Case, k: int) -> bool:
+    """A pot of it does not belong where it lies."""
+    return not _is_base(case, k) and bool(case.misfits(k)[case.covered(k)].any())
+
+
+@_rule(Rule.NOT_FURTHER_IN, 1.0)
+def _not_further_in(case: Case, k: int) -> bool:
+    """It reaches no further in than those before it from its side."""
+    recipe = case.recipe
+    laid, below = recipe[k], [each for each in recipe[:k] if not each.ground]
+    if laid.ground or not case.last:
+        return False
+    if laid.interval == (0, case.last):
+        return bool(below)
+    if laid.first > 0:
+        return any(each.first >= laid.first for each in below if each.last >= laid.last)
+    return any(each.last <= laid.last for each in below if each.first == 0)
+
+
+@_rule(Rule.HIDDEN, 1.0, slow=True)
+def is_hidden(case: Case, k: int) -> bool:
+    """Nobody would miss it: it hardly shows, or nothing is nearer for it."""
+    labs, off = case.without(k)
+    count = len(case.recipe)
+    shows = float(delta_e(case.labs(count), labs).max())
+    gains = float((off - case.off(count)).max())
+    return shows < HIDDEN_DE00 or gains < GAINED_DE00
+
+
+def opposites(
+    mixtures: Sequence[tuple[Part, ...]],
+    paints: Mapping[str, Paint],
+    wanted: Array,
+    clean: bool = False,
+) -> npt.NDArray[np.bool_]:
+    """Tell which mixtures are the opposite of some colours.
+
+    clean : whether all is to stay clean; then greys are, too.
+    wanted : (spots, 3) CIELAB. Returns (spots, mixtures).
+    """
+    own = lch(solid_looks(mixtures, paints)[1])
+    want = lch(wanted)[:, None]
+    coloured = want[..., 1] > GREYISH_CHROMA
+    # A warm tone pays below its neighbours: yellow under green, pink under violet, not more.
+    far = np.where(light_mixtures(mixtures, paints), WARM_UNDER_HUES, FACING_HUES)
+    green = (_GREENS[0] <= own[:, 2]) & (own[:, 2] <= _GREENS[1])
+    red = (want[..., 2] <= _REDS[1]) | (want[..., 2] >= _REDS[0])
+    apart = _apart(own[:, 2], want[..., 2])
+    # A dark paint colours as much as a light one of more chroma.
+    strong = (own[:, 1] > STRONG_CHROMA) | (own[:, 1] > _STRONG_SHARE * own[:, 0])
+    against = ((apart > far) | red & green) & strong & coloured
+    if clean:
+        grey = (own[:, 1] < STRONG_CHROMA) & (own[:, 0] < WHITE_COVER_L)
+        against |= grey & (want[..., 1] > STRONG_CHROMA)
+    return np.asarray(against)
+
+
+def odd_pots(
+    mixtures: Sequence[tuple[Part, ...]], paints: Mapping[str, Paint], wanted: Array
+) -> npt.NDArray[np.bool_]:
+    """Tell which mixtures have a pot in them that does not belong in some colours.
+
+    A pot of another hue does not; nor a skin, an earth or a grey in a clear colour, nor anything
+    but ivories in an ivory.
+
+    wanted : (spots, 3) CIELAB. Returns (spots, mixtures).
+    """
+    want = lch(wanted)
+    names = {part.paint for parts in mixtures for part in parts}
+    odd = {name: _odd_pot(paints[name], want) for name in names}
+    return np.stack([np.any([odd[p.paint] for p in parts], axis=0) for parts in mixtures], axis=-1)
+
+
+def _odd_pot(paint: Paint, want: Array) -> _Spots:
+    """Tell where a pot does not belong, (spots,); want : (spots, 3) L, C, h."""
+    L, C, h = _look(paint)
+    if L >= WHITE_COVER_L and C < _IVORY_CHROMA:
+        return np.zeros(len(want), dtype=bool)
+    grey, warm = min(GREYISH_CHROMA, _GREY_SHARE * L) >= C, _EARTH_HUES[0] <= h <= _EARTH_HUES[1]
+    # No bone is mixed with green, grey or violet, nor with a strong colour.
+    odd = _in_ivory(want) & (grey or not warm or C > EARTH_CHROMA - GREYISH_CHROMA / 2)
+    if grey:  # a clear colour is darkened with black or a wash, and with no grey or umber
+        odd |= (want[:, 1] > CLEAN_CHROMA) & (L > _BLACK_L and paint.kind not in _SHADES)
+    else:
+        odd |= (want[:, 1] > BELONGS_CHROMA) & (_apart(h, want[:, 2]) > BELONGS_HUES)
+        if warm and C < EARTH_CHROMA and L > _EARTH_L:
+            odd |= want[:, 1] > CLEAN_CHROMA
+    return np.asarray(odd)
+
+
+def _in_ivory(want: Array) -> _Spots:
+    L, C, h = want.T
+    warm = (_IVORY_HUES[0] <= h) & (h <= _IVORY_HUES[1])
+    return np.asarray((L >= WHITE_COVER_L) & (C < _IVORY_CHROMA) & (C > GREYISH_CHROMA / 2) & warm)
+
+
+def _apart(hue: Array | float, other: Array) -> Array:
+    """Return how far hues are from each other, in degrees."""
+    return np.asarray(np.abs((other - hue + 180) % 360 - 180))
+
+
+@lru_cache(1_000)
+def _look(paint: Paint) -> tuple[float, float, float]:
+    """Return L, C, h of a paint laid solid over white."""
+    L, C, h = (float(v) for v in lch(solid_looks([(Part(paint.name),)], {paint.name: paint})[1, 0]))
+    return L, C, h

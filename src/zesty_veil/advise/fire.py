@@ -30,13 +30,15 @@ LEAST_FIRE_STEPS, MOST_FIRE_STEPS = 3, 9
 HOT_K, COLD_K = 2200.0, 900.0
 # The lightest paint, and the black of the tips, in L.
 _LIGHTEST, _DARKEST = 97.0, 13.0
-# Smoke at the very ends, and the soot before it.
-_SMOKE, _SOOT = 40.0, 16.0
+# Grey smoke at the very ends, and the brown of soot before it, in L; the light only falls.
+_SMOKE, _SOOT = 27.0, 33.0
 # Shares of the strongest chroma there is: near white, in the fire, and in the black.
 _PALE, _PUSHED, _BLACK = 0.4, 0.9, 0.35
-_YELLOW = 92.0
+_YELLOW = 90.0
 # Painters push a fire's hues apart by so much, so that embers come out red and not brown.
 _REDDER, _COOLING = 1.35, 0.6
+# The hot part of a fire is wider than an even fall of lightness would have it: white, clear yellow.
+_LIT = 1.15
 # The cold school's hues along the fire: yellow, orange, magenta, violet, dark blue.
 _COLD_AT = (0.0, 0.2, 0.38, 0.52, 0.78, 1.0)
 _COLD_HUES = (95.0, 88.0, 58.0, -10.0, -48.0, -75.0)
@@ -95,7 +97,7 @@ def fire(
 
 def _burning(t: Array, hot: float, cold: float, sooty: bool) -> Array:
     """Return the colours of a fire that burns by its temperatures."""
-    L = _LIGHTEST + (_DARKEST - _LIGHTEST) * t
+    L = _LIGHTEST + (_DARKEST - _LIGHTEST) * t**_LIT
     if not sooty:
         # A flame cools quickly at first, and its tips hardly more.
         return _coloured(L, planckian_hue(hot + (cold - hot) * t**_COOLING, hot, L))
@@ -105,7 +107,7 @@ def _burning(t: Array, hot: float, cold: float, sooty: bool) -> Array:
     L[:glows] = np.linspace(_LIGHTEST, 58.0, glows)
     orange = max(cold, hot - 700.0)
     out = _coloured(L, planckian_hue(np.linspace(hot, orange, t.size), hot, L))
-    out[glows] = (_SOOT, 2.0, 2.0)
+    out[glows] = (_SOOT, 5.5, 9.0)
     if ends == 2:
         out[-1] = (_SMOKE, 0.5, 1.0)
     return out
@@ -123,7 +125,7 @@ def planckian_hue(kelvin: Array, hot: float, lightness: Array) -> Array:
         seen = adapted(lamp_white(planckian(min(float(k), hot - 1))), brightest, white())
         hues.append(float(lch(lab(seen * 0.4, white()))[2]))
     hue = _YELLOW - _REDDER * (_YELLOW - np.array(hues))
-    return np.asarray(hue + (_YELLOW - hue) * np.clip((lightness - 65) / 25, 0, 1))
+    return np.asarray(hue + (_YELLOW - hue) * np.clip((lightness - 65) / 18, 0, 1))
 
 
 def _coloured(L: Array, hue: Array) -> Array:

@@ -34,7 +34,7 @@ from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Target, coat_name
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.thresholds import HIDDEN_DE00
+from zesty_veil.thresholds import COVERED_VALUES, HIDDEN_DE00
 from zesty_veil.tr import counted, tr
 
 School = Literal["sketch", "inward", "white", "spot"]
@@ -42,9 +42,9 @@ SCHOOLS: tuple[School, ...] = get_args(School)
 # An airbrush lays the spots of that school, and brushes their edges.
 _SPOT_TOOLS = ("airbrush", "glaze")
 # What painters go to for a glow: some more pots than for one colour.
-USUAL_LIMITS = Limits(coats=6, mixes=3)
+USUAL_LIMITS = Limits(coats=8, mixes=3)
 # The ink over a whole glow is thin, and of the glow's hue within so many degrees.
-_INK_THINNING, _INK_WITHIN = 5.0, 25.0
+_INK_THINNINGS, _INK_WITHIN = (5.0, 8.0, 12.0, 18.0), 25.0
 _FLAT = np.zeros(1)
 
 
@@ -243,17 +243,32 @@ def changes(plan: Plan, one: Painted) -> str:
 def _ink_over(
     targets: Sequence[Target], paints: Sequence[Paint], look: ViewingConditions
 ) -> tuple[Coat, ...]:
-    """Return an ink of the glow's own hue, thin over all, or what is next to an ink; or none."""
+    """Return an ink of the glow's own hue, over all, or what is next to an ink; or none.
+
+    It is as thin as leaves the brightest spot bright.
+    """
     strongest = max((lch(np.array(target.lab)) for target in targets), key=lambda c: float(c[1]))
     near = []
     for paint in paints:
         if paint.kind in {"ink", "transparent"}:
-            coat = Coat(Mixture((Part(paint.name),), "medium", _INK_THINNING), "glaze")
-            alone = Passage("ink", ground=Ground("white"), coats=(coat,))
-            hue = float(predict(alone, {paint.name: paint}, axis(1), _FLAT, look).lch[0, 0, 2])
+            hue, coat = _ink(paint, look)
             near.append((abs((hue - float(strongest[2]) + 180) % 360 - 180), coat))
     best = min(near, key=lambda each: each[0], default=None)
     return (best[1],) if best is not None and best[0] < _INK_WITHIN else ()
+
+
+def _ink(paint: Paint, look: ViewingConditions) -> tuple[float, Coat]:
+    """Return the hue of a paint in a thin glaze on white, and the glaze."""
+    for thinning in _INK_THINNINGS:
+        coat = Coat(Mixture((Part(paint.name),), "medium", thinning), "glaze")
+        bare = Passage("ink", ground=Ground("white"))
+        on, under = (
+            predict(replace(bare, coats=coats), {paint.name: paint}, axis(1), _FLAT, look)
+            for coats in ((coat,), ())
+        )
+        if float((under.value - on.value)[0, 0]) < COVERED_VALUES:
+            break
+    return float(on.lch[0, 0, 2]), coat
 
 
 def _varnish(paints: Sequence[Paint]) -> tuple[Coat, ...]:

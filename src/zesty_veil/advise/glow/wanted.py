@@ -26,7 +26,7 @@ from zesty_veil.plan.glow import Glow, Surface
 from zesty_veil.plan.model import Plan, Target
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.thresholds import AWAY_VALUE
+from zesty_veil.thresholds import AWAY_FROM, AWAY_VALUE
 
 # How far an eye among fires takes their light for white; from memory.
 _ADAPTS = 0.35
@@ -43,6 +43,12 @@ _COLOURED = 0.6
 # How light a dark surface is painted in a glow that wins, at its edge and at its heart, in L; how
 # near to the strongest chroma there is; and a middle grey.
 _COLD_HUES, _COLD_CHROMA = (115.0, 265.0), 58.0
+# From how much light on a glow begins to be as hot as the light, and from where on it is; how light
+# that is, in L, and of what chroma; a fire's hue there. From this dial on it is so in full.
+_HOT_LIGHT, _HOT_L, _HOT_CHROMA, _HOT_WINS = (0.32, 0.46), 85.0, 28.0, 0.3
+_FIRE_HUE, _FIRE_CHROMA = 86.0, 62.0
+# How light the side away may be where it begins and at its end, so that a glow reads, in values.
+_AWAY_VALUES = (AWAY_VALUE + 0.4, AWAY_VALUE - 1.4)
 # No coat is laid over all that is there for less than this in value.
 _AS_IT_IS = 0.5
 _LIFTED, _PUSHED, _MIDDLE = (22.0, 78.0), 0.85, 0.35
@@ -128,7 +134,28 @@ def won(glow: Glow, labs: Array, light: Array) -> Array:
     chroma = strength * np.minimum(_PUSHED * most_chroma(lifted, hue), _paintable(lifted, hue))
     pushed = np.stack([lifted, chroma, hue], axis=-1)
     share = (glow.wins * reached)[:, None]
-    return np.asarray((1 - share) * labs + share * lab_from_lch(pushed))
+    out = (1 - share) * labs + share * lab_from_lch(pushed)
+    heat = (_heat(light) * min(1.0, glow.wins / _HOT_WINS))[:, None]
+    return np.asarray((1 - heat) * out + heat * _hot(glow, own, strength))
+
+
+def _heat(light: Array) -> Array:
+    """Return how much of what is lit is as hot as the light itself, 0-1, (n,)."""
+    t = np.clip((light - _HOT_LIGHT[0]) / (_HOT_LIGHT[1] - _HOT_LIGHT[0]), 0, 1)
+    return np.asarray(t * t * (3 - 2 * t))
+
+
+def _hot(glow: Glow, own: Array, strength: float) -> Array:
+    """Return what is painted nearest to a light, (3,) CIELAB: nearly white, and of its hue.
+
+    Nearest to a fire it is yellow. Common practice.
+    """
+    hue, most = (_FIRE_HUE, _FIRE_CHROMA) if glow.colour is None else (float(own[2]), _HOT_CHROMA)
+    paintable = _paintable(np.array([_HOT_L]), np.array([hue]))[0]
+    chroma = min(
+        strength * most, float(paintable), float(most_chroma(np.array(_HOT_L), np.array(hue)))
+    )
+    return lab_from_lch(np.array([_HOT_L, chroma, hue]))
 
 
 def _paintable(lightness: Array, hue: Array) -> Array:
@@ -199,7 +226,7 @@ def wanted(plan: Plan, glow: Glow, there: bool = False) -> tuple[Lit, ...]:
     most = float(luminance(np.array(SOURCE_VALUE - UNDER_SOURCE)))
     exposure = min(1.0, most / max(brightest, 1e-9))
     return tuple(
-        _lit(each, _shown_labs(glow, each, exposure * colours), exposure, glow)
+        _lit(each, _shown_labs(glow, each, exposure * colours), exposure, glow, there)
         for each, colours in zip(on, seen, strict=True)
     )
 
@@ -261,15 +288,32 @@ def _shown_labs(glow: Glow, on: Ringed, seen: Array) -> Array:
     return won(glow, lab(shown(seen), white()), light)
 
 
-def _lit(on: Ringed, labs: Array, exposure: float, glow: Glow) -> Lit:
+def _lit(on: Ringed, labs: Array, exposure: float, glow: Glow, there: bool) -> Lit:
     # The side away is wanted at the far end, which no ring's middle is.
     places = [(ring.start + ring.end) / 2 for ring in on.rings]
     if glow.second is not None:
         places.append(on.away + glow.gap / 2)
     places.append(1.0)
+    if glow.second is None and not there:
+        labs[:-1] = _dark_away(np.array(places[:-1]), labs[:-1], float(labs[-1, 0]))
     targets = []
     for place, colour in zip(places, labs, strict=True):
         L, a, b = (round(float(v), 2) for v in colour)
         targets.append(Target(round(float(place), 4), (L, a, b)))
     values = tuple(round(float(v), 3) for v in value(luminous(labs[:, 0])))
     return Lit(on, tuple(targets), values, exposure)
+
+
+def _dark_away(places: Array, labs: Array, darkest: float) -> Array:
+    """Return what rings want (n, 3), as dark on the side turned away as lets a glow read.
+
+    darkest : L of what is there without the light; no ring is darker.
+    """
+    most = np.interp(places, (AWAY_FROM, 1.0), _AWAY_VALUES)
+    now = value(luminous(labs[:, 0]))
+    L = np.array([lab(luminance(np.array(v)) * white(), white())[0] for v in np.minimum(now, most)])
+    dark = (places >= AWAY_FROM) & (now > most)
+    out = lch(labs)
+    L = np.maximum(L, np.minimum(darkest, labs[:, 0]))
+    share = np.where(dark, L / np.maximum(out[:, 0], 1e-9), 1.0)
+    return lab_from_lch(np.stack([share * out[:, 0], share * out[:, 1], out[:, 2]], axis=-1))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QListWidget, QListWidgetItem
 
@@ -29,6 +29,11 @@ class Notes(QListWidget):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.itemClicked.connect(self._clicked)
+        # A scroll bar beside the page may come or go for its height: then it is fitted once more.
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(0)
+        self._soon.timeout.connect(self._fit)
 
     def show_warned(self, plan: Plan, warned: Sequence[Warned]) -> None:
         """Show warnings, or that there are none."""
@@ -42,12 +47,14 @@ class Notes(QListWidget):
         if not warned:
             self.addItem(tr("Nothing to warn of."))
         self._fit()
+        self._soon.start()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Be as high as all that is said needs in this width."""
         super().resizeEvent(event)
         if event.size().width() != event.oldSize().width():
             self._fit()
+            self._soon.start()
 
     def _fit(self) -> None:
         # The height that is asked for by row is of one line; wrapped they are laid out first.

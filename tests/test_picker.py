@@ -21,6 +21,12 @@ from zesty_veil.services.picking import Picking, coat_with, picked
 KEY = Qt.Key
 
 
+def rested(menu: PaintMenu) -> None:
+    """Wait until what is looked at is shown, however long that takes."""
+    while menu.resting.isActive():
+        QTest.qWait(10)
+
+
 @pytest.fixture
 def menu(small: MainWindow) -> PaintMenu:
     small.section.choose_coat(0)
@@ -81,7 +87,7 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
     QTest.keyClicks(line, "furnace red")
     assert menu.picker.paint is not None
     assert coats(small) == before  # only what is rested on is shown
-    QTest.qWait(200)
+    rested(menu)
     shown = small.document.plan.passages[0].coats
     assert len(shown) == len(before) + 1
     assert shown[1].mixture.parts[0].paint == "Furnace Red"
@@ -89,7 +95,7 @@ def test_arrows_show_a_paint_in_the_section_and_enter_lays_it(
     line.clear()
     for _ in range(3):
         QTest.keyClick(line, KEY.Key_Down)
-    QTest.qWait(200)
+    rested(menu)
     assert len(small.document.plan.passages[0].coats) == len(before) + 1
     menu.closed.emit()  # as Escape closes it
     assert coats(small) == before
@@ -143,7 +149,7 @@ def test_arrows_show_a_swap_from_what_was_there_and_enter_does_it(small: MainWin
     for name in ("Furnace Red", "Kelp Green"):
         swap.picker.search.clear()
         QTest.keyClicks(swap.picker.search, name)
-        QTest.qWait(200)
+        rested(swap)
         (part,) = small.document.plan.passages[0].coats[1].mixture.parts
         assert part.paint == name
     swap.closed.emit()

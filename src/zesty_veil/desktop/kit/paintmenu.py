@@ -67,10 +67,10 @@ class PaintMenu(Popover):
         # Who types or runs through the list looks at none of what passes by.
         self._due: Paint | None = None
         self._stopped = False
-        self._later = QTimer(self)
-        self._later.setSingleShot(True)
-        self._later.setInterval(_REST_MS)
-        self._later.timeout.connect(lambda: self._preview(self._due))
+        self.resting = QTimer(self)
+        self.resting.setSingleShot(True)
+        self.resting.setInterval(_REST_MS)
+        self.resting.timeout.connect(lambda: self._preview(self._due))
         self.body.setContentsMargins(2, 2, 2, 2)
         self.body.addWidget(self.picker)
         self.jobs: NewestWins[Picking, Picked] = NewestWins(picked, self, "short")
@@ -104,17 +104,17 @@ class PaintMenu(Popover):
 
     def stop(self) -> None:
         """Show nothing more, and end the worker."""
-        self._later.stop()
+        self.resting.stop()
         self._stopped = True
         self.jobs.close()
 
     def _look_at(self, paint: Paint) -> None:
         self._due = paint
         if not self._stopped:
-            self._later.start()
+            self.resting.start()
 
     def _unlook(self) -> None:
-        self._later.stop()
+        self.resting.stop()
         if not self._stopped:
             self._preview(None)
 

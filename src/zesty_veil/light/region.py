@@ -38,8 +38,3 @@ class Region(NamedTuple):
             middle + np.clip(turn, -half, half),
         ]
         return lab_from_lch(np.stack(kept, axis=-1))
-
-    @property
-    def middle(self) -> Array:
-        """What lies in the middle, (3,) CIELAB."""
-        return lab_from_lch(np.array([sum(self.L) / 2, sum(self.C) / 2, sum(self.h) / 2]))

@@ -86,7 +86,7 @@ class Case(Protocol):
         """Return on which spots a coat lies, (spots,)."""
 
     def labs(self, count: int) -> Array:
-        """Return CIELAB of each spot after so many coats, (spots, 3)."""
+        """Return CIELAB of each spot after the first `count` coats, (spots, 3)."""
 
     def off(self, count: int) -> Array:
         """Return how far that is from what is wanted, dE00, (spots,)."""
@@ -144,7 +144,7 @@ def breaches(case: Case, slow: bool = True) -> list[Breach]:
 
 
 def _is_base(case: Case, k: int) -> bool:
-    """Tell whether a coat is a ground that is no light one: what is built up on may be anything."""
+    """Tell whether a coat is a dark ground: what is built up on may be anything."""
     return case.recipe[k].ground and not case.light(k)
 
 

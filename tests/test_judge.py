@@ -49,7 +49,36 @@ def test_a_pot_of_another_hue_does_not_belong_in_a_strong_colour() -> None:
     # White, ivory and black go with every colour; in a greyish one all may be stirred.
     for pot in ("Lime White", "Driftbone Ivory", "Lamp Black"):
         assert not odd(*red, pot)
-    assert not odd(50.0, 20.0, 32.0, "Seawall Green")
+    assert not odd(50.0, 12.0, 32.0, "Seawall Green")
+
+
+def test_no_skin_lies_in_a_green_and_no_pot_holds_two_opposites() -> None:
+    green, deep_blue, brown = (55.0, 35.0, 162.0), (22.0, 22.0, 265.0), (35.0, 20.0, 60.0)
+    for pot in ("Bisque Skin", "Dune Ochre", "Clinker Red Ink"):
+        assert odd(*green, pot), pot
+    assert not odd(*green, "Eelgrass Olive")
+    assert odd(*deep_blue, "Harbour Violet", "Kelp Green")
+    assert not odd(*deep_blue, "Harbour Violet", "Flask Blue")
+    assert not odd(*brown, "Anchor Rust", "Saffron Buoy")
+    # A grey may well be of two opposites.
+    grey = (25.0, 3.0, 265.0)
+    assert not odd(*grey, "Anchor Rust", "Midwater Ultramarine")
+    # But no clear colour is laid over another to dull it.
+    assert odd(*grey, "Flask Blue")
+    for pot in ("Soot Grey", "Lamp Black", "Soot Wash", "Pewter Grey"):
+        assert not odd(*grey, pot), pot
+
+
+def test_a_mixture_whose_hue_goes_astray_belongs_nowhere() -> None:
+    for pots, wanted in (
+        (("Lime White", "Kelp Green"), (80.0, 30.0, 160.0)),
+        (("Lime White", "Harbour Violet"), (60.0, 30.0, 305.0)),
+        (("Lime White", "Furnace Red"), (60.0, 40.0, 20.0)),
+        (("Saffron Buoy", "Lamp Black"), (50.0, 35.0, 95.0)),
+    ):
+        assert odd(*wanted, *pots), pots
+    assert not odd(80.0, 30.0, 160.0, "Lime White", "Seawall Green")
+    assert not odd(60.0, 30.0, 315.0, "Lime White", "Sea Holly Violet")
 
 
 def test_no_skin_no_earth_and_no_grey_lies_in_a_clear_colour() -> None:

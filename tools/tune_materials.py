@@ -179,7 +179,10 @@ def told(was: dict[str, Paint], now: dict[str, Paint]) -> str:
     lines = [f"{'target':58} {'wanted':>14} {'before':>8} {'after':>8}  out by"]
     total = 0.0
     for target in targets():
-        values = [target.measured(paints) for paints in (was, now)]
+        values = [
+            target.measured(paints) if target.paints <= set(paints) else float("nan")
+            for paints in (was, now)
+        ]
         off = target.off(values[1])
         total += target.weight * off * off
         low, high = target.wanted

@@ -67,7 +67,7 @@ NEARER_DE00 = _said(
     "NEARER_DE00", 0.3, "dE00", "a coat may lead a place it covers so much away from what is wanted"
 )
 AS_NEAR_DE00 = _said(
-    "AS_NEAR_DE00", 1.0, "dE00", "of ways that are as near as this, the plainest stands first"
+    "AS_NEAR_DE00", 1.5, "dE00", "of ways that are as near as this, the plainest stands first"
 )
 GAINED_DE00 = _said(
     "GAINED_DE00", 0.5, "dE00", "a coat of a recipe must bring some place so much nearer in the end"
@@ -85,8 +85,17 @@ BELONGS_CHROMA = _said("BELONGS_CHROMA", 40.0, "C", "a colour this strong is of 
 BELONGS_HUES = _said(
     "BELONGS_HUES", 60.0, "degrees", "a pot further from a strong colour does not belong in it"
 )
+CLEAR_CHROMA = _said("CLEAR_CHROMA", 60.0, "C", "a colour this strong must come as clear as that")
+CLEAR_SHARE = _said("CLEAR_SHARE", 0.95, "of the chroma", "what is less than this of it is dull")
+DULL_CHROMA = _said("DULL_CHROMA", 2.5, "C for a dE00", "so much less counts as one dE00 more")
+RISES_L = _said("RISES_L", 2.0, "L", "what gets so much lighter again outshines what is before it")
+MILD_CHROMA = _said("MILD_CHROMA", 18.0, "C", "a colour this strong has a hue of its own")
+MILD_HUES = _said(
+    "MILD_HUES", 90.0, "degrees", "a pot further from the hue of such a colour greys it"
+)
 CLEAN_CHROMA = _said("CLEAN_CHROMA", 50.0, "C", "no skin or earth belongs in a colour this strong")
 EARTH_CHROMA = _said("EARTH_CHROMA", 46.5, "C", "skins, leathers and earths are no stronger")
+HUED_CHROMA = _said("HUED_CHROMA", 5.0, "C", "a colour with less may be stirred of opposites")
 GREYISH_CHROMA = _said("GREYISH_CHROMA", 12.0, "C", "a colour with less has no opposite")
 DARKER_L = _said("DARKER_L", 3.0, "L", "so much darker than wanted a coat may make a place")
 
@@ -146,6 +155,8 @@ FEW_PASSES = _said("FEW_PASSES", 4, "passes", "and so many of a stronger mix do 
 MANY_MIXES = _said(
     "MANY_MIXES", 4, "pots", "so many of two paints or more are kept wet at once without haste"
 )
+NEAT_PASSES = _said("NEAT_PASSES", 2, "passes", "an opaque laid neat more often hides detail")
+PILED_UM = _said("PILED_UM", 120.0, "um", "more neat paint on one place, before it dries, does too")
 WASTED_SHARE = _said(
     "WASTED_SHARE",
     0.4,

@@ -31,12 +31,14 @@ HOT_K, COLD_K = 2200.0, 900.0
 # The lightest paint, and the black of the tips, in L.
 _LIGHTEST, _DARKEST = 97.0, 13.0
 # Grey smoke at the very ends, and the brown of soot before it, in L; the light only falls.
-_SMOKE, _SOOT = 27.0, 33.0
+_SMOKE, _SOOT = 30.0, 36.0
 # Shares of the strongest chroma there is: near white, in the fire, and in the black.
 _PALE, _PUSHED, _BLACK = 0.4, 0.9, 0.35
-_YELLOW = 90.0
+_YELLOW, _YELLOW_WITHIN, _CLEAREST = 90.0, 8.0, 0.99
 # Painters push a fire's hues apart by so much, so that embers come out red and not brown.
 _REDDER, _COOLING = 1.35, 0.6
+# Of a painted fire the near white is short, and the clear yellow comes before a fifth of it.
+_SOON = 1.15
 # The hot part of a fire is wider than an even fall of lightness would have it: white, clear yellow.
 _LIT = 1.15
 # The cold school's hues along the fire: yellow, orange, magenta, violet, dark blue.
@@ -95,6 +97,11 @@ def fire(
     return _coloured(L, hue + toward * 0.5 * np.clip((L - 55) / 45, 0, 1))
 
 
+def fire_places(steps: int) -> Array:
+    """Return where the colours of a painted fire stand on its axis, (steps,): yellow comes soon."""
+    return np.asarray(np.linspace(0, 1, steps) ** _SOON)
+
+
 def _burning(t: Array, hot: float, cold: float, sooty: bool) -> Array:
     """Return the colours of a fire that burns by its temperatures."""
     L = _LIGHTEST + (_DARKEST - _LIGHTEST) * t**_LIT
@@ -131,5 +138,8 @@ def planckian_hue(kelvin: Array, hot: float, lightness: Array) -> Array:
 def _coloured(L: Array, hue: Array) -> Array:
     """Return CIELAB of some lightness and hue, as strong as a painter would push them."""
     share = np.interp(L, (_DARKEST, 28.0, 85.0, _LIGHTEST), (_BLACK, _PUSHED, _PUSHED, _PALE))
+    # No paint is as clear as a yellow.
+    yellow = np.abs((hue - _YELLOW + 180) % 360 - 180) < _YELLOW_WITHIN
+    share = np.where(yellow & (share == _PUSHED), _CLEAREST, share)
     chroma = share * most_chroma(L, hue)
     return np.asarray(lab_from_lch(np.stack([L, chroma, hue % 360], axis=-1)))

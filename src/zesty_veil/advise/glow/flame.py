@@ -8,7 +8,7 @@ from itertools import product
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.fire import FIRE_SCHOOLS, fire
+from zesty_veil.advise.fire import FIRE_SCHOOLS, fire, fire_places
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
@@ -58,9 +58,9 @@ def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
     else:
         made = fire(school, FIRE_STEPS)
     out = []
-    for k, lab in enumerate(made):
+    for place, lab in zip(fire_places(len(made)), made, strict=True):
         L, a, b = (round(float(v), 2) for v in lab)
-        out.append(Target(round(k / (len(made) - 1), 4), (L, a, b)))
+        out.append(Target(round(float(place), 4), (L, a, b)))
     return tuple(out)
 
 

@@ -25,7 +25,8 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat
 from zesty_veil.thresholds import SKETCHED_L, STAYS_DARK_DE00, WHITE_COVER_L
 
-_PASSES = (1, 2, 3, 5)
+# Parts of water and passes of a light ground: one loaded coat, or thinner ones.
+_LIGHT = ((0.5, 1), (0.5, 2), (1.0, 2), (1.0, 3))
 _DARK_MIXTURES = 3
 # Parts of water and passes of a dark laid over all, by tool.
 _DARK = {"loaded": (0.5, (2, 3)), "airbrush": (1.0, (4, 8))}
@@ -40,9 +41,9 @@ def light_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
     opaque = [(Part(paint.name),) for paint in paints if paint.kind == "opaque"]
     for parts, light in zip(opaque, light_mixtures(opaque, named) if opaque else (), strict=True):
         if light:
-            mixture = Mixture(parts, "water", 0.5)
-            for passes in _PASSES:
-                yield Laid(Coat(mixture, "loaded", passes), 0, easel.last, True)
+            for water, passes in _LIGHT:
+                coat = Coat(Mixture(parts, "water", water), "loaded", passes)
+                yield Laid(coat, 0, easel.last, True)
 
 
 def dark_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:

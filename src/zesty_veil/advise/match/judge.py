@@ -11,12 +11,14 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from functools import lru_cache
+from itertools import combinations
 from typing import NamedTuple, Protocol
 
 import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.advise.match.difference import delta_e
+from zesty_veil.advise.match.drift import drift_of
 from zesty_veil.advise.match.scheme import Scheme
 from zesty_veil.advise.match.shortlist import light_mixtures, solid_looks
 from zesty_veil.light.cielab import lch
@@ -33,8 +35,14 @@ from zesty_veil.thresholds import (
     GAINED_DE00,
     GREYISH_CHROMA,
     HIDDEN_DE00,
+    HUED_CHROMA,
     LIFTS_L,
+    MILD_CHROMA,
+    MILD_HUES,
     NEARER_DE00,
+    NEAT_PASSES,
+    PILED_UM,
+    RISES_L,
     STRONG_CHROMA,
     WARM_UNDER_HUES,
     WHITE_COVER_L,
@@ -61,14 +69,19 @@ class Rule(Enum):
     TOO_DARK = "makes a place darker than is wanted"
     WRONG_HUE = "is of pots that do not belong there"
     NOT_FURTHER_IN = "reaches no further in than one before it"
+    PILED_UP = "lies so thick that it hides detail"
+    RISES = "it gets lighter again away from the light"
     HIDDEN = "is hidden by what lies over it, or changes nothing"
 
 
 class Breach(NamedTuple):
-    """A rule that a coat breaks, by its number from the ground up; and what that costs, in dE."""
+    """A rule that a coat breaks, by its number from the ground up; and what that costs, in dE.
+
+    Without a coat it is the whole recipe that breaks it.
+    """
 
     rule: Rule
-    coat: int
+    coat: int | None
     cost: float
 
 
@@ -81,6 +94,9 @@ class Case(Protocol):
     recipe: Scheme
     wanted: Array
     last: int
+
+    def lines(self) -> Sequence[Sequence[int]]:
+        """Return the spots of each site, from the light on."""
 
     def covered(self, coat: int) -> _Spots:
         """Return on which spots a coat lies, (spots,)."""
@@ -96,6 +112,9 @@ class Case(Protocol):
 
     def without(self, coat: int) -> tuple[Array, Array]:
         """Return what comes without one coat, (spots, 3), and how far off that is, (spots,)."""
+
+    def thickness(self, coat: int) -> tuple[float, int]:
+        """Return what a coat lays: um of neat paint, and passes that are neat and opaque."""
 
     def light(self, coat: int) -> bool:
         """Tell whether a coat is white or a light warm tone, which may lie below others."""
@@ -135,12 +154,23 @@ def breaches(case: Case, slow: bool = True) -> list[Breach]:
 
     slow : whether to ask what takes longest as well: if every coat shows in the end.
     """
-    return [
+    found = [
         Breach(each.rule, k, each.cost)
         for k in range(len(case.recipe))
         for each in _RULES
         if (slow or not each.slow) and each.broken(case, k)
     ]
+    return found + [Breach(Rule.RISES, None, 2.0)] * _rises(case)
+
+
+def _rises(case: Case) -> int:
+    """Return at how many spots it gets lighter again, where it is to get darker all along."""
+    L, count = case.labs(len(case.recipe))[:, 0], 0
+    for line in case.lines():
+        falls = (np.diff(case.wanted[line, 0]) <= 0).all()
+        least = np.minimum.accumulate(L[line])
+        count += int((L[line][1:] > least[:-1] + RISES_L).sum()) if falls else 0
+    return count
 
 
 def _is_base(case: Case, k: int) -> bool:
@@ -208,6 +238,21 @@ def _not_further_in(case: Case, k: int) -> bool:
     return any(each.last <= laid.last for each in below if each.first == 0)
 
 
+@_rule(Rule.PILED_UP, 2.0)
+def piled_up(case: Case, k: int) -> bool:
+    """It is laid neat too often, or with those below it so thick that detail is lost."""
+    laid = case.recipe[k]
+    um, neat = case.thickness(k)
+    if um == 0:
+        return False
+    if neat > NEAT_PASSES:
+        return True
+    return any(
+        um + sum(case.thickness(i)[0] for i in range(k) if case.recipe[i].covers(step)) > PILED_UM
+        for step in range(laid.first, laid.last + 1)
+    )
+
+
 @_rule(Rule.HIDDEN, 1.0, slow=True)
 def is_hidden(case: Case, k: int) -> bool:
     """Nobody would miss it: it hardly shows, or nothing is nearer for it."""
@@ -231,7 +276,7 @@ def opposites(
     """
     own = lch(solid_looks(mixtures, paints)[1])
     want = lch(wanted)[:, None]
-    coloured = want[..., 1] > GREYISH_CHROMA
+    coloured = want[..., 1] > HUED_CHROMA
     # A warm tone pays below its neighbours: yellow under green, pink under violet, not more.
     far = np.where(light_mixtures(mixtures, paints), WARM_UNDER_HUES, FACING_HUES)
     green = (_GREENS[0] <= own[:, 2]) & (own[:, 2] <= _GREENS[1])
@@ -252,14 +297,27 @@ def odd_pots(
     """Tell which mixtures have a pot in them that does not belong in some colours.
 
     A pot of another hue does not; nor a skin, an earth or a grey in a clear colour, nor anything
-    but ivories in an ivory.
+    but ivories in an ivory; nor two opposites in one pot where a hue is wanted, nor a clear
+    colour where none is, nor a mixture whose hue goes astray.
 
     wanted : (spots, 3) CIELAB. Returns (spots, mixtures).
     """
     want = lch(wanted)
     names = {part.paint for parts in mixtures for part in parts}
     odd = {name: _odd_pot(paints[name], want) for name in names}
-    return np.stack([np.any([odd[p.paint] for p in parts], axis=0) for parts in mixtures], axis=-1)
+    out = np.stack([np.any([odd[p.paint] for p in parts], axis=0) for parts in mixtures], axis=-1)
+    grey = np.array([_greys_itself([paints[p.paint] for p in parts]) for parts in mixtures])
+    astray = np.array([drift_of(parts, paints) is not None for parts in mixtures])
+    hued = (want[:, 1] > HUED_CHROMA)[:, None]
+    # A grey is of greys, or of opposites stirred to one: no clear film is laid to dull another.
+    clear = lch(solid_looks(mixtures, paints)[1])[:, 1] > STRONG_CHROMA
+    return np.asarray(out | astray | np.where(hued, grey, clear))
+
+
+def _greys_itself(pots: Sequence[Paint]) -> bool:
+    """Tell whether two pots of a mixture are opposites, which stirred together make a grey."""
+    hues = [h for L, C, h in map(_look, pots) if min(GREYISH_CHROMA, _GREY_SHARE * L) < C]
+    return any(_apart(a, np.array(b)) > FACING_HUES for a, b in combinations(hues, 2))
 
 
 def _odd_pot(paint: Paint, want: Array) -> _Spots:
@@ -273,9 +331,11 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
     if grey:  # a clear colour is darkened with black or a wash, and with no grey or umber
         odd |= (want[:, 1] > CLEAN_CHROMA) & (L > _BLACK_L and paint.kind not in _SHADES)
     else:
-        odd |= (want[:, 1] > BELONGS_CHROMA) & (_apart(h, want[:, 2]) > BELONGS_HUES)
+        apart = _apart(h, want[:, 2])
+        odd |= (want[:, 1] > BELONGS_CHROMA) & (apart > BELONGS_HUES)
+        odd |= (want[:, 1] > MILD_CHROMA) & (apart > MILD_HUES)
         if warm and C < EARTH_CHROMA and L > _EARTH_L:
-            odd |= want[:, 1] > CLEAN_CHROMA
+            odd |= (want[:, 1] > CLEAN_CHROMA) | (want[:, 1] > MILD_CHROMA) & (apart > BELONGS_HUES)
     return np.asarray(odd)
 
 

@@ -187,7 +187,7 @@ class Laying(Tuning):
             if counts.get(same, 0) >= strengths or counts.get(alike, 0) >= strengths * _BY_ENDS:
                 continue
             recipe = (*beam[n], Laid(coat, *ends))
-            if not self.bench.fits(coats_of(recipe)):
+            if not self.bench.fits(coats_of(recipe)) or self.easel.piled(recipe):
                 continue
             counts[same] = counts.get(same, 0) + 1
             counts[alike] = counts.get(alike, 0) + 1

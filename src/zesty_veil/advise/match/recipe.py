@@ -14,14 +14,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace as changed
+from functools import cached_property
 from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 
 from zesty_veil.advise.match.context import strayed
-from zesty_veil.advise.match.difference import delta_e
-from zesty_veil.advise.match.judge import Breach, breaches, is_hidden, odd_pots, opposites
+from zesty_veil.advise.match.difference import and_dull, clear_chroma, delta_e
+from zesty_veil.advise.match.judge import Breach, breaches, is_hidden, odd_pots, opposites, piled_up
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.scheme import Laid, Scheme, effort
 from zesty_veil.advise.match.shortlist import light_ground, solid_looks
@@ -30,12 +31,8 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
-from zesty_veil.thresholds import (
-    STRONG_CHROMA,
-)
-
-# Hues in degrees of greens, which dull all from pink to orange, and of those; common practice.
-_GREENS, _REDS = (115.0, 230.0), (340.0, 75.0)
+from zesty_veil.plan.thickness import neat_passes, neat_um
+from zesty_veil.thresholds import STRONG_CHROMA
 
 
 class Walk:
@@ -115,7 +112,10 @@ class Easel:
             relief: [i for i, spot in enumerate(self.spots) if spot.relief == relief]
             for relief in course.benches
         }
-        self._in_words = any(spot.region is not None for spot in self.spots)
+        in_words = [spot.region is not None for spot in self.spots]
+        # (spots,): what is wanted in words is clear enough where it is so called.
+        self._clear = np.where(in_words, 0.0, clear_chroma(self.wanted))
+        self._in_words = any(in_words)
         self._walked: dict[Scheme, Walk] = {}
         self._breaches: dict[Scheme, list[Breach]] = {}
         self._light: dict[tuple[Part, ...], bool] = {}
@@ -123,9 +123,9 @@ class Easel:
         self._misfit: dict[tuple[Part, ...], npt.NDArray[np.bool_]] = {}
 
     def off(self, labs: Array) -> Array:
-        """Return how far colours (spots, 3) are from what is wanted there, dE00, (spots,)."""
+        """Return how far colours (spots, 3) are from what is wanted there, as `and_dull`."""
         if not self._in_words:
-            return delta_e(labs, self.wanted)
+            return and_dull(delta_e(labs, self.wanted), labs, self._clear)
         return self.options_off(labs[:, None], range(len(self.spots)))[:, 0]
 
     def options_off(self, labs: npt.NDArray[Any], spots: Sequence[int]) -> Array:
@@ -137,7 +137,11 @@ class Easel:
                 region = self.spots[i].region
                 if region is not None:
                     wanted[..., row, :, :] = region.nearest(labs[..., row, :, :])
-        return delta_e(labs, wanted)
+        off = delta_e(labs, wanted)
+        for row, i in enumerate(spots):
+            if self._clear[i]:
+                off[..., row, :] = and_dull(off[..., row, :], labs[..., row, :, :], self._clear[i])
+        return off
 
     @property
     def last(self) -> int:
@@ -177,6 +181,10 @@ class Easel:
         if recipe not in self._breaches:
             self._breaches[recipe] = breaches(_OnEasel(self, recipe), slow=False)
         return self._breaches[recipe]
+
+    def piled(self, recipe: Scheme) -> bool:
+        """Tell whether the last coat of a recipe lies too thick, with those below it."""
+        return piled_up(_OnEasel(self, recipe), len(recipe) - 1)
 
     def covered(self, laid: Laid) -> npt.NDArray[np.bool_]:
         """Return on which spots a coat lies, (spots,)."""
@@ -254,7 +262,13 @@ class _OnEasel:
     def __init__(self, easel: Easel, recipe: Scheme) -> None:
         self._easel, self.recipe = easel, recipe
         self.wanted, self.last = easel.wanted, easel.last
-        self._walks = easel.walk(recipe).each()
+
+    @cached_property
+    def _walks(self) -> list[Walk]:
+        return self._easel.walk(self.recipe).each()
+
+    def lines(self) -> Sequence[Sequence[int]]:
+        return list(self._easel.sites.values())
 
     def covered(self, coat: int) -> npt.NDArray[np.bool_]:
         return self._easel.covered(self.recipe[coat])
@@ -271,6 +285,10 @@ class _OnEasel:
     def without(self, coat: int) -> tuple[Array, Array]:
         walk = self._easel.walk((*self.recipe[:coat], *self.recipe[coat + 1 :]))
         return walk.labs, walk.off
+
+    def thickness(self, coat: int) -> tuple[float, int]:
+        laid, paints = self.recipe[coat].coat, self._easel.course.bench.paints
+        return neat_um(laid, paints), neat_passes(laid, paints)
 
     def light(self, coat: int) -> bool:
         return self._easel.light(self.recipe[coat].coat)

@@ -15,6 +15,7 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.match.blending import harsh_at, softened
 from zesty_veil.advise.match.context import MatchContext
+from zesty_veil.advise.match.difference import and_dull, clear_chroma
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import RampWay, ramp_steps
 from zesty_veil.advise.match.rampproblem import Spot
@@ -47,8 +48,8 @@ from zesty_veil.tr import tr
 _NEAR, _ALONE = 1.5, 3
 # So much of the work is done when all ways are found, but their ends are not soft yet.
 _SOUGHT = 0.85
-# For soft ends a way may lead so much farther from what is wanted, dE00; or, if need be, so much.
-_WORSE = (2.0, 2.7)
+# For soft ends a way may lead so much farther from what is wanted, dE00; or, if need be, more.
+_WORSE = (0.5, 1.2, 2.7, 4.0)
 
 
 @dataclass(frozen=True)
@@ -230,9 +231,12 @@ def _seen(wish: MatchRequest, whole: Passage) -> list[Array]:
 
 
 def _rms(wish: MatchRequest, whole: Passage) -> float:
-    """Return how far a passage is from all targets, root of the mean square of dE00."""
-    pairs = zip(in_order(wish.targets), _seen(wish, whole), strict=True)
-    return float(np.sqrt(np.mean([off_target(target, lab) ** 2 for target, lab in pairs])))
+    """Return how far a passage is from all targets, root of the mean square, as `and_dull`."""
+    squares = []
+    for target, lab in zip(in_order(wish.targets), _seen(wish, whole), strict=True):
+        clear = 0.0 if target.words else clear_chroma(np.array(target.lab))
+        squares.append(and_dull(np.array(off_target(target, lab)), lab, clear) ** 2)
+    return float(np.sqrt(np.mean(squares)))
 
 
 def _near(wish: MatchRequest, limit: float, whole: Passage) -> bool:

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.fire import FIRE_SCHOOLS, fire
+from zesty_veil.advise.fire import FIRE_SCHOOLS, fire, fire_places
 from zesty_veil.advise.glow.flame import FIRE_STEPS
 from zesty_veil.advise.glow.painting import (
     SCHOOLS,
@@ -74,7 +74,8 @@ def _flame(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     school = next(s for s in FIRE_SCHOOLS if s == answers["school"])
     hue = float(lch(np.array(answers.lab("colour")))[2])
     colours = fire(school, FIRE_STEPS, hue=hue).tolist()
-    targets = wanted_along(*((L, a, b) for L, a, b in colours))
+    places = fire_places(FIRE_STEPS).tolist()
+    targets = wanted_along(*((L, a, b) for L, a, b in colours), places=places)
     bare = Passage(
         tr("flame"),
         length,

@@ -1,0 +1,28 @@
+"""How thick paint lies: so many passes of so much neat paint hide the detail below them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from zesty_veil.paint.paint import Paint
+from zesty_veil.paint.tool import tools
+from zesty_veil.plan.model import Coat
+
+# Kinds that are mostly medium: they run off what stands out, and fill nothing but recesses.
+_THIN = frozenset({"wash", "contrast", "varnish", "medium"})
+# What is thinned by less is neat, to a painter.
+_NEAT_THINNING = 0.3
+
+
+def neat_um(coat: Coat, paints: Mapping[str, Paint]) -> float:
+    """Return how much neat paint a coat lays on a flat place, in um before it dries."""
+    if all(paints[part.paint].kind in _THIN for part in coat.mixture.parts):
+        return 0.0
+    return tools()[coat.tool].wet_film_um * coat.passes / (1 + coat.mixture.thinning)
+
+
+def neat_passes(coat: Coat, paints: Mapping[str, Paint]) -> int:
+    """Return in how many passes a coat lays an opaque paint neat, with a loaded brush."""
+    opaque = any(paints[part.paint].kind == "opaque" for part in coat.mixture.parts)
+    neat = coat.tool == "loaded" and coat.mixture.thinning < _NEAT_THINNING
+    return coat.passes if opaque and neat else 0

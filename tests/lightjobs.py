@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 from PySide6.QtCore import Qt
 
+from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.painting import (
     USUAL_LIMITS,
-    Painted,
     School,
     painted,
 )

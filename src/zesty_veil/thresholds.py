@@ -88,6 +88,12 @@ BELONGS_HUES = _said(
 CLEAR_CHROMA = _said("CLEAR_CHROMA", 60.0, "C", "a colour this strong must come as clear as that")
 CLEAR_SHARE = _said("CLEAR_SHARE", 0.95, "of the chroma", "what is less than this of it is dull")
 DULL_CHROMA = _said("DULL_CHROMA", 2.5, "C for a dE00", "so much less counts as one dE00 more")
+RISES_VALUES = _said(
+    "RISES_VALUES",
+    0.25,
+    "values",
+    "between two places so much lighter again is seen as a second light",
+)
 RISES_L = _said("RISES_L", 2.0, "L", "what gets so much lighter again outshines what is before it")
 MILD_CHROMA = _said("MILD_CHROMA", 18.0, "C", "a colour this strong has a hue of its own")
 MILD_HUES = _said(
@@ -110,6 +116,7 @@ CHALKED_CHROMA = _said(
 CHALKED_GLINT = _said(
     "CHALKED_GLINT", 0.5, "values", "a matt surface that takes so much from metal has dulled it"
 )
+GLINT_SHARE = _said("GLINT_SHARE", 0.52, "of the glint", "what keeps so much of it is metal still")
 GREYED_SHARE = _said(
     "GREYED_SHARE", 0.2, "of the chroma", "a red that loses more to a grey below it than to white"
 )
@@ -124,6 +131,7 @@ GRADED_VALUES = _said(
 )
 RUNNY = _said("RUNNY", 1.5, "parts of water", "from here on water on a sponge runs")
 OPPOSITE_HUES = _said("OPPOSITE_HUES", 140.0, "degrees", "hues this far apart are opposites")
+MUD_HUES = _said("MUD_HUES", 130.0, "degrees", "of what is laid by the program, a little before")
 MUDDY_SHARE = _said(
     "MUDDY_SHARE", 0.5, "of the chroma", "a glaze of the opposite that takes so much has made mud"
 )

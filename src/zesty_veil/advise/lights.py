@@ -84,12 +84,16 @@ def lights(
     if source is not None:
         seen = flat_colours(plan, index, look)
         yield from _outshines(plan, index, source, seen, look, rack)
-        if _two_lights(seen):
+        if _two_lights(seen) or _second_on(plan, index):
             yield from _no_gap(plan, index, seen, look, rack)
         else:
             yield from _away(plan, index, seen, look, rack)
     elif edits.is_lit(plan, index):
-        yield from _away(plan, index, flat_colours(plan, index, look), look, rack)
+        seen = flat_colours(plan, index, look)
+        if _second_on(plan, index):
+            yield from _no_gap(plan, index, seen, look, rack)
+        else:
+            yield from _away(plan, index, seen, look, rack)
     if is_source(plan, index):
         yield from _complement(plan, index, look, rack)
 
@@ -138,6 +142,16 @@ def _two_lights(seen: Field) -> bool:
         all(float(end[:, 1].mean()) > TWO_CHROMA for end in ends)
         and all(float(value.max()) > LIT_VALUE for value in values)
         and _apart(*hues) > TWO_HUES
+    )
+
+
+def _second_on(plan: Plan, index: int) -> bool:
+    """Tell whether the plan's second light falls on a passage."""
+    glow = plan.glow
+    return (
+        glow is not None
+        and glow.second is not None
+        and any(surface.passage == plan.passages[index].name for surface in glow.surfaces)
     )
 
 

@@ -12,10 +12,10 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.fire import COLD_K, FIRE_SCHOOLS, HOT_K, fire
+from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.painting import SCHOOLS as GLOW_SCHOOLS
 from zesty_veil.advise.glow.painting import (
     USUAL_LIMITS,
-    Painted,
     changes,
     painted,
     with_hindrances,

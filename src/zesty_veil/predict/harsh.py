@@ -15,7 +15,6 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.thresholds import HARSH_DE00, HARSH_OVER_MM
 
-
 # How much of a step in colour alone counts beside one in lightness.
 FINE_COLOUR = 0.5
 

@@ -11,8 +11,8 @@ import numpy as np
 import numpy.typing as npt
 from msgspec.structs import replace
 
+from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.painting import (
-    Painted,
     School,
     changes,
     painted,
@@ -20,7 +20,16 @@ from zesty_veil.advise.glow.painting import (
     with_painting,
 )
 from zesty_veil.advise.glow.rings import PIXELS, before, light_field
-from zesty_veil.advise.glow.wanted import Lit, both_lights, over_colours, shown, wanted, won
+from zesty_veil.advise.glow.wanted import (
+    SECOND_LIGHT,
+    Lit,
+    both_lights,
+    other_light,
+    over_colours,
+    shown,
+    wanted,
+    won,
+)
 from zesty_veil.advise.glow.warnings import Warned, after_coats, before_coats
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.light.cielab import lab
@@ -158,6 +167,9 @@ def _colours(asked: LightRequest, surface: Surface, on: Lit) -> Array:
     seen = shown(on.exposure * both)
     first = np.where(u.ravel() <= on.ringed.away, light.ravel(), 0.0)
     labs = won(glow, lab(seen, white()), first if glow.second is not None else light.ravel())
+    if glow.second is not None:
+        beyond = np.where(u.ravel() > on.ringed.away + glow.gap, SECOND_LIGHT, 0.0)
+        labs = won(other_light(glow), labs, beyond)
     few = np.asarray(srgb(labs)[0]).reshape(_LIGHTS, _FAR, 3)
     # Blended so finely that the next entry is nowhere told from this one.
     down, along = _ends(_LIGHTS), _ends(_FAR)

@@ -9,7 +9,6 @@ lights over it only. Nothing else of a passage changes. Common practice.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from dataclasses import replace as changed
 from typing import Literal, get_args
 
@@ -17,11 +16,13 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.glow.flame import flame_targets, specks, touches
-from zesty_veil.advise.glow.wanted import Lit, wanted
+from zesty_veil.advise.glow.metal import metal_of, on_metal
+from zesty_veil.advise.glow.painted import Painted
+from zesty_veil.advise.glow.second import with_second
+from zesty_veil.advise.glow.wanted import wanted
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, hindrance, solve
+from zesty_veil.advise.match.solve import MatchRequest, hindrance, solve
 from zesty_veil.advise.match.tuning import Manner
-from zesty_veil.advise.match.whynot import WhyNot
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
 from zesty_veil.optics.surface import FINISHES
@@ -46,33 +47,6 @@ USUAL_LIMITS = Limits(coats=8, mixes=3)
 # The ink over a whole glow is thin, and of the glow's hue within so many degrees.
 _INK_THINNINGS, _INK_WITHIN = (5.0, 8.0, 12.0, 18.0), 25.0
 _FLAT = np.zeros(1)
-
-
-@dataclass(frozen=True)
-class Painted:
-    """One passage with what is wanted on it, and the coats found for that.
-
-    lit : of a surface; none for the fire itself. answer : none until something is found. share :
-    how much of the search is done, 0-1. over : whether it is laid over what is there. kept : the
-    coats that were there and stay. lost : which of those will not show any more. why : what stands
-    in the way at `where`, where it is still far off and that was looked for.
-    """
-
-    passage: int
-    targets: tuple[Target, ...]
-    lit: Lit | None
-    answer: MatchAnswer | None
-    share: float = 0.0
-    why: WhyNot | None = None
-    where: Target | None = None
-    kept: tuple[Coat, ...] = ()
-    lost: tuple[int, ...] = ()
-    over: bool = False
-
-    def on(self, passage: Passage) -> Passage:
-        """Return the passage with what is wanted, and the coats found for that on those kept."""
-        coats = self.answer.coats if self.answer is not None else ()
-        return replace(passage, coats=(*self.kept, *coats), targets=self.targets)
 
 
 def painted(
@@ -108,7 +82,17 @@ def painted(
     """
     done: list[Painted] = []
     look = ViewingConditions(plan.light)
-    for job in _jobs(plan, glow, school, flame, keep):
+    both = {lit.ringed.passage: lit for lit in wanted(plan, glow, keep)} if glow.second else {}
+    # A second light is painted when the first is there, of which it changes nothing.
+    for job in _jobs(plan, replace(glow, second=None), school, flame, keep):
+        passage = plan.passages[job.passage]
+        metal = metal_of(passage, plan.rack()) if job.lit is not None else None
+        if metal is not None:
+            kept = changed(job, kept=passage.coats)
+            now = on_metal(kept, passage, metal, glow, paints, plan.rack(), look)
+            done.append(now)
+            yield tuple(done)
+            continue
         now = job
         for found in solve(wish_for(job, plan, school, paints, limits), should_continue):
             best = found.ways[0] if found.ways else None
@@ -119,7 +103,14 @@ def painted(
         if job.lit is None:
             now = _touched(now, plan.passages[job.passage], paints, look, flame == "cold")
             yield (*done, now)
-        elif keep:
+        elif job.passage in both and now.answer is not None:
+            first = now
+            for lit in with_second(first, both[job.passage], plan, paints, limits, should_continue):
+                now = lit
+                yield (*done, now)
+            if not should_continue():
+                return
+        if job.lit is not None and keep:
             now = changed(now, lost=_lost(now, plan, paints, look))
             yield (*done, now)
         done.append(now)

@@ -34,6 +34,8 @@ _ADAPTS = 0.35
 SOURCE_VALUE, UNDER_SOURCE = 9.6, 0.6
 # A second light falls on so much of the axis at its far end.
 _SECOND_SHARE = 0.15
+# It is cooler than the first one is near it, and wins over what it falls on as that does outward.
+SECOND_LIGHT = 0.3
 # What the surface of paint sends back whatever lies in it, between satin and matt.
 _SURFACE = 0.03
 # From this share of the light on its own colour wins in full.
@@ -178,8 +180,12 @@ def second_colours(glow: Glow, surface: Surface) -> Array:
     """Return the XYZ of a surface under the second light and the ambient, (3,), not exposed yet."""
     if glow.second is None:
         return np.asarray(lit_colours(glow, surface, np.zeros(1))[0])
-    other = replace(glow, colour=glow.second, strength=glow.second_strength)
-    return np.asarray(lit_colours(other, surface, np.ones(1))[0])
+    return np.asarray(lit_colours(other_light(glow), surface, np.ones(1))[0])
+
+
+def other_light(glow: Glow) -> Glow:
+    """Return a glow whose light is the second one."""
+    return replace(glow, colour=glow.second, strength=glow.second_strength)
 
 
 def both_lights(glow: Glow, surface: Surface, light: Array, u: Array, away: float) -> Array:
@@ -285,7 +291,10 @@ def _shown_labs(glow: Glow, on: Ringed, seen: Array) -> Array:
     """Return CIELAB of what a surface is to show ring by ring and away, (n, 3)."""
     light = np.zeros(len(seen))
     light[: len(on.rings)] = [ring.light for ring in on.rings]
-    return won(glow, lab(shown(seen), white()), light)
+    labs = won(glow, lab(shown(seen), white()), light)
+    if glow.second is not None:
+        labs[-1] = won(other_light(glow), labs[-1:], np.array([SECOND_LIGHT]))[0]
+    return labs
 
 
 def _lit(on: Ringed, labs: Array, exposure: float, glow: Glow, there: bool) -> Lit:

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import ceil
 
-from zesty_veil.advise.glow.painting import Painted
+from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.wanted import Lit
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.paint.paint import Paint

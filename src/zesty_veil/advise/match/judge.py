@@ -39,6 +39,8 @@ from zesty_veil.thresholds import (
     LIFTS_L,
     MILD_CHROMA,
     MILD_HUES,
+    MUD_HUES,
+    MUDDY_SHARE,
     NEARER_DE00,
     NEAT_PASSES,
     PILED_UM,
@@ -53,6 +55,7 @@ _Spots = npt.NDArray[np.bool_]
 _GREENS, _REDS = (115.0, 230.0), (340.0, 75.0)
 # Where an ivory ends, in chroma, and its hues.
 _IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 115.0)
+_GREYED = 0.5  # a mixture that keeps less than this of its duller pot's chroma is greyed
 _BLACK_L = 25.0  # up to here a grey is a black
 _SHADES = {"wash", "contrast"}  # kinds that are there to darken and dull
 # Of the lightness: from here on a chroma is strong, up to here a colour is a grey.
@@ -69,6 +72,7 @@ class Rule(Enum):
     TOO_DARK = "makes a place darker than is wanted"
     WRONG_HUE = "is of pots that do not belong there"
     NOT_FURTHER_IN = "reaches no further in than one before it"
+    MUD = "is a colour over its opposite, and makes mud"
     PILED_UP = "lies so thick that it hides detail"
     RISES = "it gets lighter again away from the light"
     HIDDEN = "is hidden by what lies over it, or changes nothing"
@@ -115,6 +119,9 @@ class Case(Protocol):
 
     def thickness(self, coat: int) -> tuple[float, int]:
         """Return what a coat lays: um of neat paint, and passes that are neat and opaque."""
+
+    def own(self, coat: int) -> tuple[float, float, float]:
+        """Return L, C and h of a coat's mixture where it lies solid over white."""
 
     def light(self, coat: int) -> bool:
         """Tell whether a coat is white or a light warm tone, which may lie below others."""
@@ -238,6 +245,18 @@ def _not_further_in(case: Case, k: int) -> bool:
     return any(each.last <= laid.last for each in below if each.first == 0)
 
 
+@_rule(Rule.MUD, 3.0)
+def _mud(case: Case, k: int) -> bool:
+    """It is a colour laid over its opposite, of whose chroma it takes the half."""
+    _, own_chroma, own_hue = case.own(k)
+    if own_chroma < STRONG_CHROMA:
+        return False
+    on = case.covered(k)
+    was, now = lch(case.labs(k)[on]), lch(case.labs(k + 1)[on])
+    facing = (was[:, 1] > STRONG_CHROMA) & (_apart(own_hue, was[:, 2]) > MUD_HUES)
+    return bool((facing & (now[:, 1] < MUDDY_SHARE * was[:, 1])).any())
+
+
 @_rule(Rule.PILED_UP, 2.0)
 def piled_up(case: Case, k: int) -> bool:
     """It is laid neat too often, or with those below it so thick that detail is lost."""
@@ -306,18 +325,24 @@ def odd_pots(
     names = {part.paint for parts in mixtures for part in parts}
     odd = {name: _odd_pot(paints[name], want) for name in names}
     out = np.stack([np.any([odd[p.paint] for p in parts], axis=0) for parts in mixtures], axis=-1)
-    grey = np.array([_greys_itself([paints[p.paint] for p in parts]) for parts in mixtures])
+    chroma = lch(solid_looks(mixtures, paints)[1])[:, 1]
+    grey = np.array(
+        [_greys_itself(parts, paints, C) for parts, C in zip(mixtures, chroma, strict=True)]
+    )
     astray = np.array([drift_of(parts, paints) is not None for parts in mixtures])
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
     # A grey is of greys, or of opposites stirred to one: no clear film is laid to dull another.
-    clear = lch(solid_looks(mixtures, paints)[1])[:, 1] > STRONG_CHROMA
-    return np.asarray(out | astray | np.where(hued, grey, clear))
+    return np.asarray(out | astray | np.where(hued, grey, chroma > STRONG_CHROMA))
 
 
-def _greys_itself(pots: Sequence[Paint]) -> bool:
-    """Tell whether two pots of a mixture are opposites, which stirred together make a grey."""
-    hues = [h for L, C, h in map(_look, pots) if min(GREYISH_CHROMA, _GREY_SHARE * L) < C]
-    return any(_apart(a, np.array(b)) > FACING_HUES for a, b in combinations(hues, 2))
+def _greys_itself(parts: tuple[Part, ...], paints: Mapping[str, Paint], chroma: float) -> bool:
+    """Tell whether the pots of a mixture are opposites, which stirred together make a grey."""
+    looks = [_look(paints[part.paint]) for part in parts]
+    coloured = [(C, h) for L, C, h in looks if min(GREYISH_CHROMA, _GREY_SHARE * L) < C]
+    apart = any(
+        _apart(a, np.array(b)) > BELONGS_HUES for (_, a), (_, b) in combinations(coloured, 2)
+    )
+    return apart and chroma < _GREYED * min(C for C, _ in coloured)
 
 
 def _odd_pot(paint: Paint, want: Array) -> _Spots:

@@ -241,7 +241,8 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
 
     white : white under all of it, if what is there is not white, then outward. sketch : white
     further and further in, then darker outward. inward, spot : dark first, then lighter steps.
-    over : steps to either end, over what is there, which stays.
+    over : steps to either end, over what is there, which stays. beyond : beyond the first place
+    alone, with a dark in the middle if need be.
     """
     if only == "light":
         return [Ways(("light",))]
@@ -250,6 +251,8 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
         lights = Ways(("light",), whole=False)
         stays = easel.walk(()).off[easel.steps == easel.last].max() < _STAYS
         return [lights] if stays else [lights, changed(lights, towards=("far", "light"))]
+    if only == "beyond":
+        return [Ways(("far",), whole=False, bands=True)]
     if only in ("inward", "spot"):
         # Spots lie on a dark, too: where it is not there yet, it is laid first.
         return [Ways(("light",), tuple(dark_grounds(easel, paints)), not _bright(easel))]

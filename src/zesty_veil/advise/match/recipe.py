@@ -290,6 +290,13 @@ class _OnEasel:
         laid, paints = self.recipe[coat].coat, self._easel.course.bench.paints
         return neat_um(laid, paints), neat_passes(laid, paints)
 
+    def own(self, coat: int) -> tuple[float, float, float]:
+        parts = self.recipe[coat].coat.mixture.parts
+        L, C, h = (
+            float(v) for v in lch(solid_looks([parts], self._easel.course.bench.paints)[1, 0])
+        )
+        return L, C, h
+
     def light(self, coat: int) -> bool:
         return self._easel.light(self.recipe[coat].coat)
 

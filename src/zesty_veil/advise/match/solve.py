@@ -5,10 +5,11 @@ It is what the command line, the window and the planner of glows ask.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from dataclasses import replace as changed
 from functools import partial
+from itertools import pairwise
 
 import numpy as np
 from msgspec.structs import replace
@@ -30,20 +31,21 @@ from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.advise.match.waywords import way_words
 from zesty_veil.advise.match.whynot import WhyNot, nearest_alone, why_not
 from zesty_veil.errors import InputError
-from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.kinds import SPECIAL
-from zesty_veil.paint.laydown import RELIEF
+from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Target
-from zesty_veil.predict.field import predict
+from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.layer import StackOptics
-from zesty_veil.predict.look import ViewingConditions, colours
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.named import region_of
-from zesty_veil.predict.targets import off_target
-from zesty_veil.thresholds import MET_DE00
+from zesty_veil.predict.targets import missed, off_target
+from zesty_veil.thresholds import MET_DE00, RISES_VALUES
 from zesty_veil.tr import tr
 
+# At so many places it is looked at what comes between the targets.
+ALONG_PLACES = 41
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
 _NEAR, _ALONE = 1.5, 3
 # So much of the work is done when all ways are found, but their ends are not soft yet.
@@ -83,7 +85,9 @@ class MatchAnswer:
 
     delta_e : dE00 at each target, by place and then from recess to ridge. sensitivity : by how much
     an ordinary hand strays, dE00. covers : whether nothing of what was there shows through. lab :
-    where they lead, if only one colour is wanted. words : what the way does, as a sentence.
+    where they lead, if only one colour is wanted. words : what the way does, as a sentence. worst :
+    dE00 where it is farthest off, at a target or between two, along the whole axis. rises : by how
+    many values it gets lighter again where it is to get darker all along.
     """
 
     coats: tuple[Coat, ...]
@@ -95,6 +99,8 @@ class MatchAnswer:
     covers: bool
     lab: Array | None = None
     words: str = ""
+    worst: float = 0.0
+    rises: float = 0.0
 
     @property
     def mean(self) -> float:
@@ -162,9 +168,10 @@ def solve(
         return
     for k, way in enumerate(ways):
         best = (*best[:k], _answer(way, starts, wish, soft=True), *best[k + 1 :])
-        yield Answers(best, _SOUGHT + (0.97 - _SOUGHT) * (k + 1) / len(ways))
+        yield Answers(_falling_first(best), _SOUGHT + (0.97 - _SOUGHT) * (k + 1) / len(ways))
         if not should_continue():
             return
+    best = _falling_first(best)
     if not best:
         raise InputError(
             tr("There is nothing to lay; allow more paints, tools, minutes or passes.")
@@ -172,6 +179,30 @@ def solve(
     why = hindrance(wish, best[0], should_continue, starts) if wish.reasons else (None, None)
     if should_continue():
         yield Answers(best, 1.0, *why)
+
+
+def _falling_first(answers: tuple[MatchAnswer, ...]) -> tuple[MatchAnswer, ...]:
+    """Return answers, those that get lighter again between their targets behind the others."""
+    return tuple(sorted(answers, key=lambda answer: answer.rises > RISES_VALUES))
+
+
+def along_axis(
+    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions
+) -> tuple[float, float]:
+    """Return where a passage is farthest from its targets or from what is between them, dE00.
+
+    And by how many values it gets lighter again, where its targets get darker all along: the
+    section shows both.
+    """
+    field = predict(passage, paints, axis(ALONG_PLACES), SITE_RELIEF, look)
+    told = missed(passage, field)
+    worst = 0.0 if told is None else told.worst_place(passage, field.u)[1]
+    wanted = [target.lab[0] for target in in_order(passage.targets) if target.site == "flat"]
+    if len(wanted) < 2 or any(b > a for a, b in pairwise(wanted)):
+        return worst, 0.0
+    first, last = (passage.targets[i].place for i in (0, -1))
+    value = field.value[(field.u >= first) & (field.u <= last), SITES.index("flat")]
+    return worst, float((value - np.minimum.accumulate(value)).max(initial=0.0))
 
 
 def _searched(
@@ -212,7 +243,13 @@ def _answer(
     minutes, pots = bench.minutes(coats), len({coat.mixture for coat in coats})
     words = way_words(way.coats, bench.paints)
     lab = labs[0] if len(labs) == 1 else None
-    return MatchAnswer(coats, base, off, minutes, pots, way.sensitivity, hides, lab, words)
+    worst, rises = max(off), 0.0
+    if soft and len(labs) > 1:
+        paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
+        worst, rises = along_axis(replace(whole_passage, targets=targets), paints, wish.look)
+    return MatchAnswer(
+        coats, base, off, minutes, pots, way.sensitivity, hides, lab, words, worst, rises
+    )
 
 
 def _seen(wish: MatchRequest, whole: Passage) -> list[Array]:
@@ -318,16 +355,18 @@ def _same(one: StackOptics, other: StackOptics) -> bool:
 def weighed(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> MatchAnswer:
     """Return coats that somebody chose as an answer to a wish, on a passage to start from."""
     spots = spots_on(base, wish.targets, wish.held)
-    off, strays, whole = [], [], tuple(coat for coat in coats if coat.span == (0.0, 1.0))
+    strays, whole = [], tuple(coat for coat in coats if coat.span == (0.0, 1.0))
     for spot in spots:
         bench = _bench(wish, spot)
         here = tuple(c for c in coats if c.span[0] <= spot.place <= c.span[1])
-        lab = colours(bench.on(here, spot.ground), wish.look)[0][0, 0]
-        off.append(float(ciede2000(lab, spot.lab)))
         strays.append(bench.sensitivity(here, spot.ground))
+    painted = replace(base, coats=(*base.coats, *coats), targets=in_order(wish.targets))
+    labs = _seen(wish, painted)
+    off = tuple(off_target(target, lab) for target, lab in zip(painted.targets, labs, strict=True))
+    worst, rises = along_axis(painted, {p.name: p for p in (*wish.held, *wish.paints)}, wish.look)
     first = wish.bases.index(base) if base in wish.bases else 0
     pots = len({coat.mixture for coat in coats})
     return MatchAnswer(
-        coats, first, tuple(off), bench.minutes(coats), pots, float(np.mean(strays)),
-        covers(bench, whole), words=way_words(coats, bench.paints),
+        coats, first, off, bench.minutes(coats), pots, float(np.mean(strays)), covers(bench, whole),
+        words=way_words(coats, bench.paints), worst=worst, rises=rises,
     )  # fmt: skip

@@ -20,7 +20,7 @@ from zesty_veil.light.grid import Array
 Go = Callable[[], bool]
 Towards = Literal["far", "light"]
 # An end that later coats draw back to, or an order of work that painters of glows keep to.
-Manner = Literal["far", "light", "white", "sketch", "inward", "spot", "over"]
+Manner = Literal["far", "light", "white", "sketch", "inward", "spot", "over", "beyond"]
 _TUNED_OVER = 6
 _SWEEPS = 2
 _WIDE = 3  # steps that a band covers at most

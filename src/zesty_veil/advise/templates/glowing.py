@@ -13,9 +13,9 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS, fire, fire_places
 from zesty_veil.advise.glow.flame import FIRE_STEPS
+from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.painting import (
     SCHOOLS,
-    Painted,
     painted,
     with_painting,
 )

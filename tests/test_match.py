@@ -112,7 +112,7 @@ def colour_of(lightness: float, chroma: float, hue: float) -> Array:
 def test_bright_yellow_on_black_begins_with_white() -> None:
     target = colour("white", Coat(Mixture((Part("Kiln Yellow"),), "water", 1.0), "loaded", 2))
     way = best("black", target)
-    assert way.mean < 2.01
+    assert way.mean < 2.5
     # Something that hides lies first: white, ivory, or a yellow that hides.
     assert RACK[way.coats[0].mixture.parts[0].paint].kind == "opaque"
     assert any("PY74" in codes or "PY42" in codes for codes in pigments(way))
@@ -122,7 +122,7 @@ def test_bright_yellow_on_black_begins_with_white() -> None:
 def test_a_deep_warm_yellow_shadow_needs_no_black() -> None:
     # What magenta and orange under yellow give, not what black in it gives.
     way = best("white", colour_of(58, 68, 68))
-    assert way.mean < 2.01
+    assert way.mean < 2.5
     assert not any(part.paint == "Lamp Black" for c in way.coats for part in c.mixture.parts)
 
 
@@ -131,7 +131,7 @@ def test_deep_violet_is_shaded_with_blue() -> None:
     violet = Coat(Mixture((Part("Harbour Violet"),), "water", 1.0), "loaded", 2)
     blue = Coat(Mixture((Part("Midwater Ultramarine"),), "water", 3.0), "glaze", 6)
     way = best("white", colour("white", violet, blue))
-    assert way.mean < 2.01
+    assert way.mean < 2.5
     codes = set().union(*pigments(way))
     assert codes & {"PV23", "PR122"}
     assert codes & {"PB15:3", "PB29"}
@@ -142,7 +142,7 @@ def test_deep_violet_is_shaded_with_blue() -> None:
 def test_a_bright_red_is_laid_over_white_and_has_none_in_it() -> None:
     target = colour("white", Coat(Mixture((Part("Furnace Red"),), "water", 1.0), "loaded", 2))
     way = best("black", target)
-    assert way.mean < 2.01
+    assert way.mean < 2.5
     assert not pigments(way)[-1] & {"PW6"}
 
 
@@ -275,7 +275,7 @@ def test_a_fluorescent_is_taken_where_nothing_else_is_as_bright() -> None:
     some = [p for k, p in enumerate(PAINTS) if p.kind == "fluorescent" or k % 4 == 0]
     *_, ways = searched("white", target, [*some, RACK["Lime White"]])
     way = ways[0]
-    assert way.mean < 2.01
+    assert way.mean < 2.5
     kinds = {RACK[part.paint].kind for coat in way.coats for part in coat.mixture.parts}
     assert "fluorescent" in kinds
 

@@ -130,7 +130,7 @@ def test_the_demo_plans_take_a_third_fewer_passes_than_they_did(
     ]
     by = np.concatenate([each.by for each in told if each is not None])
     assert sum(c.passes for p in plan.passages for c in p.coats) < 0.7 * passes
-    assert by.mean() < off + 1
+    assert by.mean() < off + 1.5
 
 
 @pytest.mark.parametrize("job", JOBS, ids=lambda job: job.name)
@@ -150,10 +150,10 @@ def test_plain_ways_stand_before_near_ones_only_within_reach() -> None:
             self.off, self.effort = off, cost
             self.aims = (off, int(10 * cost), cost, cost)
 
-    near, plain, far = Way(1.0, 3.0), Way(1.9, 1.0), Way(2.1, 0.5)
+    near, plain, far = Way(1.0, 3.0), Way(2.4, 1.0), Way(2.6, 0.5)
     assert plainest_first([near, plain, far], 0.0) == (plain, near, far)
     # What is there is near enough, however much nearer another one comes.
-    assert plainest_first([near, plain, far], 2.5) == (far, plain, near)
+    assert plainest_first([near, plain, far], 3.0) == (far, plain, near)
 
 
 def easel(job: Job) -> Easel:
@@ -212,12 +212,17 @@ def test_white_and_warm_tones_may_lie_below_for_others() -> None:
         assert light_ground(parse_coat(words, RACK).mixture.parts, RACK) is light, words
     black = easel(job_of("bright yellow on black"))
     yellow = laid("Kiln Yellow; water 1; passes 2", 0, 0)
-    assert broken(black, (laid(WHITE, 0, 0), yellow)) == set()
+    thin = laid("Lime White; water 1; passes 3", 0, 0)
+    assert broken(black, (thin, yellow)) == set()
+    # Three passes that are nearly neat, and loaded yellow over them: nothing of a face is left.
+    assert (Rule.PILED_UP, 1) in broken(
+        black, (laid(WHITE, 0, 0), laid("Kiln Yellow; passes 2", 0, 0))
+    )
 
 
 def test_a_white_or_a_warm_tone_must_pay_for_what_lies_over_it() -> None:
     """Ivory on white primer does nothing for teal; orange is no ground for turquoise."""
-    teal, film = easel(job_of("teal")), laid("Rockpool Teal; water 1; passes 2", 0, 0)
+    teal, film = easel(job_of("teal")), laid("Flask Blue; water 2; passes 2; tool glaze", 0, 0)
     ivory = (laid("Driftbone Ivory; passes 2", 0, 0, True), film)
     assert (Rule.LEADS_AWAY, 0) in broken(teal, ivory)
     cream = (laid("Cuttlebone; passes 2", 0, 0, True), film)
@@ -234,7 +239,7 @@ def test_no_green_lies_under_red_or_orange() -> None:
     assert (Rule.WRONG_HUE, 0) in broken(red, (laid("Samphire Green", 0, 0), film))
     # Under blue painters do lay it.
     blue = easel(job_of("blue into green"))
-    seen = broken(blue, (laid("Rockpool Teal; water 0.5", 0, 4),))
+    seen = broken(blue, (laid("Rockpool Teal; water 0.5", 0, 3),))
     assert (Rule.WRONG_HUE, 0) not in seen
 
 

@@ -102,6 +102,7 @@ MILD_HUES = _said(
 CLEAN_CHROMA = _said("CLEAN_CHROMA", 50.0, "C", "no skin or earth belongs in a colour this strong")
 EARTH_CHROMA = _said("EARTH_CHROMA", 46.5, "C", "skins, leathers and earths are no stronger")
 HUED_CHROMA = _said("HUED_CHROMA", 5.0, "C", "a colour with less may be stirred of opposites")
+DULLS_CHROMA = _said("DULLS_CHROMA", 3.0, "C", "a film that takes so much dulls what it lies on")
 GREYISH_CHROMA = _said("GREYISH_CHROMA", 12.0, "C", "a colour with less has no opposite")
 DARKER_L = _said("DARKER_L", 3.0, "L", "so much darker than wanted a coat may make a place")
 
@@ -164,7 +165,7 @@ MANY_MIXES = _said(
     "MANY_MIXES", 4, "pots", "so many of two paints or more are kept wet at once without haste"
 )
 NEAT_PASSES = _said("NEAT_PASSES", 2, "passes", "an opaque laid neat more often hides detail")
-PILED_UM = _said("PILED_UM", 120.0, "um", "more neat paint on one place, before it dries, does too")
+PILED_UM = _said("PILED_UM", 140.0, "um", "more neat paint on one place, before it dries, does too")
 WASTED_SHARE = _said(
     "WASTED_SHARE",
     0.4,

@@ -12,6 +12,8 @@ from zesty_veil.plan.model import Coat
 _THIN = frozenset({"wash", "contrast", "varnish", "medium"})
 # What is thinned by less is neat, to a painter.
 _NEAT_THINNING = 0.3
+# So much neat opaque paint hides what lies below it; common practice.
+_HIDES_UM = 24.0
 
 
 def neat_um(coat: Coat, paints: Mapping[str, Paint]) -> float:
@@ -26,3 +28,9 @@ def neat_passes(coat: Coat, paints: Mapping[str, Paint]) -> int:
     opaque = any(paints[part.paint].kind == "opaque" for part in coat.mixture.parts)
     neat = coat.tool == "loaded" and coat.mixture.thinning < _NEAT_THINNING
     return coat.passes if opaque and neat else 0
+
+
+def hides(coat: Coat, paints: Mapping[str, Paint]) -> bool:
+    """Tell whether a coat of opaque paint lies thick enough to hide what is below it."""
+    opaque = all(paints[part.paint].kind == "opaque" for part in coat.mixture.parts)
+    return opaque and neat_um(coat, paints) >= _HIDES_UM

@@ -58,7 +58,8 @@ def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
     else:
         made = fire(school, FIRE_STEPS)
     out = []
-    for place, lab in zip(fire_places(len(made)), made, strict=True):
+    places = fire_places(FIRE_STEPS) if own is None else np.linspace(0, 1, len(made))
+    for place, lab in zip(places, made, strict=True):
         L, a, b = (round(float(v), 2) for v in lab)
         out.append(Target(round(float(place), 4), (L, a, b)))
     return tuple(out)

@@ -100,20 +100,27 @@ def _step_at(
     field = predict(passage, paints, _PLACES, _SITES, look)
     every = [step_sizes(lab, _PLACES, passage.length_mm) for lab in np.moveaxis(field.lab, 1, 0)]
     sizes = np.max(every, axis=0)
-    ends = [k for k, place in enumerate(_PLACES) if edge_near(passage, float(place)) == index]
-    return float(sizes[ends].max()) if ends else 0.0
+    ends = np.zeros(_PLACES.size, dtype=bool)
+    for low, high in _edges(passage.coats[index]):
+        ends |= (low <= _PLACES) & (high >= _PLACES)
+    return float(sizes[ends].max(initial=0.0))
+
+
+def _edges(coat: Coat) -> list[tuple[float, float]]:
+    """Return from where to where a coat runs out, at each of its ends that lies within the axis."""
+    out = []
+    if coat.span[0] > 0:
+        out.append((coat.span[0] - coat.feather[0], coat.span[0]))
+    if coat.span[1] < 1:
+        out.append((coat.span[1], coat.span[1] + coat.feather[1]))
+    return out
 
 
 def edge_near(passage: Passage, place: float) -> int | None:
     """Return the coat that ends nearest to a place, within its feather or a tenth of the axis."""
     best: tuple[float, int] | None = None
     for index, coat in enumerate(passage.coats):
-        ends = []
-        if coat.span[0] > 0:
-            ends.append((coat.span[0] - coat.feather[0], coat.span[0]))
-        if coat.span[1] < 1:
-            ends.append((coat.span[1], coat.span[1] + coat.feather[1]))
-        for low, high in ends:
+        for low, high in _edges(coat):
             away = max(low - place, place - high, 0.0)
             # Of edges that a place lies in, the last coat's is the one that is seen.
             if away < 0.1 and (best is None or away <= best[0]):

@@ -43,13 +43,14 @@ def tuned(coat: Coat) -> list[Coat]:
     It is thinned with water, and with medium where so much water would starve the film.
     """
     return [
-        Coat(Mixture(coat.mixture.parts, _thinner(thinning), thinning), coat.tool, passes)
+        Coat(Mixture(coat.mixture.parts, thinner_of(thinning), thinning), coat.tool, passes)
         for thinning in FINE_THINNINGS
         for passes in FINE_PASSES
     ]
 
 
-def _thinner(thinning: float) -> Thinner:
+def thinner_of(thinning: float) -> Thinner:
+    """Return what so thin a film is thinned with: medium where water would starve it."""
     return "medium" if thinning > MOST_WATER else "water"
 
 

@@ -26,7 +26,7 @@ from zesty_veil.plan.model import Coat
 from zesty_veil.thresholds import SKETCHED_L, STAYS_DARK_DE00, WHITE_COVER_L
 
 # Parts of water and passes of a light ground: one loaded coat, or thinner ones.
-_LIGHT = ((0.5, 1), (0.5, 2), (1.0, 2), (1.0, 3))
+_LIGHT = ((0.5, 1), (0.5, 2), (1.0, 3), (0.5, 3))
 _DARK_MIXTURES = 3
 # Parts of water and passes of a dark laid over all, by tool.
 _DARK = {"loaded": (0.5, (2, 3)), "airbrush": (1.0, (4, 8))}

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from enum import Enum
 from functools import lru_cache
 from itertools import combinations
-from typing import NamedTuple, Protocol
+from typing import Any, NamedTuple, Protocol
 
 import numpy as np
 import numpy.typing as npt
@@ -23,13 +23,16 @@ from zesty_veil.advise.match.scheme import Scheme
 from zesty_veil.advise.match.shortlist import light_mixtures, solid_looks
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
-from zesty_veil.paint.mixture import Part
+from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan.model import Coat
+from zesty_veil.predict.recalled import alone
 from zesty_veil.thresholds import (
     BELONGS_CHROMA,
     BELONGS_HUES,
     CLEAN_CHROMA,
     DARKER_L,
+    DULLS_CHROMA,
     EARTH_CHROMA,
     FACING_HUES,
     GAINED_DE00,
@@ -51,17 +54,18 @@ from zesty_veil.thresholds import (
 )
 
 _Spots = npt.NDArray[np.bool_]
-# Hues in degrees of greens, which dull all from pink to orange, and of those.
-_GREENS, _REDS = (115.0, 230.0), (340.0, 75.0)
+# Hues in degrees of greens, which dull all from pink to yellow, and of those.
+_GREENS, _REDS = (115.0, 230.0), (340.0, 96.0)
 # Where an ivory ends, in chroma, and its hues.
 _IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 115.0)
-_GREYED = 0.5  # a mixture that keeps less than this of its duller pot's chroma is greyed
+# A mixture that keeps less than this of its duller pot's chroma is greyed; in films so thin.
+_GREYED, _TINT_WATER = 0.78, 3.0
 _BLACK_L = 25.0  # up to here a grey is a black
 _SHADES = {"wash", "contrast"}  # kinds that are there to darken and dull
 # Of the lightness: from here on a chroma is strong, up to here a colour is a grey.
 _STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
 # Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
-_EARTH_HUES, _EARTH_L = (20.0, 112.0), 30.0
+_EARTH_HUES, _EARTH_L, _EARTH_LIGHT = (20.0, 112.0), 30.0, 55.0
 
 
 class Rule(Enum):
@@ -119,6 +123,9 @@ class Case(Protocol):
 
     def thickness(self, coat: int) -> tuple[float, int]:
         """Return what a coat lays: um of neat paint, and passes that are neat and opaque."""
+
+    def hides(self, coat: int) -> bool:
+        """Tell whether nothing of what lies below a coat is seen through it."""
 
     def own(self, coat: int) -> tuple[float, float, float]:
         """Return L, C and h of a coat's mixture where it lies solid over white."""
@@ -227,8 +234,14 @@ def _too_dark(case: Case, k: int) -> bool:
 
 @_rule(Rule.WRONG_HUE, 5.0)
 def _wrong_hue(case: Case, k: int) -> bool:
-    """A pot of it does not belong where it lies."""
-    return not _is_base(case, k) and bool(case.misfits(k)[case.covered(k)].any())
+    """A pot of it does not belong where it is seen."""
+    if _is_base(case, k):
+        return False
+    seen = case.covered(k)
+    for over in range(k + 1, len(case.recipe)):
+        if case.hides(over):
+            seen = seen & ~case.covered(over)
+    return bool(case.misfits(k)[seen].any())
 
 
 @_rule(Rule.NOT_FURTHER_IN, 1.0)
@@ -242,17 +255,19 @@ def _not_further_in(case: Case, k: int) -> bool:
         return bool(below)
     if laid.first > 0:
         return any(each.first >= laid.first for each in below if each.last >= laid.last)
-    return any(each.last <= laid.last for each in below if each.first == 0)
+    return any(each.last <= laid.last for each in below)
 
 
 @_rule(Rule.MUD, 3.0)
 def _mud(case: Case, k: int) -> bool:
-    """It is a colour laid over its opposite, of whose chroma it takes the half."""
+    """It is a colour laid over its opposite, of whose chroma it takes the half, or to dull it."""
     _, own_chroma, own_hue = case.own(k)
     if own_chroma < STRONG_CHROMA:
         return False
     on = case.covered(k)
     was, now = lch(case.labs(k)[on]), lch(case.labs(k + 1)[on])
+    if dulls(np.array(own_chroma), case.labs(k)[on], case.labs(k + 1)[on], case.wanted[on]).any():
+        return True
     facing = (was[:, 1] > STRONG_CHROMA) & (_apart(own_hue, was[:, 2]) > MUD_HUES)
     return bool((facing & (now[:, 1] < MUDDY_SHARE * was[:, 1])).any())
 
@@ -316,8 +331,8 @@ def odd_pots(
     """Tell which mixtures have a pot in them that does not belong in some colours.
 
     A pot of another hue does not; nor a skin, an earth or a grey in a clear colour, nor anything
-    but ivories in an ivory; nor two opposites in one pot where a hue is wanted, nor a clear
-    colour where none is, nor a mixture whose hue goes astray.
+    but ivories in an ivory; nor two opposites in one pot where a hue is wanted, nor a mixture
+    whose hue goes astray.
 
     wanted : (spots, 3) CIELAB. Returns (spots, mixtures).
     """
@@ -325,24 +340,53 @@ def odd_pots(
     names = {part.paint for parts in mixtures for part in parts}
     odd = {name: _odd_pot(paints[name], want) for name in names}
     out = np.stack([np.any([odd[p.paint] for p in parts], axis=0) for parts in mixtures], axis=-1)
-    chroma = lch(solid_looks(mixtures, paints)[1])[:, 1]
-    grey = np.array(
-        [_greys_itself(parts, paints, C) for parts, C in zip(mixtures, chroma, strict=True)]
+    grey = np.array([_greys_itself(parts, paints) for parts in mixtures])
+    astray = np.array(
+        [drift_of(parts, paints) is not None or _blackened(parts, paints) for parts in mixtures]
     )
-    astray = np.array([drift_of(parts, paints) is not None for parts in mixtures])
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
-    # A grey is of greys, or of opposites stirred to one: no clear film is laid to dull another.
-    return np.asarray(out | astray | np.where(hued, grey, chroma > STRONG_CHROMA))
+    return np.asarray(out | astray | grey & hued)
 
 
-def _greys_itself(parts: tuple[Part, ...], paints: Mapping[str, Paint], chroma: float) -> bool:
+def dulls(own: Array, was: Array, now: npt.NDArray[Any], wanted: Array) -> _Spots:
+    """Tell where a coat of a clear colour takes the colour from what is to be grey.
+
+    A grey is of greys, or of opposites stirred to one: no clear film is laid to dull another.
+
+    own : (...,) chroma of coats. was, now, wanted : (..., 3) CIELAB before, after, and in the end.
+    """
+    chroma = [np.hypot(each[..., 1], each[..., 2]) for each in (was, now, wanted)]
+    takes = chroma[1] < chroma[0] - DULLS_CHROMA
+    return np.asarray((own > STRONG_CHROMA) & (chroma[2] <= HUED_CHROMA) & takes)
+
+
+def _greys_itself(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
     """Tell whether the pots of a mixture are opposites, which stirred together make a grey."""
-    looks = [_look(paints[part.paint]) for part in parts]
-    coloured = [(C, h) for L, C, h in looks if min(GREYISH_CHROMA, _GREY_SHARE * L) < C]
+    if len(parts) < 2:
+        return False
+    tints = [_tint((Part(part.paint),), paints) for part in parts]
+    coloured = [(C, h) for _, C, h in tints if C > STRONG_CHROMA]
     apart = any(
-        _apart(a, np.array(b)) > BELONGS_HUES for (_, a), (_, b) in combinations(coloured, 2)
+        _apart(a, np.array(b)) > FACING_HUES for (_, a), (_, b) in combinations(coloured, 2)
     )
-    return apart and chroma < _GREYED * min(C for C, _ in coloured)
+    return apart and _tint(parts, paints)[1] < _GREYED * min(C for C, _ in coloured)
+
+
+def _blackened(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
+    """Tell whether a skin tone or a light earth is stirred with black, as nobody does."""
+    looks = [_look(paints[part.paint]) for part in parts]
+    earths = [
+        _EARTH_LIGHT <= L < WHITE_COVER_L
+        and GREYISH_CHROMA < C < EARTH_CHROMA
+        and _EARTH_HUES[0] <= h <= _EARTH_HUES[1]
+        for L, C, h in looks
+    ]
+    return any(earths) and any(L <= _BLACK_L and C < GREYISH_CHROMA for L, C, _ in looks)
+
+
+def _tint(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> tuple[float, float, float]:
+    """Return L, C, h of a mixture in a thin film over white, where dark paints show their hue."""
+    return alone(Coat(Mixture(parts, "water", _TINT_WATER), "loaded"), paints, "white")
 
 
 def _odd_pot(paint: Paint, want: Array) -> _Spots:

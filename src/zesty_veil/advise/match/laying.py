@@ -13,12 +13,13 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.match.judge import dulls
 from zesty_veil.advise.match.recipe import Easel
 from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort
 from zesty_veil.advise.match.stacks import joined
 from zesty_veil.advise.match.tuning import Go, Tuning, Ways
 from zesty_veil.light.grid import Array
-from zesty_veil.thresholds import DARKER_L, LIFTS_L, NEARER_DE00
+from zesty_veil.thresholds import DARKER_L, LIFTS_L, NEARER_DE00, PILED_UM, STRONG_CHROMA
 
 # So many recipes go on, of those that have come equally far, and of all.
 _ALIKE, _MOST = 2, 30
@@ -26,6 +27,8 @@ _TRIED, _BY_ENDS = 40, 8
 # At a single place, several strengths of a mixture may go on.
 _STRENGTHS = 3
 _BEYOND = 99
+# From this share of what may lie on a place on, each more counts by so much, dE.
+_HALF_FULL, _THICK = 0.45, 4.0
 
 
 class Laying(Tuning):
@@ -33,8 +36,9 @@ class Laying(Tuning):
 
     def __init__(self, easel: Easel, ways: Ways, thrift: float) -> None:
         super().__init__(easel, ways, thrift)
-        # (options,): whether one of those has a colour of its own to give.
-        self.tinted = self.efforts.of(easel.tinted(self.efforts.mixtures))
+        # (options,): the chroma that one has of its own, solid over white, and if that is a colour.
+        self.own = self.efforts.of(easel.chroma(self.efforts.mixtures))
+        self.tinted = self.own > STRONG_CHROMA
         # (spots, options): whether an option does not belong where it would lie.
         self.misfit = self.efforts.of(easel.misfits(self.efforts.mixtures))
         # What recipes come to, L, a, b and how far off, (spots, 4), before they are walked through.
@@ -108,7 +112,9 @@ class Laying(Tuning):
         dark = np.maximum(easel.wanted[:, 0] - labs[:, 0], 0.0)
         late = np.where(open_light, 0.15 * off, 0.15 * off + 0.5 * dark)
         some = np.where(open_far | open_light, np.minimum(late, off), off)
-        return _rms(some) + self.thrift * effort(recipe)
+        # What is laid thick by now leaves little for the coats that are still to come.
+        thick = max(easel.thickness(recipe) / PILED_UM - _HALF_FULL, 0.0) * (easel.last > 0)
+        return _rms(some) + self.thrift * effort(recipe) + _THICK * thick
 
     def _next(self, beam: Sequence[Scheme]) -> list[Scheme]:
         """Return recipes with one coat more, the best first."""
@@ -124,8 +130,10 @@ class Laying(Tuning):
         dark = (labs[..., 0] < easel.wanted[None, :, None, 0] - DARKER_L) & (
             labs[..., 0] < light[..., None] - 0.5
         )
-        bad = dark | self.misfit[None]
+        was = np.array([walk.labs for walk in walks])[:, :, None]
+        bad = dark | dulls(self.own, was, labs, easel.wanted[None, :, None])
         wrong = np.array([bad[:, easel.steps == s].any(axis=1) for s in range(last + 1)])
+        odd = np.array([self.misfit[easel.steps == s].any(axis=0) for s in range(last + 1)])
         rise = labs[..., 0] - light[..., None] > LIFTS_L
         lifted = np.array([rise[:, easel.steps == s].any(axis=1) for s in range(last + 1)])
         good = ((after <= before + NEARER_DE00) | self.light & (self.tinted | lifted)) & ~wrong
@@ -136,6 +144,9 @@ class Laying(Tuning):
         for ends in self.intervals():
             some = slice(ends[0], ends[1] + 1)
             allowed = good[some].all(axis=0) & (gain[some] > 0).any(axis=0)
+            # What lies further in than its last step may be hidden by lighter coats.
+            hidden = ends[0] == 0 and "light" in self.ways.towards
+            allowed &= ~odd[ends[1] if hidden else ends[0] : ends[1] + 1].any(axis=0)
             allowed &= np.array([_further_in(recipe, ends, last) for recipe in beam])[:, None]
             squares = self._left(before, after, ends, reaches)
             weight = np.sqrt(squares) + self.thrift * costs

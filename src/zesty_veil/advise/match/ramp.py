@@ -15,7 +15,7 @@ from dataclasses import replace as changed
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.choices import tools_for
+from zesty_veil.advise.match.choices import thinner_of, tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
 from zesty_veil.advise.match.laying import Laying, unlike
@@ -56,14 +56,18 @@ _STAYS = 2.0
 _Variants = dict[str, tuple[tuple[float, tuple[int, ...]], ...]]
 _SINGLE: _Variants = {
     "loaded": ((0.5, (1, 2, 3)), (1.0, (1, 2, 3))),
-    "glaze": ((2.0, (2, 4)), (4.0, (2, 4))),
+    "glaze": ((2.0, (2, 4)), (4.0, (2, 4)), (7.0, (2,))),
     "wash": ((0.0, (1, 2)), (1.0, (1,))),
     "contrast": ((0.0, (1,)), (1.0, (1, 2))),
     "airbrush": ((1.0, (2, 4)), (3.0, (2, 4))),
     "sponge": ((1.0, (2, 4)),),
     "stipple": ((0.5, (2, 4)),),
 }
-_MIXED: _Variants = {**_SINGLE, "loaded": ((0.5, (1, 2)), (1.0, (1,))), "glaze": ((2.0, (2, 4)),)}
+_MIXED: _Variants = {
+    **_SINGLE,
+    "loaded": ((0.5, (1, 2)), (1.0, (1,))),
+    "glaze": ((2.0, (2, 4)), (7.0, (2,))),
+}
 _OTHER = ((1.0, (1, 2)),)
 
 
@@ -302,7 +306,7 @@ def _options(paints: Sequence[Paint], wanted: Sequence[np.ndarray], limits: Limi
 
 def _variants(parts: tuple[Part, ...], tools: Iterable[str], table: _Variants) -> list[Coat]:
     return [
-        Coat(Mixture(parts, "water", thinning), tool, count)
+        Coat(Mixture(parts, thinner_of(thinning), thinning), tool, count)
         for tool in tools
         for thinning, passes in table.get(tool, _OTHER)
         for count in passes

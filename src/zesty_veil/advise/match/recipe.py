@@ -31,7 +31,7 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
-from zesty_veil.plan.thickness import neat_passes, neat_um
+from zesty_veil.plan.thickness import hides, neat_passes, neat_um
 from zesty_veil.thresholds import STRONG_CHROMA
 
 
@@ -182,6 +182,16 @@ class Easel:
             self._breaches[recipe] = breaches(_OnEasel(self, recipe), slow=False)
         return self._breaches[recipe]
 
+    def thickness(self, recipe: Scheme) -> float:
+        """Return how much neat paint a recipe lays where it lies thickest, in um."""
+        paints = self.course.bench.paints
+        um = [neat_um(laid.coat, paints) for laid in recipe]
+        steps = range(self.last + 1)
+        return max(
+            sum(each for laid, each in zip(recipe, um, strict=True) if laid.covers(step))
+            for step in steps
+        )
+
     def piled(self, recipe: Scheme) -> bool:
         """Tell whether the last coat of a recipe lies too thick, with those below it."""
         return piled_up(_OnEasel(self, recipe), len(recipe) - 1)
@@ -204,13 +214,12 @@ class Easel:
         """Tell whether a coat is of a colour, and not a white or an ivory."""
         parts = coat.mixture.parts
         if parts not in self._warm:
-            self._warm[parts] = bool(self.tinted([parts])[0])
+            self._warm[parts] = bool(self.chroma([parts])[0] > STRONG_CHROMA)
         return self._warm[parts]
 
-    def tinted(self, mixtures: Sequence[tuple[Part, ...]]) -> npt.NDArray[np.bool_]:
-        """Tell which mixtures have a colour to give where they lie over white, (mixtures,)."""
-        own = lch(solid_looks(mixtures, self.course.bench.paints)[1])
-        return np.asarray(own[:, 1] > STRONG_CHROMA)
+    def chroma(self, mixtures: Sequence[tuple[Part, ...]]) -> Array:
+        """Return the chroma of mixtures solid over white, (mixtures,)."""
+        return lch(solid_looks(mixtures, self.course.bench.paints)[1])[:, 1]
 
     def light(self, coat: Coat) -> bool:
         """Tell whether a coat is white or a light warm tone, which may lie below others."""
@@ -289,6 +298,9 @@ class _OnEasel:
     def thickness(self, coat: int) -> tuple[float, int]:
         laid, paints = self.recipe[coat].coat, self._easel.course.bench.paints
         return neat_um(laid, paints), neat_passes(laid, paints)
+
+    def hides(self, coat: int) -> bool:
+        return hides(self.recipe[coat].coat, self._easel.course.bench.paints)
 
     def own(self, coat: int) -> tuple[float, float, float]:
         parts = self.recipe[coat].coat.mixture.parts

@@ -292,7 +292,9 @@ def test_steps_say_what_the_bench_needs() -> None:
     assert numbers == list(range(1, len(numbers) + 1))
     assert "thinned 2:1 with water (2 parts water to 1 part paint)" in text
     assert "2 parts Lamp Black, 1 part Furnace Red" in text
-    assert re.search(r"5 passes, from \d+(\.\d)? to \d+(\.\d)? mm, feathered out to", text)
+    assert re.search(
+        r"passes, [^(]*, fading in from [^(]* \(\d+(\.\d)? to \d+(\.\d)? mm, in full", text
+    )
     assert "Wait 2-5 min after each pass" in text
     assert "Wait 45-60 min" in text
     assert "only the ridges" in text
@@ -312,7 +314,7 @@ def test_steps_of_a_spray_carry_its_caution(rack: dict[str, Paint]) -> None:
     assert "respirator that the product's safety data sheet names" in text
     assert "3 figures" in text
     assert (
-        "from 4 to 12 mm, feathered out to 2 mm towards the light and to 16 mm at the far" in text
+        "from a quarter to three quarters, soft at both ends (2 to 16 mm, in full 4 to 12)" in text
     )
 
 

@@ -338,11 +338,13 @@ def test_a_way_says_what_it_does_as_a_painter_would() -> None:
 
 def test_a_touch_at_an_end_is_said_as_one() -> None:
     touch = replace(parse_coat("Lime White", RACK), span=(0.0, 0.0), feather=(0.0, 0.33))
-    assert laid_words(3, touch).endswith("1 pass, at the light, faded out at 33 %")
+    assert laid_words(3, touch).endswith("1 pass, at the light alone, faded out by a third")
     tip = replace(touch, span=(1.0, 1.0), feather=(0.2, 0.0))
-    assert laid_words(3, tip).endswith("at the far end, from 80 % on")
-    assert laid_words(3, replace(touch, span=(0.0, 0.4))).endswith("0 to 40 %")
-    assert laid_words(3, replace(touch, span=(0.0, 1.0))).endswith("all over")
+    assert laid_words(3, tip).endswith("the last fifth, full only at the far end")
+    assert laid_words(3, replace(touch, span=(0.0, 0.4))).endswith(
+        "the inner two fifths, faded out by three quarters"
+    )
+    assert laid_words(3, replace(touch, span=(0.0, 1.0))).endswith("over all of it")
 
 
 def test_a_ramp_that_is_there_already_asks_for_nothing() -> None:

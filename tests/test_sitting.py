@@ -117,10 +117,26 @@ def test_a_film_takes_its_area_times_its_thickness() -> None:
 @pytest.mark.parametrize(
     ("span", "feather", "words"),
     [
-        ((1.0, 1.0), (0.2, 0.0), "from 16 to 20 mm, in full only at the far end"),
-        ((0.0, 0.0), (0.0, 0.25), "from 0 to 5 mm, in full only at the light"),
-        ((0.5, 0.5), (0.1, 0.2), "from 8 to 14 mm, in full only at 10 mm"),
-        ((0.5, 1.0), (0.1, 0.0), "from 10 to 20 mm, feathered out to 8 mm towards the light"),
+        (
+            (1.0, 1.0),
+            (0.2, 0.0),
+            "the last fifth, full only at the far end (16 to 20 mm, in full from 20)",
+        ),
+        (
+            (0.0, 0.0),
+            (0.0, 0.25),
+            "at the light alone, faded out by a quarter (0 to 5 mm, in full to 0)",
+        ),
+        (
+            (0.5, 0.5),
+            (0.1, 0.2),
+            "round half-way, soft at both ends (8 to 14 mm, in full 10 to 10)",
+        ),
+        (
+            (0.5, 1.0),
+            (0.1, 0.0),
+            "from half-way on, fading in from two fifths (8 to 20 mm, in full from 10)",
+        ),
     ],
 )
 def test_no_step_covers_nothing(

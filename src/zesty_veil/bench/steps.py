@@ -11,6 +11,7 @@ from zesty_veil.paint.mixture import Mixture
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan.drying import Minutes, drying_minutes, whole
 from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
+from zesty_veil.plan.placewords import place_mm, place_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.words import describe
@@ -63,33 +64,8 @@ def drops_words(mixture: Mixture) -> str:
 
 
 def span_words(coat: Coat, passage: Passage) -> str:
-    """Return where a coat goes, in mm from the light.
-
-    One that lies in full at a point alone, and thins out from there, is told by what it covers.
-    """
-    length = passage.length_mm
-    start, end = (length * place for place in coat.span)
-    light, far = (length * feather for feather in coat.feather)
-    low, high = max(start - light, 0.0), min(end + far, length)
-    thins = []
-    if low < start:
-        thins.append(f"to {_mm(low)} mm towards the light")
-    if high > end:
-        thins.append(f"to {_mm(high)} mm at the far end")
-    words = f"from {_mm(start)} to {_mm(end)} mm"
-    if start <= 0 and end >= length:
-        words = f"all over, from 0 to {_mm(length)} mm"
-    if _mm(start) == _mm(end) and thins:
-        full = "the far end" if end >= length else "the light" if start <= 0 else f"{_mm(end)} mm"
-        words = f"from {_mm(low)} to {_mm(high)} mm, in full only at {full}"
-    elif thins:
-        words += f", feathered out {' and '.join(thins)}"
-    if coat.sites != SITES:
-        words += f"; only {' and '.join(_PLACES[site] for site in coat.sites)}"
-    return words
-
-
-_PLACES = {"recess": "the recesses", "flat": "the flats", "ridge": "the ridges"}
+    """Return where a coat goes, as painters say it, with millimetres from the light behind."""
+    return f"{place_words(coat)} ({place_mm(coat, passage.length_mm)})"
 
 
 def _lines(plan: Plan) -> Iterator[str]:

@@ -37,6 +37,7 @@ from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Plan, ground_words
+from zesty_veil.plan.placewords import place_words
 from zesty_veil.predict.words import describe
 from zesty_veil.services.colours import parse_colour
 from zesty_veil.services.looks import save_plan
@@ -162,7 +163,12 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
         "words": one.answer.words,
         "rings": steps,
         "coats": [
-            {"words": coat_words(c), "span": list(c.span), "feather": list(c.feather)}
+            {
+                "words": coat_words(c),
+                "span": list(c.span),
+                "feather": list(c.feather),
+                "where": place_words(c),
+            }
             for c in one.answer.coats
         ],
         "mean_de00": round(one.answer.mean, 3),
@@ -186,8 +192,7 @@ def _passage_text(row: dict[str, Any]) -> str:
     if row["words"]:
         out += f"  {row['words']}\n"
     for coat in row["coats"]:
-        start, end = (round(100 * place) for place in coat["span"])
-        out += f"  {coat['words']}; {start} to {end} %\n"
+        out += f"  {coat['words']}; {coat['where']}\n"
     return out
 
 

@@ -25,6 +25,7 @@ from zesty_veil.paint.rack import find
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Plan
+from zesty_veil.plan.placewords import place_words
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.ladders import LadderRequest, laid_ladder
 from zesty_veil.services.looks import save_plan
@@ -86,8 +87,7 @@ def laddered(chosen: argparse.Namespace) -> tuple[Any, str]:
     if found.mud:
         text += f"Between them it goes through {found.mud}.\n"
     for coat in coats:
-        start, end = (round(100 * place) for place in coat.span)
-        text += f"  {coat_words(coat)}; {start} to {end} %\n"
+        text += f"  {coat_words(coat)}; {place_words(coat)}\n"
     told = {
         "steps": [_rung(rung) for rung in found.rungs],
         "mud": found.mud or None,

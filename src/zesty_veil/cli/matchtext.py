@@ -11,6 +11,7 @@ from zesty_veil.advise.match.solve import Answers, MatchAnswer, MatchRequest, in
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.model import Coat, ground_words
+from zesty_veil.plan.placewords import place_words
 from zesty_veil.predict.look import on_screen
 from zesty_veil.services.finding import helping_words
 
@@ -101,12 +102,7 @@ def _way_text(way: MatchAnswer, wish: MatchRequest) -> str:
 
 
 def _reach_words(coat: Coat) -> str:
-    start, end = (round(100 * place) for place in coat.span)
-    near, far = (round(100 * feather) for feather in coat.feather)
-    words = f"{coat_words(coat)}; {start} to {end} % of the axis"
-    if near or far:
-        words += f", feathered over {near or far} %"
-    return words
+    return f"{coat_words(coat)}; {place_words(coat)}"
 
 
 def _why(found: Answers) -> dict[str, Any] | None:

@@ -12,6 +12,7 @@ from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.paint.rack import find
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.model import ground_words
+from zesty_veil.plan.placewords import place_words
 from zesty_veil.services.colours import parse_colour
 from zesty_veil.services.looks import save_plan
 
@@ -57,7 +58,10 @@ def templated(chosen: argparse.Namespace) -> tuple[Any, str]:
         {
             "passage": passage.name,
             "ground": ground_words(passage.ground),
-            "coats": [{"words": coat_words(c), "span": list(c.span)} for c in passage.coats],
+            "coats": [
+                {"words": coat_words(c), "span": list(c.span), "where": place_words(c)}
+                for c in passage.coats
+            ],
         }
         for passage in plan.passages
     ]
@@ -65,8 +69,7 @@ def templated(chosen: argparse.Namespace) -> tuple[Any, str]:
     for passage in plan.passages:
         text += f"{passage.name}, {ground_words(passage.ground)}\n"
         for coat in passage.coats:
-            start, end = (round(100 * place) for place in coat.span)
-            text += f"  {coat_words(coat)}; {start} to {end} %\n"
+            text += f"  {coat_words(coat)}; {place_words(coat)}\n"
     text += "".join(f"Taken for granted: {words}\n" for words in last.assumed)
     return {"title": plan.title, "passages": rows, "assumed": list(last.assumed)}, text
 

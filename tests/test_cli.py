@@ -297,7 +297,7 @@ def test_steps_say_what_the_bench_needs() -> None:
     )
     assert "Wait 2-5 min after each pass" in text
     assert "Wait 45-60 min" in text
-    assert "only the ridges" in text
+    assert "ridges only" in text
     assert "Do not point a brush with the lips" in text
     assert "Hold the nozzle straight above" in text
     assert "End each stroke towards the far end" in text

@@ -64,7 +64,9 @@ def test_a_ramp_is_matched(capsys: pytest.CaptureFixture[str], tmp_path: Path) -
     way = answer(capsys, *words, "--json")["ways"][0]
     assert way["mean_de00"] < 6
     assert [coat["span"][0] for coat in way["coats"]] == sorted(c["span"][0] for c in way["coats"])
-    assert re.search(r"; (over all of it|from|the inner|the last|at the light)", run(capsys, *words))
+    assert re.search(
+        r"; (over all of it|from|the inner|the last|at the light)", run(capsys, *words)
+    )
 
 
 def test_a_primer_is_chosen_where_any_will_do(capsys: pytest.CaptureFixture[str]) -> None:

@@ -12,6 +12,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 sys.path.insert(0, str(Path(__file__).parents[1] / "tools"))
 
@@ -19,12 +20,13 @@ import randomplans
 from zesty_veil.advise.remark import Remark, RemarkKind
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.advise.remedies import white_needed
+from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
-from zesty_veil.plan.coatwords import parse_coat
+from zesty_veil.plan.coatwords import coat_words, parse_coat
 from zesty_veil.plan.fileformat import dump, parse
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.field import axis, predict
@@ -70,6 +72,18 @@ def shining(plan: Plan) -> Plan:
 
 SMOOTH = "Furnace Red; water 3; tool glaze"
 TWINS: dict[RemarkKind, tuple[Plan, Plan]] = {
+    "nearly hidden": (
+        plan_of("black", "Slipway Orange; water 0.5", "Saffron Buoy; water 0.5; passes 2"),
+        plan_of(
+            "black",
+            "Slipway Orange; water 0.5",
+            ("Saffron Buoy; water 0.5; passes 2", (0.0, 0.3, 0.0, 0.3)),
+        ),
+    ),
+    "piled up": (
+        plan_of("black", "Lime White; passes 5"),
+        plan_of("black", "Lime White; water 1; passes 5"),
+    ),
     "hidden": (
         plan_of("black", "Flask Blue", "Lime White; passes 12"),
         plan_of("black", "Lime White; passes 12", "Flask Blue"),
@@ -509,3 +523,22 @@ def test_on_random_plans_remarks_agree_and_remedies_help() -> None:
         told += len(remarks(plan, 0, demo_rack()))
         assert not list(map(str, randomplans.findings(plan)))
     assert told > 20
+
+
+def test_what_a_coat_is_meant_for_is_not_held_against_it() -> None:
+    for kind, meant in (
+        ("mud", "dull"), ("nearly hidden", "base"), ("hidden", "base"), ("harsh step", "edge"),
+        ("dark below", "base"),
+    ):  # fmt: skip
+        raised = TWINS[kind][0]  # type: ignore[index]
+        told = the(raised, kind)  # type: ignore[arg-type]
+        assert told.coat is not None
+        coat = raised.passages[0].coats[told.coat]
+        said = edits.set_coat(raised, 0, told.coat, replace(coat, meant=meant))
+        assert kind not in kinds(said), (kind, meant)
+        # Said of it, it is in the plan's file and on the command line.
+        assert parse(dump(said)) == edits.used_only(said)
+        again = parse_coat(coat_words(said.passages[0].coats[told.coat]), RACK)
+        assert again.meant == meant
+    with pytest.raises(InputError, match="isn't meant as 'fun'"):
+        parse_coat("Lime White; meant fun", RACK)

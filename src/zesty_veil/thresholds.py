@@ -33,6 +33,9 @@ def _said(
 
 # Seeing
 HIDDEN_DE00 = _said("HIDDEN_DE00", 1.0, "dE00", "what a coat must add to be seen at all")
+NEARLY_HIDDEN_DE00 = _said(
+    "NEARLY_HIDDEN_DE00", 2.5, "dE00", "an opaque coat under others that adds less is hardly seen"
+)
 MET_DE00 = _said(
     "MET_DE00", 3.0, "dE00", "a colour this near to the one wanted is that, at arm's length"
 )
@@ -95,7 +98,7 @@ RISES_VALUES = _said(
     "between two places so much lighter again is seen as a second light",
 )
 RISES_L = _said("RISES_L", 2.0, "L", "what gets so much lighter again outshines what is before it")
-MILD_CHROMA = _said("MILD_CHROMA", 18.0, "C", "a colour this strong has a hue of its own")
+MILD_CHROMA = _said("MILD_CHROMA", 15.0, "C", "a colour this strong has a hue of its own")
 MILD_HUES = _said(
     "MILD_HUES", 90.0, "degrees", "a pot further from the hue of such a colour greys it"
 )
@@ -166,6 +169,7 @@ MANY_MIXES = _said(
 )
 NEAT_PASSES = _said("NEAT_PASSES", 2, "passes", "an opaque laid neat more often hides detail")
 PILED_UM = _said("PILED_UM", 140.0, "um", "more neat paint on one place, before it dries, does too")
+THICK_UM = _said("THICK_UM", 180.0, "um", "so much neat paint on one place is told as too thick")
 WASTED_SHARE = _said(
     "WASTED_SHARE",
     0.4,

@@ -14,10 +14,12 @@ from msgspec.structs import replace
 
 from zesty_veil.advise import remedies
 from zesty_veil.advise.remark import Remark
+from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+from zesty_veil.plan.thickness import neat_um
 from zesty_veil.predict.coatsto import coats_to_solid
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import StackOptics
@@ -26,12 +28,14 @@ from zesty_veil.predict.recalled import alone, flat_field
 from zesty_veil.thresholds import (
     ALIKE_VALUES,
     APART_VALUES,
+    CLOSE_DE00,
     DIMMED_SHARE,
     FEW_PASSES,
     MANY_PASSES,
     MUDDY_SHARE,
     OPPOSITE_HUES,
     STRONG_CHROMA,
+    THICK_UM,
 )
 from zesty_veil.tr import tr
 
@@ -75,6 +79,37 @@ def stronger(coat: Coat) -> Coat | None:
         return None
     thinning = round(2 * (passes / paint - 1)) / 2
     return edits.with_passes(edits.with_thinning(coat, max(thinning, 0.0)), passes)
+
+
+def piled_up(
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
+) -> Iterator[Remark]:
+    """Yield a remark where paint lies so thick that it hides the detail below it."""
+    u = axis(_PLACES)
+    each = [neat_um(coat, paints) for coat in passage.coats]
+    lies = [(u >= coat.span[0]) & (u <= coat.span[1]) for coat in passage.coats]
+    thick = np.sum([um * on for um, on in zip(each, lies, strict=True)], axis=0)
+    place = int(np.argmax(thick))
+    if float(thick[place]) <= THICK_UM:
+        return
+    here = [um * bool(on[place]) for um, on in zip(each, lies, strict=True)]
+    most = int(np.argmax(here))
+    coat = passage.coats[most]
+    thinner = edits.with_thinning(coat, max(2 * coat.mixture.thinning + 1, 1.0))
+    mend = partial(_put, passage=index, coat=most, changed=thinner)
+    now = edits.with_coats(passage, (*passage.coats[:most], thinner, *passage.coats[most + 1 :]))
+    before, after = (flat_field(p, paints, 33, look).lab for p in (passage, now))
+    same = float(ciede2000(before, after).max()) < CLOSE_DE00
+    remedy = tr("thin it {0:g}:1, which covers as well").format(thinner.mixture.thinning)
+    yield Remark(
+        "piled up", index, float(thick[place]),
+        tr(
+            "About {0:.0f} µm of paint lies at {1:.1f} mm, most of it {2}: so much hides detail. "
+            "Thin it, and let each pass dry."
+        ).format(thick[place], u[place] * passage.length_mm, coat_name(coat)),
+        most, float(u[place]),
+        remedy if same else "", mend if same else None,
+    )  # fmt: skip
 
 
 def mud(

@@ -37,6 +37,8 @@ RemarkKind = Literal[
     "metameric",
     "no complement",
     "refined",
+    "piled up",
+    "nearly hidden",
 ]
 
 

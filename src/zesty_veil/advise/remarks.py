@@ -15,14 +15,14 @@ from zesty_veil.advise import below as below_rules
 from zesty_veil.advise import films, lights, mixing, remedies, waste
 from zesty_veil.advise.match.blending import edge_near
 from zesty_veil.advise.pressed import sure_remedies
-from zesty_veil.advise.remark import Remark
+from zesty_veil.advise.remark import Remark, RemarkKind
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.mixture import MOST_WATER
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.drying import whole
-from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
+from zesty_veil.plan.model import Coat, Meant, Passage, Plan, coat_name
 from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import axis, field_of
 from zesty_veil.predict.folding import fold_coats
@@ -43,9 +43,21 @@ from zesty_veil.tr import tr
 
 REMARK_PLACES = 128
 # Work that only its own coat was for; what only could be better; and what shares of it cost.
-_FOR_NOTHING = frozenset({"hidden", "wasted below", "many passes"})
-_BETTER = frozenset({"no complement", "metameric", "refined", "many mixes", "alike", "many passes"})
+_FOR_NOTHING = frozenset({"hidden", "nearly hidden", "wasted below", "many passes"})
+_BETTER = frozenset(
+    {"no complement", "metameric", "refined", "many mixes", "alike", "many passes", "nearly hidden"}
+)
 _PART, _MINOR = 0.5, 0.2
+# What is not told of a coat that is meant for it.
+_SILENT: dict[Meant, frozenset[RemarkKind]] = {
+    "": frozenset(),
+    "base": frozenset(
+        {"hidden", "nearly hidden", "dark below", "wasted below", "weak glow", "greyed"}
+    ),
+    "dull": frozenset({"mud", "greyed", "sickly", "dark below"}),
+    "glow spot": frozenset({"harsh step", "weak glow", "starved"}),
+    "edge": frozenset({"harsh step"}),
+}
 _FLAT = np.zeros(1)
 
 
@@ -102,15 +114,24 @@ def _judged(plan: Plan, index: int, rack: Sequence[Paint]) -> tuple[Remark, ...]
         films.dimmed(passage, index, paints, below, look),
         films.alike(plan, index, float(value.mean()), look, rack),
         films.many_passes(passage, index, paints, look),
+        films.piled_up(passage, index, paints, look),
+        waste.nearly_hidden(passage, index, paints, look),
         waste.wasted_below(passage, index, paints, look),
         waste.many_mixes(passage, index, paints, look),
         waste.metameric(plan, index, look),
         lights.lights(plan, index, look, rack),
     )
-    told = tuple(remark for kind in found for remark in kind)
+    told = tuple(remark for kind in found for remark in kind if not _meant(passage, remark))
     nothing = {remark.coat for remark in told if remark.kind == "hidden"}
     # Of a coat that nobody sees nothing else is worth saying.
     return by_cost(passage, tuple(r for r in told if r.kind == "hidden" or r.coat not in nothing))
+
+
+def _meant(passage: Passage, remark: Remark) -> bool:
+    """Tell whether a coat was said to be meant for just what is remarked."""
+    if remark.coat is None:
+        return False
+    return remark.kind in _SILENT[passage.coats[remark.coat].meant]
 
 
 def by_cost(passage: Passage, found: Sequence[Remark]) -> tuple[Remark, ...]:

@@ -12,6 +12,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.remark import Remark
+from zesty_veil.advise.remedies import take_away
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import LIGHTS
@@ -19,6 +20,7 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, mixture_words
+from zesty_veil.plan.thickness import hides
 from zesty_veil.predict.contribution import Contribution, contribution, contributions
 from zesty_veil.predict.field import axis
 from zesty_veil.predict.layer import StackOptics
@@ -29,6 +31,7 @@ from zesty_veil.thresholds import (
     DIFFER_DE00,
     HIDDEN_DE00,
     MANY_MIXES,
+    NEARLY_HIDDEN_DE00,
     UNDER_OPAQUE_SHARE,
     WASTED_SHARE,
 )
@@ -66,6 +69,35 @@ def wasted_below(
                 i, whole[i].where, tr("lay it over {0}").format(mixture_words(over.mixture)),
                 partial(_lay_over, passage=index, coat=i, above=above, passes=passes),
             )  # fmt: skip
+
+
+def nearly_hidden(
+    passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
+) -> Iterator[Remark]:
+    """Yield a remark for each opaque coat of which opaque coats over it leave hardly anything."""
+    whole = None
+    for i, coat in enumerate(passage.coats):
+        over = [k for k in range(i + 1, len(passage.coats)) if _covers(passage, k, i, paints)]
+        if not over or not hides(coat, paints):
+            continue
+        whole = whole or contributions(passage, paints, look)
+        if HIDDEN_DE00 <= whole[i].most < NEARLY_HIDDEN_DE00:
+            yield Remark(
+                "nearly hidden", index, whole[i].most,
+                tr(
+                    "{0} is almost hidden by {1} over it (dE {2:.1f}). You could leave it out."
+                ).format(coat_name(coat), mixture_words(passage.coats[over[-1]].mixture),
+                         whole[i].most),
+                i, whole[i].where, tr("take it away"),
+                partial(take_away, passage=index, coat=i),
+            )  # fmt: skip
+
+
+def _covers(passage: Passage, over: int, coat: int, paints: Mapping[str, Paint]) -> bool:
+    """Tell whether a coat hides most of one below it."""
+    (start, end), (low, high) = passage.coats[coat].span, passage.coats[over].span
+    shared = min(end, high) - max(start, low)
+    return hides(passage.coats[over], paints) and shared >= UNDER_OPAQUE_SHARE * (end - start)
 
 
 def _hides(passage: Passage, coat: int, paints: Mapping[str, Paint]) -> int | None:

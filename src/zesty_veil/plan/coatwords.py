@@ -15,7 +15,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import find
 from zesty_veil.paint.tool import tool_name
 from zesty_veil.plan.check import check_coat
-from zesty_veil.plan.model import STROKES, Coat, Stroke, mixture_words
+from zesty_veil.plan.model import MEANT, STROKES, Coat, Meant, Stroke, mixture_words
 from zesty_veil.tr import tr
 
 _KEYS = (
@@ -29,6 +29,7 @@ _KEYS = (
     "nozzle",
     "wicked",
     "cover",
+    "meant",
 )
 
 
@@ -41,7 +42,7 @@ def parse_coat(words: str, rack: Mapping[str, Paint]) -> Coat:
         A mixture, then fields divided by semicolons: a thinner with its parts to one of paint,
         `passes` with a whole number, `tool` with a name, `sites` with some of recess flat ridge,
         `stroke` across, to light or to far, `nozzle` with degrees, `cover` with a
-        percentage, `wicked`.
+        percentage, `meant` base, dull, glow spot or edge, `wicked`.
         What is not said: neat, one pass, the usual tool of the paint's kind, all sites.
     rack
         The paints that may be named, by name.
@@ -88,6 +89,8 @@ def coat_words(coat: Coat) -> str:
         out += f"; nozzle {coat.nozzle:g}"
     if coat.cover is not None:
         out += f"; cover {100 * coat.cover:g}%"
+    if coat.meant:
+        out += f"; meant {coat.meant}"
     return out + ("; wicked" if coat.wicked else "")
 
 
@@ -127,6 +130,7 @@ def _field(words: str, coat: Coat) -> tuple[str, Coat]:
         "stroke": lambda: replace(coat, stroke=_stroke(rest)),
         "nozzle": lambda: replace(coat, nozzle=_number("nozzle", rest)),
         "cover": lambda: replace(coat, cover=_number("cover", rest.removesuffix("%")) / 100),
+        "meant": lambda: replace(coat, meant=_meant(rest)),
     }
     return key, change[key]()
 
@@ -162,6 +166,15 @@ def _stroke(words: str) -> Stroke:
         if words.casefold() == stroke:
             return stroke
     raise InputError(tr("there is no stroke '{0}'; use {1}.").format(words, ", ".join(STROKES)))
+
+
+def _meant(words: str) -> Meant:
+    for meant in MEANT[1:]:
+        if words.casefold() == meant:
+            return meant
+    raise InputError(
+        tr("a coat isn't meant as '{0}'; use {1}.").format(words, ", ".join(MEANT[1:]))
+    )
 
 
 def _lower(text: str) -> str:

@@ -24,6 +24,14 @@ LEAST_COLOURS, MOST_COLOURS = 2, 9
 # Shares of the axis that a gap between two lights may take.
 LEAST_GAP, MOST_GAP = 0.05, 0.5
 
+# The hot core of some sources, and how far out their hue turns; common practice.
+CORES: dict[str, tuple[float, float, float]] = {
+    "fire": (0.46, 0.32, 0.12),
+    "lamp": (0.52, 0.38, 0.06),
+    "eyes": (0.42, 0.24, 0.2),
+    "spell": (0.36, 0.2, 0.16),
+}
+
 
 class Fire(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A fire of the painter's own: its colours (CIELAB) from the hottest place to the tips."""
@@ -57,7 +65,9 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     light's, as light does it; 1 the light's own, as strong as paint is. `strength` is what white
     paint that faces it at its nearest sends back, with 1 as white by day; `ambient` is what it
     sends back of all other light. `second` is the colour of another light, from the other side,
-    which falls on the far ends; a dark `gap` of that share of the axis keeps the two apart.
+    which falls on the far ends; a dark `gap` of that share of the axis keeps the two apart. `core`
+    is how much of the light must fall on a place for it to be nearly white, to begin to be so, and
+    from where on outward it turns to a deeper hue: `CORES` has what is usual of some sources.
     """
 
     source: str = ""
@@ -73,6 +83,11 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     second_strength: Annotated[float, between(0.05, 10)] = 0.5
     gap: Annotated[float, between(LEAST_GAP, MOST_GAP)] = 0.2
     wins: Annotated[float, between(0, 1)] = 0.0
+    core: tuple[
+        Annotated[float, between(0, 1, "how much light makes nearly white")],
+        Annotated[float, between(0, 1, "how much light begins to")],
+        Annotated[float, between(0, 1, "how little light turns deeper")],
+    ] = (0.46, 0.32, 0.0)
 
 
 def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:

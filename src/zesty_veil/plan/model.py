@@ -18,6 +18,11 @@ Primer = Literal["white", "grey", "black", "ivory", "brown", "red", "blue"]
 Stroke = Literal["across", "to light", "to far"]
 STROKES: tuple[Stroke, ...] = ("across", "to light", "to far")
 
+# What a coat is meant for, so that nobody tells the painter otherwise: a base for what lies over
+# it, to dull what lies below, a glow spot that nothing may cover, an edge that stays hard.
+Meant = Literal["", "base", "dull", "glow spot", "edge"]
+MEANT: tuple[Meant, ...] = ("", "base", "dull", "glow spot", "edge")
+
 
 MOST_PASSES = 60
 MOST_LENGTH_MM = 2000.0
@@ -54,7 +59,7 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     furthest inward; without it they share it evenly.
     `nozzle` is for airbrush and spray: degrees from straight above; none follows the surface.
     `cover` is for sponge, stippling and dry brush: the share of the area that a pass touches; none
-    is the tool's own.
+    is the tool's own. `meant` is what the painter means it for, if that was said.
     """
 
     mixture: Mixture
@@ -79,6 +84,7 @@ class Coat(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     cover: Annotated[float, between(LEAST_COVER, 1, "the share that its passes cover")] | None = (
         None
     )
+    meant: Meant = ""
 
 
 class Ground(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -45,9 +45,11 @@ _COLOURED = 0.6
 # How light a dark surface is painted in a glow that wins, at its edge and at its heart, in L; how
 # near to the strongest chroma there is; and a middle grey.
 _COLD_HUES, _COLD_CHROMA = (115.0, 265.0), 58.0
-# From how much light on a glow begins to be as hot as the light, and from where on it is; how light
-# that is, in L, and of what chroma; a fire's hue there. From this dial on it is so in full.
-_HOT_LIGHT, _HOT_L, _HOT_CHROMA, _HOT_WINS = (0.32, 0.46), 85.0, 28.0, 0.3
+# How light the core of a glow is, in L, and of what chroma; a fire's hue there. From this dial on
+# it is so in full. Outward a light turns so far to a deeper hue, in degrees: a fire to red, others
+# to blue.
+_HOT_L, _HOT_CHROMA, _HOT_WINS = 87.0, 28.0, 0.3
+_TURNS, _DEEP = 22.0, {True: 30.0, False: 290.0}
 _FIRE_HUE, _FIRE_CHROMA = 86.0, 62.0
 # How light the side away may be where it begins and at its end, so that a glow reads, in values.
 _AWAY_VALUES = (AWAY_VALUE + 0.4, AWAY_VALUE - 1.4)
@@ -132,18 +134,21 @@ def won(glow: Glow, labs: Array, light: Array) -> Array:
     reached = np.clip(light / _REACHED, 0, 1)
     # On a dark surface a glow still shows: painters lighten it as if it were a middle one.
     lifted = np.maximum(L, _LIFTED[0] + (_LIFTED[1] - _LIFTED[0]) * light**0.6)
-    hue = np.full_like(L, own[2])
+    deeper = _DEEP[glow.colour is None] - own[2]
+    deeper = float(np.clip((deeper + 180) % 360 - 180, -_TURNS, _TURNS))
+    hue = own[2] + deeper * np.clip(1 - light / max(glow.core[2], 1e-9), 0, 1)
     chroma = strength * np.minimum(_PUSHED * most_chroma(lifted, hue), _paintable(lifted, hue))
     pushed = np.stack([lifted, chroma, hue], axis=-1)
     share = (glow.wins * reached)[:, None]
     out = (1 - share) * labs + share * lab_from_lch(pushed)
-    heat = (_heat(light) * min(1.0, glow.wins / _HOT_WINS))[:, None]
+    heat = (_heat(glow, light) * min(1.0, glow.wins / _HOT_WINS))[:, None]
     return np.asarray((1 - heat) * out + heat * _hot(glow, own, strength))
 
 
-def _heat(light: Array) -> Array:
+def _heat(glow: Glow, light: Array) -> Array:
     """Return how much of what is lit is as hot as the light itself, 0-1, (n,)."""
-    t = np.clip((light - _HOT_LIGHT[0]) / (_HOT_LIGHT[1] - _HOT_LIGHT[0]), 0, 1)
+    full, begins, _ = glow.core
+    t = np.clip((light - begins) / max(full - begins, 1e-9), 0, 1)
     return np.asarray(t * t * (3 - 2 * t))
 
 

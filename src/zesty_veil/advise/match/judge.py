@@ -45,6 +45,7 @@ from zesty_veil.thresholds import (
     MUD_HUES,
     MUDDY_SHARE,
     NEARER_DE00,
+    NEARLY_HIDDEN_DE00,
     NEAT_PASSES,
     PILED_UM,
     RISES_L,
@@ -294,7 +295,12 @@ def is_hidden(case: Case, k: int) -> bool:
     count = len(case.recipe)
     shows = float(delta_e(case.labs(count), labs).max())
     gains = float((off - case.off(count)).max())
-    return shows < HIDDEN_DE00 or gains < GAINED_DE00
+    seen = case.covered(k)
+    for over in range(k + 1, count):
+        if case.hides(over):
+            seen = seen & ~case.covered(over)
+    least = HIDDEN_DE00 if seen.any() or not case.hides(k) else NEARLY_HIDDEN_DE00
+    return shows < least or gains < GAINED_DE00
 
 
 def opposites(

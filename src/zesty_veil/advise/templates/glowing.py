@@ -36,7 +36,7 @@ from zesty_veil.advise.templates.model import (
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.gamut import most_chroma
 from zesty_veil.paint.mixture import Mixture, Part
-from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.glow import CORES, Glow, Surface
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.tr import tr
 
@@ -128,7 +128,7 @@ def _light(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     second = None if answers["second"] == NOTHING else answers.lab("second")
     glow = Glow(
         "", surfaces, colour=colour, radius_mm=max(2.2 * float(np.sqrt(2 * area)), 12.0),
-        second=second, wins=USUAL_WINS,
+        second=second, wins=USUAL_WINS, core=CORES[source],
     )  # fmt: skip
     plan = plan_with(tr("Light on things"), answers, passages)
     found: tuple[Painted, ...] = ()

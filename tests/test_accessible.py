@@ -154,7 +154,7 @@ def test_drawn_lists_are_qts_own_and_are_taken_in_hand(window: MainWindow) -> No
     assert fourth.text(TEXT.Description)
     window.router.go("match")
     match = window.router.at(MatchStation).view
-    match.add_target("strong orange")
+    match.add_target("62, 45, 60")
     assert match.wait_until_idle()
     ways = interface(match.list)
     assert ways.childCount() == len(match.list.ways) > 1

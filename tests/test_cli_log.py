@@ -81,7 +81,7 @@ def test_a_photograph_becomes_a_paint_of_the_rack(
 
 def test_a_fit_takes_an_instruments_file(capsys: Capture, tmp_path: Path) -> None:
     (tmp_path / "card.json").write_bytes(
-        dump_card(Card("Mine", "ink", (Patch("white", 1, (50.0, 0.0, 0.0)),), ("PR122",)))
+        dump_card(Card("Mine", "ink", (Patch("white", 1, (50.0, 0.0, 0.0)),), ("PR101", "PBk7")))
     )
     samples = [
         of_spectrum("white 1", np.linspace(0.3, 0.8, 36)),
@@ -110,7 +110,7 @@ def test_racks_in_and_out(capsys: Capture, tmp_path: Path) -> None:
     for ending in ("json", "csv", "gpl"):
         run(capsys, "rack", "export", str(tmp_path / f"r.{ending}"))
         assert (tmp_path / f"r.{ending}").stat().st_size > 500
-    assert "Took 55 paints" in run(capsys, "rack", "import", str(tmp_path / "r.json"))
+    assert "Took 67 paints" in run(capsys, "rack", "import", str(tmp_path / "r.json"))
     assert "The rack Brackwater is in use" in run(capsys, "rack", "use", "Brackwater")
     assert "no rack 'x'" in refused(capsys, "rack", "use", "x")
     assert "needs the name of a file" in refused(capsys, "rack", "import")

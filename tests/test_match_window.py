@@ -232,7 +232,7 @@ def test_a_spoiled_passage_is_rescued(small: MainWindow) -> None:
     told = scene(small).forecast.missed
     assert told is not None
     assert told.by[0] == pytest.approx(way.delta_e[0], abs=0.01)
-    assert told.by[0] < 7  # no ochre lies in a clear orange
+    assert told.by[0] < 9  # no ochre lies in a clear orange, and white not so thick
 
 
 def test_ways_start_from_a_measured_colour(small: MainWindow) -> None:

@@ -103,10 +103,10 @@ def test_thinning_order_and_search_change_what_is_shown(small: MainWindow) -> No
     page.bar.order.activated.emit(0)
     page.bar.search.setText("violet")
     settle(small)
-    assert page.bar.count.text() == "3 of 55 paints"
+    assert page.bar.count.text() == "5 of 67 paints"
     page.bar.search.setText("")
     settle(small)
-    assert page.bar.count.text() == "55 paints"
+    assert page.bar.count.text() == "67 paints"
 
 
 def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
@@ -123,7 +123,7 @@ def test_an_empty_pot_leaves_the_menus(small: MainWindow) -> None:
     page.bar.status.setCurrentIndex(page.bar.status.findData("empty"))
     page.bar.status.activated.emit(0)
     settle(small)
-    assert page.bar.count.text() == "1 of 55 paints"
+    assert page.bar.count.text() == "1 of 67 paints"
 
 
 def test_racks_are_made_taken_in_and_given_out(small: MainWindow, tmp_path: Path) -> None:

@@ -10,7 +10,7 @@ from functools import partial
 
 from zesty_veil.advise import remedies
 from zesty_veil.advise.match.blending import DABBED
-from zesty_veil.advise.match.drift import BLACK, WHITE, Drift, drift_of, share_of
+from zesty_veil.advise.match.drift import BLACK_ALONE, WHITE_ALONE, Drift, drift_of, share_of
 from zesty_veil.advise.remark import Remark, RemarkKind
 from zesty_veil.errors import PaintError
 from zesty_veil.paint.paint import Paint
@@ -56,7 +56,7 @@ def drift(
         kind = drift_of(parts, paints)
         if kind is not None:
             words, remedy = _SAID[kind]
-            share = share_of(parts, paints, BLACK if kind is Drift.SICKLY else WHITE)
+            share = share_of(parts, paints, BLACK_ALONE if kind is Drift.SICKLY else WHITE_ALONE)
             yield Remark(
                 _KINDS[kind], index, share, tr(words).format(coat_name(coat)), i, None,
                 tr(remedy), partial(mends[kind], passage=index, coat=i, rack=rack),
@@ -113,14 +113,14 @@ def brown_for_black(plan: Plan, passage: int, coat: int, rack: Sequence[Paint]) 
     for codes in (("PBr7", "PR101"), ("PR101",), ("PR122",), ("PO73",)):
         found = [paint for paint in rack if paint.pigments == codes]
         if found:
-            return _swapped(plan, passage, coat, BLACK, found[0], 1.0)
+            return _swapped(plan, passage, coat, BLACK_ALONE, found[0], 1.0)
     raise PaintError(tr("The rack has no brown, rust, pink or orange; add one."))
 
 
 def orange_for_white(plan: Plan, passage: int, coat: int, rack: Sequence[Paint]) -> Plan:
     """Return the plan with orange for the white of a coat."""
     orange = remedies.with_pigment("PO73", rack)
-    return _swapped(plan, passage, coat, WHITE, orange, 0.5)
+    return _swapped(plan, passage, coat, WHITE_ALONE, orange, 0.5)
 
 
 def _swapped(

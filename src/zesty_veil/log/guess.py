@@ -113,7 +113,9 @@ def _choices(lab: Array, rng: np.random.Generator) -> tuple[Array, int]:
     step = 0.0
     while len(found) < CHOICES - 1:
         step += float(rng.uniform(4, 8))
-        other = lab + np.array([step if L < 50 else -step, 0.0, 0.0])
+        # What is strong and dark no screen has, so it pales as it goes.
+        pale = 0.97**step
+        other = lab * np.array([1.0, pale, pale]) + np.array([step if L < 50 else -step, 0.0, 0.0])
         if all(float(ciede2000(other, f)) > _LEAST_DE for f in (lab, *found)):
             found.append(other)
     order = rng.permutation(CHOICES)

@@ -36,7 +36,7 @@ _SITES = {"recess": "recesses", "flat": "flats", "ridge": "ridges"}
 
 def place_mm(coat: Coat, length_mm: float) -> str:
     """Return from where to where a coat reaches: '8 to 20 mm, in full from 10'."""
-    (low, high), (start, end) = reach(coat), coat.span
+    (low, high), (start, end) = _reach(coat), coat.span
     words = tr("{0} to {1} mm").format(_mm(low * length_mm), _mm(high * length_mm))
     full = [_mm(place * length_mm) for place in (start, end)]
     if low < start and high > end:
@@ -46,13 +46,13 @@ def place_mm(coat: Coat, length_mm: float) -> str:
     return tr("{0}, in full to {1}").format(words, full[1]) if high > end else words
 
 
-def reach(coat: Coat) -> tuple[float, float]:
+def _reach(coat: Coat) -> tuple[float, float]:
     """Return from where to where a coat is on the axis, with its feathers, 0-1."""
     return max(coat.span[0] - coat.feather[0], 0.0), min(coat.span[1] + coat.feather[1], 1.0)
 
 
 def _where(coat: Coat) -> str:
-    (start, end), (low, high) = coat.span, reach(coat)
+    (start, end), (low, high) = coat.span, _reach(coat)
     if start <= _END and end >= 1 - _END:
         return tr("over all of it")
     if end >= 1 - _END:

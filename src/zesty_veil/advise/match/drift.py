@@ -10,7 +10,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat
 from zesty_veil.predict.recalled import alone
 
-WHITE, BLACK = ("PW6",), ("PBk7",)
+WHITE_ALONE, BLACK_ALONE = ("PW6",), ("PBk7",)
 # So much of white in it lightens a mixture; so much of black shades it.
 _LIGHTENED, _SHADED = 0.2, (0.04, 0.6)
 # From this hue over white a green is a turquoise, in degrees.
@@ -34,8 +34,8 @@ def drift_of(parts: Sequence[Part], paints: Mapping[str, Paint]) -> Drift | None
     if len(parts) < 2:
         return None
     codes = {code for part in parts for code in paints[part.paint].pigments}
-    white, black = (share_of(parts, paints, only) for only in (WHITE, BLACK))
-    if _SHADED[0] <= black < _SHADED[1] and _hue_without(parts, paints, BLACK, _YELLOW):
+    white, black = (share_of(parts, paints, only) for only in (WHITE_ALONE, BLACK_ALONE))
+    if _SHADED[0] <= black < _SHADED[1] and _hue_without(parts, paints, BLACK_ALONE, _YELLOW):
         return Drift.SICKLY
     if not _LIGHTENED <= white < 1:
         return None
@@ -44,7 +44,7 @@ def drift_of(parts: Sequence[Part], paints: Mapping[str, Paint]) -> Drift | None
         return Drift.MINTY if hue < _TURQUOISE else None
     if "PV23" in codes and "PR122" not in codes:
         return Drift.CHALKY
-    if "PR254" in codes and _hue_without(parts, paints, WHITE, _RED):
+    if "PR254" in codes and _hue_without(parts, paints, WHITE_ALONE, _RED):
         return Drift.PINKED
     return None
 

@@ -274,7 +274,7 @@ def _mud(case: Case, k: int) -> bool:
 
 
 @_rule(Rule.PILED_UP, 2.0)
-def piled_up(case: Case, k: int) -> bool:
+def lies_thick(case: Case, k: int) -> bool:
     """It is laid neat too often, or with those below it so thick that detail is lost."""
     laid = case.recipe[k]
     um, neat = case.thickness(k)

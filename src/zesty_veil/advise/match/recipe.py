@@ -22,7 +22,14 @@ import numpy.typing as npt
 
 from zesty_veil.advise.match.context import strayed
 from zesty_veil.advise.match.difference import and_dull, clear_chroma, delta_e
-from zesty_veil.advise.match.judge import Breach, breaches, is_hidden, odd_pots, opposites, piled_up
+from zesty_veil.advise.match.judge import (
+    Breach,
+    breaches,
+    is_hidden,
+    lies_thick,
+    odd_pots,
+    opposites,
+)
 from zesty_veil.advise.match.rampproblem import RampProblem, Spot
 from zesty_veil.advise.match.scheme import Laid, Scheme, effort
 from zesty_veil.advise.match.shortlist import light_ground, solid_looks
@@ -194,7 +201,7 @@ class Easel:
 
     def piled(self, recipe: Scheme) -> bool:
         """Tell whether the last coat of a recipe lies too thick, with those below it."""
-        return piled_up(_OnEasel(self, recipe), len(recipe) - 1)
+        return lies_thick(_OnEasel(self, recipe), len(recipe) - 1)
 
     def covered(self, laid: Laid) -> npt.NDArray[np.bool_]:
         """Return on which spots a coat lies, (spots,)."""

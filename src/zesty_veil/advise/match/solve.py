@@ -186,7 +186,7 @@ def _falling_first(answers: tuple[MatchAnswer, ...]) -> tuple[MatchAnswer, ...]:
     return tuple(sorted(answers, key=lambda answer: answer.rises > RISES_VALUES))
 
 
-def along_axis(
+def farthest_along(
     passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> tuple[float, float]:
     """Return where a passage is farthest from its targets or from what is between them, dE00.
@@ -246,7 +246,7 @@ def _answer(
     worst, rises = max(off), 0.0
     if soft and len(labs) > 1:
         paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
-        worst, rises = along_axis(replace(whole_passage, targets=targets), paints, wish.look)
+        worst, rises = farthest_along(replace(whole_passage, targets=targets), paints, wish.look)
     return MatchAnswer(
         coats, base, off, minutes, pots, way.sensitivity, hides, lab, words, worst, rises
     )
@@ -363,7 +363,9 @@ def weighed(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> Match
     painted = replace(base, coats=(*base.coats, *coats), targets=in_order(wish.targets))
     labs = _seen(wish, painted)
     off = tuple(off_target(target, lab) for target, lab in zip(painted.targets, labs, strict=True))
-    worst, rises = along_axis(painted, {p.name: p for p in (*wish.held, *wish.paints)}, wish.look)
+    worst, rises = farthest_along(
+        painted, {p.name: p for p in (*wish.held, *wish.paints)}, wish.look
+    )
     first = wish.bases.index(base) if base in wish.bases else 0
     pots = len({coat.mixture for coat in coats})
     return MatchAnswer(

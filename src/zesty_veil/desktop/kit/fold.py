@@ -50,6 +50,9 @@ class Fold(QWidget):
     def fold(self, away: bool) -> None:
         """Fold its body away, or show it."""
         self.inner.setVisible(not away)
+        layout = self.layout()
+        if layout is not None:
+            layout.invalidate()  # who asks for its size at once is told the new one
         self.head.setText(f"{'▸' if away else '▾'}  {self._title}")
         self.head.setAccessibleName(tr("{0}, folded").format(self._title) if away else self._title)
         self.head.setToolTip(tr("Show it") if away else tr("Fold it away"))

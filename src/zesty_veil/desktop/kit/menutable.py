@@ -88,6 +88,7 @@ MENUS: dict[str, tuple[Command, ...]] = {
             ("S",),
             act=lambda w: w.section.moves.smooth_here(),
         ),
+        Command("meant", "Meant as", submenu=True),
         SEPARATOR,
         Command(
             "copy coat", "Copy the coat", ("Ctrl+C",), act=lambda w: w.section.moves.copy_coat()

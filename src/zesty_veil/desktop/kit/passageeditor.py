@@ -5,13 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
+from msgspec.structs import replace
+
 from zesty_veil.desktop.kit.geometry import Grip
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.errors import VeilError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.grounds import ground_from, ground_shown
-from zesty_veil.plan.model import MOST_GROUND_COATS, Coat, Passage, Plan, coat_name
+from zesty_veil.plan.model import MOST_GROUND_COATS, Coat, Meant, Passage, Plan, coat_name
 from zesty_veil.tr import tr
 
 
@@ -139,6 +141,16 @@ class PassageEditor:
         if coat is not None:
             changed = edits.with_thinning(coat, coat.mixture.thinning + parts)
             self.change(index, changed, tr("thinning of {0}").format(coat_name(coat)), "thinning")
+
+    def mean(self, index: int, meant: Meant) -> None:
+        """Say what a coat is meant for."""
+        coat = self.coat(index)
+        if coat is not None:
+            self.change(
+                index,
+                replace(coat, meant=meant),
+                tr("what {0} is meant for").format(coat_name(coat)),
+            )
 
     def nudge(self, index: int, grip: Grip, mm: float) -> None:
         """Move one end or feather of a coat by some millimetres."""

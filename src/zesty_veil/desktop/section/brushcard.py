@@ -29,6 +29,7 @@ from zesty_veil.desktop.kit.taborder import tab_after
 from zesty_veil.desktop.kit.theme import CAPTION, CARD, font
 from zesty_veil.desktop.section.cardrows import card_grid, card_row
 from zesty_veil.desktop.section.drops import drops_counter, tally_counter
+from zesty_veil.desktop.section.meant import MEANT_WORDS
 from zesty_veil.desktop.section.mixturerows import MixtureRows
 from zesty_veil.desktop.section.strokerow import StrokeRow
 from zesty_veil.desktop.section.whatitdoes import WhatItDoes
@@ -37,7 +38,7 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import THINNERS
 from zesty_veil.paint.tool import tools
 from zesty_veil.plan import edits
-from zesty_veil.plan.model import MEANT, Coat, Passage, Plan, coat_name, thinning_words
+from zesty_veil.plan.model import Coat, Passage, Plan, coat_name, thinning_words
 from zesty_veil.predict.contribution import Contribution
 from zesty_veil.predict.onepass import OnePass
 from zesty_veil.services.forecast import DrawnCoat
@@ -46,9 +47,6 @@ from zesty_veil.tr import tr
 
 _SITES_DRAWN = tuple(reversed(SITES))
 _THINNING_STEP = 0.5
-_MEANT_WORDS = (
-    "nothing special", "as a base", "to dull", "as a glow spot, kept clear", "as a hard edge",
-)  # fmt: skip
 _DROPS_WIDE, _RATIO_WIDE = 62, 40
 
 
@@ -112,7 +110,7 @@ class BrushCard(QWidget):
         column.addLayout(order)
         column.addStretch(1)
         tab_after(self.pot.head, (self.pot, self.brush, self.lies, self.does, *self._order))
-        WheelGuard(self).guard(self.thinner, self.tool, self.meant, *self.span, *self.feather)
+        WheelGuard(self).guard(self.thinner, self.tool, *self.span, *self.feather)
 
     def fit(self, room: int) -> None:
         """Fold groups away where there is no room for all; what somebody folded is left alone.
@@ -196,13 +194,6 @@ class BrushCard(QWidget):
             sites.addWidget(button)
             self.sites[site] = button
         card_row(grid, 2, tr("Reaches"), sites)
-        self.meant = QComboBox()
-        self.meant.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        name_control(self.meant, tr("what this coat is meant for"))
-        self.meant.addItems([tr(words) for words in _MEANT_WORDS])
-        self.meant.setToolTip(tr("Remarks that contradict it are not shown"))
-        self.meant.activated.connect(self._meant_chosen)
-        card_row(grid, 3, tr("Meant"), self.meant)
 
     def show_coat(
         self,
@@ -237,7 +228,9 @@ class BrushCard(QWidget):
             self._place.setText(tr("ground, {0} of {1}").format(index + 1, ground))
         else:
             laid = len(passage.coats) - ground
-            self._place.setText(tr("{0} of {1}").format(index + 1 - ground, laid))
+            place = tr("{0} of {1}").format(index + 1 - ground, laid)
+            meant = tr(MEANT_WORDS[coat.meant])
+            self._place.setText(f"{place}, {meant}" if coat.meant else place)
         self.up.setEnabled(index + 1 < len(passage.coats) or index < ground)
         self.down.setEnabled(index > 0)
         if self.mixture.show_mixture(plan, index, coat):
@@ -261,9 +254,7 @@ class BrushCard(QWidget):
         self._tally.count = coat.passes
         self._tally.update()
         self._passes_label.setText(tr("Passes {0}").format(coat.passes))
-        with quiet(
-            self.thinner, self.tool, self.meant, *self.span, *self.feather, *self.sites.values()
-        ):
+        with quiet(self.thinner, self.tool, *self.span, *self.feather, *self.sites.values()):
             self.thinner.setCurrentIndex(THINNERS.index(coat.mixture.thinner))
             self.tool.setCurrentIndex(self.tool.findData(coat.tool))
             for boxes, numbers in ((self.span, coat.span), (self.feather, coat.feather)):
@@ -272,7 +263,6 @@ class BrushCard(QWidget):
                     # A box being typed in is left alone until its number is taken.
                     if abs(box.value() - number * passage.length_mm) > 0.051 or not box.hasFocus():
                         box.setValue(number * passage.length_mm)
-            self.meant.setCurrentIndex(MEANT.index(coat.meant))
             for site, button in self.sites.items():
                 button.setChecked(site in coat.sites)
         self._stroke_label.setText(self.strokes.show_coat(coat))
@@ -293,9 +283,6 @@ class BrushCard(QWidget):
     def _thinner_chosen(self, row: int) -> None:
         thinner = THINNERS[row]
         self._change(lambda c: edits.with_thinning(c, c.mixture.thinning, thinner), "thinner")
-
-    def _meant_chosen(self, row: int) -> None:
-        self._change(lambda c: replace(c, meant=MEANT[row]), "purpose")
 
     def _tool_chosen(self, row: int) -> None:
         name = str(self.tool.itemData(row))

@@ -181,6 +181,11 @@ class SectionDesk(QWidget):
         """Return the coat in hand, as drawn; none if it is gone from a plan that just changes."""
         return None if self._coat is None or self.editor.coat(self._coat) is None else self._coat
 
+    @property
+    def in_hand(self) -> int | None:
+        """The coat in hand, as drawn."""
+        return self._in_hand()
+
     def _hold(self, index: int | None) -> None:
         self._coat = index
         self.looks.lay_all()

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QMainWindow, QMenu, QMenuBar
 from zesty_veil.desktop.kit.command import EVERYWHERE, SEPARATOR, Command
 from zesty_veil.desktop.kit.plain import entry, tip
 from zesty_veil.desktop.section.desk import SectionDesk
+from zesty_veil.desktop.section.meant import fill_meant
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.shell.commands import menus
 from zesty_veil.desktop.shell.filework import FileWork
@@ -49,7 +50,14 @@ class Menus:
         self.steps.aboutToShow.connect(self._fill_steps)
         self.lit_by = QMenu(tr("Lit by"), bar)
         self.lit_by.aboutToShow.connect(self._fill_lights)
-        lists = {"recent": self.recent, "steps back": self.steps, "lit by": self.lit_by}
+        self.meant = QMenu(tr("Meant as"), bar)
+        self.meant.aboutToShow.connect(
+            lambda: fill_meant(self.meant, section.editor, section.in_hand)
+        )
+        lists = {
+            "recent": self.recent, "steps back": self.steps, "lit by": self.lit_by,
+            "meant": self.meant,
+        }  # fmt: skip
         for title, commands in menus().items():
             menu = bar.addMenu(tr(title))
             menu.aboutToShow.connect(self._show_states)

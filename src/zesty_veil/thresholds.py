@@ -90,7 +90,7 @@ BELONGS_HUES = _said(
 )
 CLEAR_CHROMA = _said("CLEAR_CHROMA", 60.0, "C", "a colour this strong must come as clear as that")
 CLEAR_SHARE = _said("CLEAR_SHARE", 0.95, "of the chroma", "what is less than this of it is dull")
-DULL_CHROMA = _said("DULL_CHROMA", 2.5, "C for a dE00", "so much less counts as one dE00 more")
+DULL_CHROMA = _said("DULL_CHROMA", 1.2, "C for a dE00", "so much less counts as one dE00 more")
 RISES_VALUES = _said(
     "RISES_VALUES",
     0.25,

@@ -52,7 +52,7 @@ _PART, _MINOR = 0.5, 0.2
 _SILENT: dict[Meant, frozenset[RemarkKind]] = {
     "": frozenset(),
     "base": frozenset(
-        {"hidden", "nearly hidden", "dark below", "wasted below", "weak glow", "greyed"}
+        {"hidden", "nearly hidden", "dark below", "wasted below", "weak glow", "greyed", "dimmed"}
     ),
     "dull": frozenset({"mud", "greyed", "sickly", "dark below"}),
     "glow spot": frozenset({"harsh step", "weak glow", "starved"}),

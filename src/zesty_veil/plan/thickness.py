@@ -20,7 +20,9 @@ def neat_um(coat: Coat, paints: Mapping[str, Paint]) -> float:
     """Return how much neat paint a coat lays on a flat place, in um before it dries."""
     if all(paints[part.paint].kind in _THIN for part in coat.mixture.parts):
         return 0.0
-    return tools()[coat.tool].wet_film_um * coat.passes / (1 + coat.mixture.thinning)
+    tool = tools()[coat.tool]
+    cover = tool.cover if coat.cover is None else coat.cover
+    return cover * tool.wet_film_um * coat.passes / (1 + coat.mixture.thinning)
 
 
 def neat_passes(coat: Coat, paints: Mapping[str, Paint]) -> int:

@@ -1,4 +1,4 @@
-"""Templates of cloth and skin: deep cloth, sheer cloth over skin, and skin with its spots.
+"""Templates of skin with its spots, and of sheer cloth over skin.
 
 Thinnings are common practice: a sheer tint 5:1 medium, a milk-thin white veil 3:1 water, folds put
 back; warm spots on skin 1:1 medium, a cool violet in the shade 5:1 medium.
@@ -11,8 +11,8 @@ from collections.abc import Callable, Iterator
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.templates.glowing import tones
 from zesty_veil.advise.templates.laying import (
+    alone_over_white,
     coated,
     film_of,
     nearest_paint,
@@ -31,53 +31,23 @@ from zesty_veil.advise.templates.model import (
     plan_with,
 )
 from zesty_veil.light.cielab import lab_from_lch, lch
+from zesty_veil.light.grid import Array
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import predict
 from zesty_veil.tr import tr
 
-# Hues in degrees: violet and blue shade, warm red of skin, and the violets that reds shade into.
-_VIOLET, _WARM, _BLUE = 312.0, 32.0, 280.0
-# How a deep cloth runs from its raised folds to the depth, in L.
-_FOLDS = (62.0, 44.0, 28.0, 14.0)
+# Hues in degrees: violet shade, and warm red of skin.
+_VIOLET, _WARM = 312.0, 32.0
+# From magenta to ochre a paint of some chroma is warm.
+_WARM_FROM, _WARM_TO, _COLOURED = 340.0, 82.0, 16.0
 _SKINS: dict[str, tuple[str, tuple[Colour, ...]]] = {
     "pale": ("pale", ((83.0, 8.0, 17.0), (73.0, 13.0, 21.0), (60.0, 19.0, 23.0))),
     "tan": ("tanned", ((72.0, 13.0, 26.0), (60.0, 18.0, 29.0), (46.0, 20.0, 25.0))),
     "brown": ("brown", ((52.0, 16.0, 24.0), (40.0, 17.0, 22.0), (28.0, 14.0, 15.0))),
     "dark": ("dark", ((40.0, 13.0, 17.0), (29.0, 12.0, 13.0), (19.0, 9.0, 8.0))),
+    "undead": ("undead", ((74.0, -6.0, 12.0), (60.0, -8.0, 8.0), (44.0, -4.0, -2.0))),
 }
-
-
-def _turned(colour: Colour, towards: float, share: float) -> Colour:
-    """Return a colour with its hue turned some way towards another, by the shorter way."""
-    L, C, h = (float(v) for v in lch(np.array(colour)))
-    turn = (towards - h + 180) % 360 - 180
-    a, b, c = (float(v) for v in lab_from_lch(np.array([L, C, h + share * turn])))
-    return a, b, c
-
-
-def _cloth(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
-    length, area = answers.size()
-    own = answers.lab("colour")
-    light, middle, deep, depth = tones(own, _FOLDS)
-    hue = float(lch(np.array(own))[2])
-    # Warm colours are shaded towards violet-red, cold ones towards blue; black comes last.
-    cold = 110 < hue < 330
-    deep, depth = (_turned(each, _BLUE if cold else 350.0, 0.2) for each in (deep, depth))
-    bare = Passage(
-        tr("cloth"), length, area, answers.ground(), form="folds",
-        targets=wanted_along(light, middle, deep, depth),
-    )  # fmt: skip
-    done = yield from coated(bare, answers, go)
-    if done.coats:
-        yield TemplateMade(
-            1.0, plan_with(tr("Deep cloth"), answers, (done,)),
-            (
-                tr("The axis runs from the raised folds into the depth between them."),
-                tr("It is shaded towards violet or blue before black; a red is not lightened with "
-                   "white."),
-            ),
-        )  # fmt: skip
 
 
 def _skin(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
@@ -86,12 +56,18 @@ def _skin(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     bare = Passage(
         tr("skin"), length, area, answers.ground(), form="orb", targets=wanted_along(*colours)
     )
-    done = yield from coated(bare, answers, go)
+    only = answers.paints
+    if answers["tone"] == "undead":  # nothing in it is warm
+        only = tuple(p for p in only if not _is_warm(alone_over_white(p)))
+    done = yield from coated(bare, answers, go, only=only)
     if not done.coats:
         return
     solid = ("opaque", "transparent", "ink", "wash")
     more, assumed = [], [tr("The axis runs from the raised, lit parts into the shade.")]
     spots = answers["spots"]
+    if answers["tone"] == "undead":
+        assumed.append(tr("No blood is left in it: its shade is violet, and nothing is warm."))
+        spots = {"both": "cool", "warm": "none"}.get(spots, spots)
     if spots in ("warm", "both"):
         warm = nearest_paint(answers, _WARM, solid, tr("a warm red for cheeks, nose and knuckles"))
         tint = with_feather(with_span(film_of(warm, "medium", 1.0, 1), 0.25, 0.5), 0.15, 0.15)
@@ -110,6 +86,10 @@ def _skin(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     yield TemplateMade(1.0, plan_with(tr("Skin"), answers, (done,)), tuple(assumed))
 
 
+def _is_warm(look: tuple[float, float, float]) -> bool:
+    return look[1] > _COLOURED and (look[2] < _WARM_TO or look[2] > _WARM_FROM)
+
+
 def _tinted(skin: Passage, spots: tuple[Coat, ...], answers: Answered) -> Passage:
     """Return skin with spots over it; what is wanted there is the skin as they tint it."""
     paints = {paint.name: paint for paint in answers.paints}
@@ -123,6 +103,11 @@ def _tinted(skin: Passage, spots: tuple[Coat, ...], answers: Answered) -> Passag
     return replace(tinted, targets=tuple(moved))
 
 
+# Where bare skin ends and cloth begins, and how cloth looks where it lies thick.
+_BARE, _THIN = 0.25, 0.55
+_CLOTH_L, _CLOTH_CHROMA = 80.0, 17.0
+
+
 def _sheer(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     _, colours = _SKINS[answers["tone"]]
@@ -130,37 +115,47 @@ def _sheer(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         tr("sheer cloth over skin"), length, area, answers.ground(), form="folds",
         targets=wanted_along(*colours),
     )  # fmt: skip
-    hue = float(lch(np.array(answers.lab("colour")))[2])
-    clear = ("transparent", "ink", "opaque")
+    own = lch(np.array(answers.lab("colour")))
     tint, white = (
-        nearest_paint(answers, hue, clear, tr("a paint of that colour")),
+        nearest_paint(answers, float(own[2]), ("opaque",), tr("an opaque paint of that colour")),
         white_of(answers),
     )
-    done = yield from coated(bare, answers, go)
-    if not done.coats:
+    skin = yield from coated(bare, answers, go, part=(0.0, 0.6))
+    if not skin.coats:
         return
-    ridge, recess = ("ridge",), ("recess",)
-    coats = (
-        film_of(tint, "medium", 5.0, 1),
-        replace(film_of(white, "water", 3.0, 1), sites=ridge),
-        replace(film_of(tint, "medium", 3.0, 1), sites=recess),
+    paints = {paint.name: paint for paint in answers.paints}
+    places = np.array([_BARE, _THIN])
+    stays, there = predict(skin, paints, places, np.zeros(1)).lab[:, 0]
+    chroma = min(float(own[1]), _CLOTH_CHROMA)
+    thick = lab_from_lch(np.array([_CLOTH_L, chroma, own[2]]))
+    # Half of the way there skin shines through.
+    wanted = wanted_along(
+        *(_colour(each) for each in (stays, (there + thick) / 2, thick, thick)),
+        places=(_BARE, _THIN, 0.8, 1.0),
     )
-    done = replace(done, coats=(*done.coats, *coats), targets=())
+    over = replace(skin, targets=wanted)
+    veiled = yield from coated(over, answers, go, "beyond", part=(0.6, 1.0), only=(tint, white))
+    if len(veiled.coats) == len(skin.coats):
+        return
+    folds = replace(film_of(white, "water", 3.0, 2), sites=("ridge",))
+    folds = with_feather(with_span(folds, _THIN, 1.0), _THIN - _BARE, 0.0)
+    done = replace(veiled, coats=(*veiled.coats, folds), targets=())
     yield TemplateMade(
         1.0, plan_with(tr("Sheer cloth"), answers, (done,)),
         (
-            tr("Skin is painted first and shows through; where cloth lies close it is strongest."),
-            tr("The veil is milk-thin and lies on raised folds; the folds are put back after it."),
+            tr("The axis runs from bare skin to where the cloth lies thickest."),
+            tr("Skin is painted first and shows through where the cloth lies close."),
+            tr("The veil is milk-thin; the folds are put back white after it."),
         ),
     )  # fmt: skip
 
 
+def _colour(lab: Array) -> Colour:
+    L, a, b = (float(v) for v in lab)
+    return L, a, b
+
+
 _TONE = Asks("tone", "Which skin?", "pale", {k: v[0] for k, v in _SKINS.items()})
-CLOTH = Template(
-    "cloth", "Deep cloth", "folds from light to depth", (
-        Asks("colour", "Which colour?", "red", colour=True), LARGE, PRIMER, FIGURES,
-    ), _cloth,
-)  # fmt: skip
 SKIN = Template(
     "skin", "Skin", "warm spots, cool shade, a bruise", (
         _TONE,

@@ -1,7 +1,6 @@
-"""Templates of what shines: a flame, light on things, what is lit from within, a vial.
+"""Templates of what shines: a flame, light on things, what is lit from within.
 
-The schools, the orders of colours and the steps of a vial (70:30, 40:60, pure; the empty part
-black; two coats of gloss) are common practice.
+The schools and the orders of colours are common practice.
 """
 
 from __future__ import annotations
@@ -20,7 +19,7 @@ from zesty_veil.advise.glow.painting import (
     with_painting,
 )
 from zesty_veil.advise.glow.usual import USUAL_WINS
-from zesty_veil.advise.templates.laying import LIMITS, coated, wanted_along
+from zesty_veil.advise.templates.laying import LIMITS, coated, wanted_along, with_edges
 from zesty_veil.advise.templates.model import (
     FIGURES,
     LARGE,
@@ -35,9 +34,8 @@ from zesty_veil.advise.templates.model import (
 )
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.gamut import most_chroma
-from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.plan.glow import CORES, Glow, Surface
-from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.plan.model import Passage, Target
 from zesty_veil.tr import tr
 
 _FLAME_WORDS = {
@@ -48,6 +46,7 @@ _FLAME_WORDS = {
 }
 # Of the strongest chroma there is, so much is wanted; paint reaches no more.
 _STRONG = 0.72
+_THROWN_L = 60.0  # so light at least is the colour that a flame throws on its neighbours
 
 
 def _lab(L: float, chroma: float, hue: float) -> Colour:
@@ -84,15 +83,44 @@ def _flame(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         form="flame",
         targets=targets,
     )
-    done = yield from coated(bare, answers, go, "far")
-    if done.coats:
-        yield TemplateMade(
-            1.0, plan_with(tr("Flame"), answers, (done,)),
-            (
-                tr("The hottest place is the base or the recess; tongues and tips are darkest."),
-                tr("What is round it is dark; a flame only glows in the dark."),
-            ),
-        )  # fmt: skip
+    lit = answers["lights"] != NOTHING
+    done = yield from coated(bare, answers, go, "far", part=(0.0, 0.5 if lit else 1.0))
+    if not done.coats:
+        return
+    assumed = (
+        tr("The hottest place is the base or the recess; tongues and tips are darkest."),
+        tr("What is round it is dark; a flame only glows in the dark."),
+    )
+    if not lit:
+        yield TemplateMade(1.0, plan_with(tr("Flame"), answers, (done,)), assumed)
+        return
+    beside = Passage(
+        tr("{0} surface").format(answers["lights"]), length, 2 * area, answers.ground(),
+        lit_by=done.name, form="folds",
+    )  # fmt: skip
+    hot = None if school in ("deep", "sooty") else _brightest(targets)
+    surface = Surface(beside.name, answers.lab("lights"), place=_PLACES["fire"])
+    glow = Glow(
+        done.name, (surface,), colour=hot, radius_mm=_reach(area), wins=USUAL_WINS,
+        core=CORES["fire"],
+    )  # fmt: skip
+    plan = plan_with(tr("Flame"), answers, (done, beside))
+    found: tuple[Painted, ...] = ()
+    for found in painted(plan, glow, "inward", answers.paints, LIMITS, None, go):
+        yield TemplateMade(0.5 + 0.48 * found[-1].share)
+    if found and go():
+        yield TemplateMade(1.0, with_painting(plan, glow, found, answers.paints), assumed)
+
+
+def _brightest(targets: tuple[Target, ...]) -> Colour:
+    """Return the colour that a flame throws on what is beside it: its clearest light one."""
+    light = [target.lab for target in targets if target.lab[0] > _THROWN_L] or [targets[0].lab]
+    return max(light, key=lambda colour: float(lch(np.array(colour))[1]))
+
+
+def _reach(area: float) -> float:
+    """Return how far a light reaches that shows on a surface of an area, in mm."""
+    return max(2.2 * float(np.sqrt(2 * area)), 12.0)
 
 
 _SOURCES = {
@@ -127,7 +155,7 @@ def _light(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     colour = None if source == "fire" else answers.lab("colour")
     second = None if answers["second"] == NOTHING else answers.lab("second")
     glow = Glow(
-        "", surfaces, colour=colour, radius_mm=max(2.2 * float(np.sqrt(2 * area)), 12.0),
+        "", surfaces, colour=colour, radius_mm=_reach(area),
         second=second, wins=USUAL_WINS, core=CORES[source],
     )  # fmt: skip
     plan = plan_with(tr("Light on things"), answers, passages)
@@ -148,10 +176,14 @@ def _light(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
 
 _WITHIN: dict[str, tuple[str, str, tuple[float, ...]]] = {
     "blade": ("blade", "a blade", (95.0, 80.0, 58.0, 36.0, 16.0)),
-    "crystal": ("facet", "a crystal", (94.0, 76.0, 52.0, 30.0, 14.0)),
+    "crystal": ("facet", "a crystal", (94.0, 78.0, 56.0, 36.0, 23.0)),
     "plasma": ("orb", "plasma in a coil", (97.0, 84.0, 62.0, 40.0, 20.0)),
     "rune": ("plate", "a rune in stone", (96.0, 82.0, 56.0, 28.0)),
 }
+
+
+# What has edges, which are drawn last.
+_EDGED = frozenset({"blade", "crystal"})
 
 
 def _within(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
@@ -162,41 +194,16 @@ def _within(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]
         targets=wanted_along(*tones(answers.lab("colour"), lights)),
     )  # fmt: skip
     done = yield from coated(bare, answers, go)
-    if done.coats:
-        yield TemplateMade(
-            1.0, plan_with(tr("Lit from within"), answers, (done,)),
-            (
-                tr("The light is at the edge or the heart, the axis runs from there."),
-                tr("Near it the tint keeps its colour; pure white is a touch at the end alone."),
-            ),
-        )  # fmt: skip
-
-
-def _vial(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
-    length, area = answers.size()
-    light, middle, pure = tones(answers.lab("colour"), (78.0, 56.0, 36.0))
-    empty: Colour = (14.0, 0.0, 0.0)
-    bare = Passage(
-        tr("vial"), length, area, answers.ground(), form="orb",
-        targets=wanted_along(light, middle, pure, empty, places=(0.0, 0.3, 0.62, 1.0)),
-    )  # fmt: skip
-    gloss = None
-    assumed = [
-        tr("The liquid fills two thirds; the empty part is black."),
-        tr("It is lightest where the light leaves it, opposite to where it falls in."),
-    ]
-    varnishes = [p for p in answers.paints if p.kind == "varnish"]
-    if varnishes:
-        gloss = min(varnishes, key=lambda paint: paint.finish)
-    done = yield from coated(bare, answers, go)
     if not done.coats:
         return
-    if gloss is not None:
-        shine = Coat(Mixture((Part(gloss.name),)), "loaded", 2)
-        done = replace(done, coats=(*done.coats, shine))
-    else:
-        assumed.append(tr("Two coats of gloss varnish would end it; the rack has none."))
-    yield TemplateMade(1.0, plan_with(tr("Vial of glass"), answers, (done,)), tuple(assumed))
+    assumed = [
+        tr("The light is at the edge or the heart, the axis runs from there."),
+        tr("Near it the tint keeps its colour; pure white is a touch at the end alone."),
+    ]
+    if answers["thing"] in _EDGED:
+        done = with_edges(done, answers)
+        assumed.append(tr("Last of all a hairline of the lightest tint lies on the edges."))
+    yield TemplateMade(1.0, plan_with(tr("Lit from within"), answers, (done,)), tuple(assumed))
 
 
 _SCHOOL_WORDS = {
@@ -210,6 +217,7 @@ FLAME = Template(
     "flame", "Flame", "hot recesses, dark tips", (
         Asks("school", "Which fire is it?", "deep", {s: _FLAME_WORDS[s] for s in FIRE_SCHOOLS}),
         Asks("colour", "Which hue, if it is of one?", "green", colour=True),
+        Asks("lights", "What does it light beside it?", NOTHING, colour=True, optional=True),
         LARGE, PRIMER, FIGURES,
     ), _flame,
 )  # fmt: skip
@@ -230,10 +238,4 @@ WITHIN = Template(
         Asks("colour", "Which colour?", "turquoise", colour=True),
         LARGE, PRIMER, FIGURES,
     ), _within,
-)  # fmt: skip
-VIAL = Template(
-    "vial", "Vial or glass", "liquid in steps, gloss over it", (
-        Asks("colour", "Which colour is the liquid?", "green", colour=True),
-        LARGE, PRIMER, FIGURES,
-    ), _vial,
 )  # fmt: skip

@@ -17,10 +17,13 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.paint.catalogue import catalogue
 from zesty_veil.paint.mixture import Mixture, Part, Thinner
 from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Target
+from zesty_veil.predict.contribution import contribution
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.recalled import alone
 from zesty_veil.predict.words import hue_word
+from zesty_veil.thresholds import HIDDEN_DE00
 from zesty_veil.tr import tr
 
 # Farther off than this, root of the mean square, no painter would call it that.
@@ -44,17 +47,19 @@ def coated(
     manner: Manner | None = None,
     limits: Limits = LIMITS,
     part: tuple[float, float] = (0.0, 1.0),
+    only: tuple[Paint, ...] = (),
 ) -> Generator[TemplateMade, None, Passage]:
     """Yield how far it is, and return a passage with coats for its targets.
 
-    Dropped, it has none. `part` is which part of all the work it is.
+    Dropped, it has no more than before. `part` is which part of all the work it is, `only` what it
+    is laid from, if not from all paints at hand.
 
     Raises
     ------
     InputError
         If the paints at hand do not come near, with one that is wanting.
     """
-    how = (answers.paints, limits, ViewingConditions())
+    how = (only or answers.paints, limits, ViewingConditions())
     wish = MatchRequest(
         (passage,), answers.paints, passage.targets, *how, towards=manner, reasons=False
     )
@@ -68,6 +73,25 @@ def coated(
     if off > _OFF:
         raise InputError(wanting(passage, answers, best))
     return replace(passage, coats=(*passage.coats, *best.coats))
+
+
+# An edge highlight: a hairline of what lies at the light, with white in it; common practice.
+_EDGE_FROM, _EDGE_SOFT = 0.12, 0.25
+
+
+def with_edges(passage: Passage, answers: Answered, reach: float = 0.75) -> Passage:
+    """Return a passage with a hairline of white on its edges, last of all, as far as it shows."""
+    white = white_of(answers)
+    hairline = Coat(
+        Mixture((Part(white.name),), "water", 1.0), "glaze", 2, sites=("ridge",), meant="edge"
+    )
+    paints = {paint.name: paint for paint in answers.paints}
+    for start in (0.0, _EDGE_FROM):
+        laid = edits.with_feather(edits.with_span(hairline, start, reach), start, _EDGE_SOFT)
+        done = replace(passage, coats=(*passage.coats, laid))
+        if contribution(done, paints, len(passage.coats)).most >= HIDDEN_DE00:
+            return done
+    return passage
 
 
 def wanting(passage: Passage, answers: Answered, best: MatchAnswer) -> str:
@@ -89,9 +113,14 @@ def wanting(passage: Passage, answers: Answered, best: MatchAnswer) -> str:
     )  # fmt: skip
 
 
-def _apart(paint: Paint, wanted: np.ndarray) -> float:
+def alone_over_white(paint: Paint) -> tuple[float, float, float]:
+    """Return L, C and h of a paint laid twice over white, a little thinned."""
     coat = Coat(Mixture((Part(paint.name),), "water", 0.5), "loaded", 2)
-    L, C, h = alone(coat, {paint.name: paint}, "white")
+    return alone(coat, {paint.name: paint}, "white")
+
+
+def _apart(paint: Paint, wanted: np.ndarray) -> float:
+    L, C, h = alone_over_white(paint)
     turn = abs((h - float(wanted[2]) + 180) % 360 - 180)
     return abs(L - float(wanted[0])) + abs(C - float(wanted[1])) + 0.5 * turn
 
@@ -110,8 +139,7 @@ def nearest_paint(
     for paint in answers.paints:
         if paint.kind not in kinds:
             continue
-        coat = Coat(Mixture((Part(paint.name),), "water", 0.5), "loaded", 2)
-        _, C, h = alone(coat, {paint.name: paint}, "white")
+        _, C, h = alone_over_white(paint)
         turn = abs((h - hue + 180) % 360 - 180)
         if turn <= within and C > 15 and (best is None or turn - C / 4 < best[0]):
             best = turn - C / 4, paint

@@ -11,7 +11,7 @@ from collections.abc import Callable, Iterator
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.templates.laying import film_of, nearest_paint
+from zesty_veil.advise.templates.laying import alone_over_white, film_of, nearest_paint
 from zesty_veil.advise.templates.model import (
     FIGURES,
     LARGE,
@@ -28,14 +28,18 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.predict.contribution import contribution
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.thresholds import HIDDEN_DE00
 from zesty_veil.tr import tr
 
 # Hues of metals as they glint, in degrees, and of the colours that heat leaves on steel.
 _GOLD, _COPPER = 88.0, 60.0
 _STRAW, _VIOLET, _BLUE = 85.0, 315.0, 285.0
 _CLEAR = ("transparent", "ink")
+_CLEAR_OR_WASH = ("wash", "transparent", "ink", "contrast")
+_SHADED, _BROWN, _VERDIGRIS = ("recess", "flat"), (35.0, 85.0), 165.0
 _METALS = {
     "gold": "gold, with brown in its recesses",
     "copper": "copper, with a cold green in its recesses",
@@ -45,7 +49,6 @@ _METALS = {
 
 
 def _metal(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
-    length, area = answers.size()
     kind = answers["metal"]
     base = _metallic(answers, {"gold": _GOLD, "copper": _COPPER}.get(kind))
     coats = [Coat(Mixture((Part(base.name),), "water", 0.5), "loaded", 3)]
@@ -53,12 +56,19 @@ def _metal(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     if answers["primer"] != "black":
         assumed.append(tr("Metal is best over black; this primer takes a pass more."))
     if kind in ("gold", "copper"):
-        hue, what = (55.0, tr("a brown wash or ink")) if kind == "gold" else (
-            165.0, tr("a green or turquoise, clear or as a wash")
-        )  # fmt: skip
-        shade = nearest_paint(answers, hue, ("wash", "transparent", "ink", "contrast"), what, 60.0)
-        coats.append(replace(film_of(shade, "medium", 3.0, 2), sites=("recess",)))
-        coats.append(replace(coats[0], passes=1, sites=("ridge",)))
+        brown = _brown(answers)
+        wash = Coat(Mixture((Part(brown.name),)), "wash" if brown.kind == "wash" else "glaze")
+        coats.append(replace(wash, sites=_SHADED))
+        if kind == "copper":
+            what = tr("a green or turquoise, clear or as a wash")
+            green = nearest_paint(answers, _VERDIGRIS, _CLEAR_OR_WASH, what, 60.0)
+            coats.append(replace(film_of(green, "medium", 3.0, 2), sites=("recess",)))
+        bright = replace(coats[0], passes=1, sites=("ridge",))
+        shows = replace(_plate(answers, tuple(coats)), coats=(*coats, bright))
+        named = {paint.name: paint for paint in answers.paints}
+        if contribution(shows, named, len(coats)).most >= HIDDEN_DE00:
+            coats.append(bright)
+        assumed.append(tr("A brown wash lies in the recesses; what stands out stays metal."))
     elif kind == "steel":
         for hue, what, start in (
             (_STRAW, tr("a clear yellow"), 0.3),
@@ -81,8 +91,25 @@ def _metal(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         coats.append(Coat(Mixture((Part(shine.name),)), "loaded", 1))
     else:
         assumed.append(tr("A gloss varnish would keep the shine; the rack has none."))
-    passage = Passage(kind, length, area, answers.ground(), tuple(coats), form="plate")
+    passage = _plate(answers, tuple(coats))
     yield TemplateMade(1.0, plan_with(tr("Tinted metal"), answers, (passage,)), tuple(assumed))
+
+
+def _plate(answers: Answered, coats: tuple[Coat, ...]) -> Passage:
+    length, area = answers.size()
+    return Passage(answers["metal"], length, area, answers.ground(), coats, form="plate")
+
+
+def _brown(answers: Answered) -> Paint:
+    """Return the brown that shades a metal, a wash if there is one; InputError if there is none."""
+    for kinds in (("wash",), ("ink", "transparent")):
+        browns = [
+            (alone_over_white(p)[0], p) for p in answers.paints
+            if p.kind in kinds and _BROWN[0] <= alone_over_white(p)[2] <= _BROWN[1]
+        ]  # fmt: skip
+        if browns:
+            return min(browns, key=lambda each: each[0])[1]
+    raise InputError(tr("What is wanting is a brown wash or ink; add one to the rack."))
 
 
 def _metallic(answers: Answered, hue: float | None) -> Paint:

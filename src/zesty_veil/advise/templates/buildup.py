@@ -1,0 +1,195 @@
+"""Cloth, robes and armour by the schools of painters who build up; common practice.
+
+layers : up from black, dark first, lighter steps that reach less far, edges last. wash : base, wash
+in the recesses, base again on what stands out, two lights. glazes : down from white, folds shaded
+by clear colour.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+import numpy as np
+from msgspec.structs import replace
+
+from zesty_veil.advise.match.drift import drift_of
+from zesty_veil.advise.templates.glowing import tones
+from zesty_veil.advise.templates.laying import (
+    alone_over_white,
+    coated,
+    wanted_along,
+    with_edges,
+)
+from zesty_veil.advise.templates.model import (
+    FIGURES,
+    LARGE,
+    PRIMER,
+    Answered,
+    Asks,
+    Colour,
+    Template,
+    TemplateMade,
+    plan_with,
+)
+from zesty_veil.errors import InputError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.light.cielab import lab_from_lch, lch
+from zesty_veil.paint.mixture import Mixture, Part
+from zesty_veil.paint.paint import Paint
+from zesty_veil.plan import edits
+from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.tr import tr
+
+_THINGS: dict[str, tuple[str, str, tuple[float, ...]]] = {
+    "cloth": ("cloth", "folds", (62.0, 44.0, 28.0, 14.0)),
+    "robe": ("robe", "folds", (70.0, 52.0, 36.0, 22.0)),
+    "armour": ("armour", "plate", (60.0, 40.0, 26.0, 13.0)),
+}
+_SCHOOLS = {
+    "glazes": "down from white by glazes",
+    "layers": "up from black by layers, edges last",
+    "wash": "base, wash, base again, two lights",
+}
+# Reds shade towards a cold red, cold colours towards blue; violet is lifted with pink, then bone.
+_REDS, _ORANGE, _LESS_LIGHT = (12.0, 52.0), 62.0, 6.0
+_BLUE, _COLD_RED, _VIOLETS = 280.0, 350.0, (290.0, 335.0)
+_LIFTS: tuple[Colour, ...] = ((84.0, 3.0, 15.0), (64.0, 26.0, -14.0))
+# Lights of the wash school: where they begin to fade, and base and light in drops.
+_LIGHTS = ((0.5, (2.0, 1.0)), (0.15, (1.0, 2.0)))
+_FAR, _PALE, _WHITE, _LIGHTER, _NEAR_HUE = 28.0, 22.0, 78.0, 10.0, 45.0
+_STANDS_OUT = ("flat", "ridge")
+
+
+def _turned(colour: Colour, towards: float, share: float) -> Colour:
+    """Return a colour with its hue turned some way towards another, by the shorter way."""
+    L, C, h = (float(v) for v in lch(np.array(colour)))
+    turn = (towards - h + 180) % 360 - 180
+    a, b, c = (float(v) for v in lab_from_lch(np.array([L, C, h + share * turn])))
+    return a, b, c
+
+
+def _wanted(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
+    """Return what is wanted of a cloth from its raised folds to its depth."""
+    *light, deep, depth = tones(own, lights)
+    hue = float(lch(np.array(own))[2])
+    cold = 110 < hue < 335
+    deep, depth = (_turned(each, _BLUE if cold else _COLD_RED, 0.25) for each in (deep, depth))
+    if _VIOLETS[0] < hue < _VIOLETS[1]:
+        return (*_LIFTS, *light[1:], deep, depth)
+    if _REDS[0] < hue < _REDS[1]:
+        # A red is lifted with orange: lighter of its own hue it would be a pink.
+        first, *rest = light
+        light = [_turned(_darker(first), _ORANGE, 0.6), *(_turned(r, _ORANGE, 0.2) for r in rest)]
+    return (*light, deep, depth)
+
+
+def _darker(colour: Colour) -> Colour:
+    L, a, b = colour
+    return L - _LESS_LIGHT, 1.15 * a, 1.15 * b
+
+
+def _built(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
+    name, form, lights = _THINGS[answers["thing"]]
+    length, area = answers.size()
+    own, school = answers.lab("colour"), answers["school"]
+    bare = Passage(
+        tr(name), length, area, answers.ground(), form=form,
+        targets=wanted_along(*_wanted(own, lights)),
+    )  # fmt: skip
+    assumed = [tr("The axis runs from the raised folds into the depth between them.")]
+    if school == "wash":
+        done = _washed(bare, answers)
+        assumed.append(tr("The wash runs into the recesses; the base goes back on the rest."))
+    elif school == "layers":
+        done = yield from coated(bare, answers, go, "inward")
+        assumed.append(tr("Each lighter step reaches less far; no white lies below."))
+    else:
+        done = yield from coated(bare, answers, go)
+        assumed.append(
+            tr("It is shaded towards violet or blue before black; white lightens no red.")
+        )
+    if not done.coats:
+        return
+    if answers["thing"] == "armour":
+        done = with_edges(done, answers, 1.0)
+        assumed.append(tr("Last of all a hairline of light lies on the edges."))
+    title = tr("Deep cloth") if answers["thing"] == "cloth" else tr(name).capitalize()
+    yield TemplateMade(1.0, plan_with(title, answers, (done,)), tuple(assumed))
+
+
+def _washed(bare: Passage, answers: Answered) -> Passage:
+    """Return a passage with base, wash, base again on what stands out, and two lights."""
+    own = answers.lab("colour")
+    base = _base(answers, own)
+    pot = (Part(base.name),)
+    solid = Coat(Mixture(pot, "water", 0.7), "loaded", 2)
+    wash = Coat(Mixture((Part(_shade(answers, own).name),)), "wash")
+    again = replace(_thin(pot, 1.0), sites=_STANDS_OUT)
+    coats = [solid, wash, again]
+    light = _lifter(answers, base)
+    for (end, drops), sites in zip(_LIGHTS, (_STANDS_OUT, ("ridge",)), strict=True):
+        laid = _thin((Part(base.name, drops[0]), Part(light.name, drops[1])), 1.0)
+        laid = edits.with_feather(edits.with_span(laid, 0.0, end), 0.0, 0.3)
+        coats.append(replace(laid, sites=sites))
+    return replace(bare, coats=tuple(coats), targets=())
+
+
+def _thin(parts: tuple[Part, ...], water: float) -> Coat:
+    return Coat(Mixture(parts, "water", water), "loaded", 1)
+
+
+def _base(answers: Answered, own: Colour) -> Paint:
+    """Return the opaque paint that is nearest to a colour; raises InputError if none is."""
+    opaque = [p for p in answers.paints if p.kind == "opaque"]
+    best = min(opaque, key=lambda p: _off(p, own), default=None)
+    if best is None or _off(best, own) > _FAR:
+        raise InputError(tr("What is wanting is an opaque paint of that colour; add one."))
+    return best
+
+
+def _off(paint: Paint, own: Colour) -> float:
+    look = np.array(lab_from_lch(np.array(alone_over_white(paint))))
+    return float(ciede2000(look, np.array(own)))
+
+
+def _lifter(answers: Answered, base: Paint) -> Paint:
+    """Return what lightens a base without its hue going astray; InputError if nothing does."""
+    named = {p.name: p for p in answers.paints}
+    L, _, hue = alone_over_white(base)
+    found: list[tuple[float, Paint]] = []
+    for paint in answers.paints:
+        own = alone_over_white(paint)
+        parts = (Part(base.name), Part(paint.name))
+        pale = own[1] < _PALE and own[0] > _WHITE
+        turn = 0.0 if pale else abs((own[2] - hue + 180) % 360 - 180)
+        lighter = own[0] > L + _LIGHTER and paint.kind == "opaque" and turn < _NEAR_HUE
+        if lighter and drift_of(parts, named) is None:
+            found.append((turn - (own[0] - L) / 2 + (_PALE if pale else 0.0), paint))
+    if not found:
+        raise InputError(tr("What is wanting is a lighter paint to lift it with; add one."))
+    return min(found, key=lambda each: each[0])[1]
+
+
+def _shade(answers: Answered, base: Colour) -> Paint:
+    """Return the wash that shades a colour; raises InputError if there is none."""
+    hue = float(lch(np.array(base))[2])
+
+    def turn(paint: Paint) -> float:
+        _, C, h = alone_over_white(paint)
+        return abs((h - hue + 180) % 360 - 180) if C > 15 else 40.0
+
+    washes = [p for p in answers.paints if p.kind in {"wash", "contrast"}]
+    if not washes:
+        raise InputError(tr("What is wanting is a wash for the recesses; add one to the rack."))
+    return min(washes, key=turn)
+
+
+CLOTH = Template(
+    "cloth", "Cloth and armour", "folds, robes and plates by three schools", (
+        Asks("colour", "Which colour?", "red", colour=True),
+        Asks("thing", "What is it?", "cloth",
+             {"cloth": "deep cloth", "robe": "a robe from a mid tone", "armour": "armour"}),
+        Asks("school", "How is it painted?", "glazes", _SCHOOLS),
+        LARGE, PRIMER, FIGURES,
+    ), _built,
+)  # fmt: skip

@@ -74,7 +74,14 @@ def test_passes_of_a_coat_that_is_another_now_count_no_longer() -> None:
     assert begun is not None
     before = laid(begun, 3)
     coat = small_plan().passages[0].coats[1]
-    other = edits.set_coat(small_plan(), 0, 1, edits.with_thinning(coat, 5.0))
+    # How thin it came out may be known better: it is laid. Of another paint it is not.
+    thinner = edits.set_coat(small_plan(), 0, 1, edits.with_thinning(coat, 5.0))
+    found = resumed(before, thinner, _AIR)
+    assert found is not None
+    assert (len(found[0].laid), found[1]) == (3, 0)
+    first = small_plan().passages[0].coats[0]
+    swapped = replace(coat, mixture=replace(coat.mixture, parts=first.mixture.parts))
+    other = edits.set_coat(small_plan(), 0, 1, swapped)
     found = resumed(before, other, _AIR)
     assert found is not None
     after, dropped = found

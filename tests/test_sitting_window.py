@@ -14,7 +14,6 @@ from pytestqt.qtbot import QtBot
 from driving import opened, saved
 from zesty_veil.bench import sitting as bench
 from zesty_veil.bench.tasks import Pass
-from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.sitting.sittingview import SittingView
 from zesty_veil.desktop.sitting.station import SittingStation
@@ -205,7 +204,7 @@ def test_a_closed_window_goes_on_at_the_same_second(
     bench_window.wait_until_idle()
 
 
-def test_what_came_out_wrong_goes_to_rescue(bench_window: MainWindow, clock: Clock) -> None:
+def test_what_went_wrong_is_asked_of_what_is_laid(bench_window: MainWindow, clock: Clock) -> None:
     view = sat_down(bench_window, clock)
     QTest.keyClick(view, KEY.Key_R)  # nothing is laid yet, and nothing happens
     assert bench_window.router.currentWidget() is view
@@ -214,9 +213,10 @@ def test_what_came_out_wrong_goes_to_rescue(bench_window: MainWindow, clock: Clo
     assert isinstance(what, Pass)
     QTest.keyClick(view, KEY.Key_R)
     router = bench_window.router
-    assert router.currentWidget() is router.at(MatchStation).view
-    assert bench_window.section.editor.passage_index == what.passage
-    router.at(MatchStation).view.give_up()
+    page = router.at(SittingStation).wrong
+    assert router.currentWidget() is page
+    assert page.passage.currentData() == what.passage
+    page.give_up()
     bench_window.wait_until_idle()
 
 

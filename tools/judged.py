@@ -34,8 +34,7 @@ def answers(each: Template) -> Iterator[dict[str, str]]:
         for q in asked if not q.optional
     ]  # fmt: skip
     every = choices[:1] or [[{}]]
-    for first in every[0]:
-        yield first
+    yield from every[0]
     for more in choices[1:]:
         yield from more
 

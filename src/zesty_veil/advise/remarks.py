@@ -18,6 +18,7 @@ from zesty_veil.advise.pressed import sure_remedies
 from zesty_veil.advise.remark import Remark, RemarkKind
 from zesty_veil.light.cielab import lch
 from zesty_veil.paint.kinds import CLEAR
+from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import MOST_WATER
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
@@ -224,6 +225,8 @@ def _tips(plan: Plan, index: int, state: StackOptics, look: ViewingConditions) -
     field = field_of(state, axis(REMARK_PLACES), _FLAT, look)
     value = field.value[:, 0]
     share = float(remedies.black(field).mean())
+    if any(c.meant == "edge" and c.sites == SITES for c in plan.passages[index].coats):
+        return  # what is dark beyond a hard edge is no tip
     if value[0] > 6 and value[-1] < BLACK_VALUE and share > TIPS_SHARE:
         mend = partial(remedies.shorter_tips, passage=index, look=look)
         # Where the primer is what is black, no coat can be drawn back.

@@ -9,6 +9,7 @@ from zesty_veil.bench.schedule import Changes, Task
 from zesty_veil.bench.sessions import split_sessions
 from zesty_veil.bench.sitting import LaidPass, Sitting, chains_of
 from zesty_veil.bench.tasks import Pass, laid_on, tasks
+from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Plan
 
 _Chain = tuple[Task, ...]
@@ -69,9 +70,7 @@ def _carried(before: Sitting, plan: Plan, chains: tuple[_Chain, ...]) -> tuple[L
         to = places.get(_called(before.plan, chain))
         if to is None or k != done[to] or k >= len(chains[to]):
             continue
-        if chain[k].pot == chains[to][k].pot and _tool(before.plan, chain[k]) == _tool(
-            plan, chains[to][k]
-        ):
+        if _laid(before.plan, chain[k]) == _laid(plan, chains[to][k]):
             out.append(LaidPass((to, k), one.at))
             done[to] += 1
     return tuple(out)
@@ -83,7 +82,12 @@ def _called(plan: Plan, chain: _Chain) -> tuple[int, str]:
     return chain[0].figure, plan.passages[what.passage].name
 
 
-def _tool(plan: Plan, task: Task) -> str:
+def _laid(plan: Plan, task: Task) -> tuple[tuple[Part, ...], str]:
+    """Return of what paints a pass is, and with which tool it is laid.
+
+    How thin it came out may be known better by now; it is the same pass.
+    """
     what = task.what
     assert isinstance(what, Pass)
-    return laid_on(plan.passages[what.passage])[what.coat].tool
+    coat = laid_on(plan.passages[what.passage])[what.coat]
+    return coat.mixture.parts, coat.tool

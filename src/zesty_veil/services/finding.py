@@ -36,6 +36,8 @@ class WaySearch:
     """What is to be found: ways to the targets of a passage, from what may be started from.
 
     starts : the passage with only what stays. kept : ways that are shown beside those found.
+    wanted : what is wanted in place of the passage's own targets, and rest : the coats that are
+    still to come over it, where a passage is mended under way.
     """
 
     plan: Plan
@@ -46,11 +48,13 @@ class WaySearch:
     look: ViewingConditions
     rescue: bool = False
     kept: tuple[KeptWay, ...] = ()
+    wanted: tuple[Target, ...] = ()
+    rest: tuple[Coat, ...] = ()
 
     @property
     def targets(self) -> tuple[Target, ...]:
         """What is wanted on the passage."""
-        return self.plan.passages[self.passage].targets
+        return self.wanted or self.plan.passages[self.passage].targets
 
     def wish(self) -> MatchRequest:
         """Return what is asked of the search."""
@@ -136,7 +140,7 @@ def laid_way(search: WaySearch, way: ShownWay) -> Plan:
             if part.paint not in plan.rack():
                 plan = hold(plan, rack[part.paint])
     passage = plan.passages[search.passage]
-    coats = (*way.base.coats, *way.coats)
+    coats = (*way.base.coats, *way.coats, *search.rest)
     return set_passage(plan, search.passage, replace(passage, ground=way.base.ground, coats=coats))
 
 

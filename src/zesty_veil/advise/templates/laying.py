@@ -27,7 +27,7 @@ from zesty_veil.thresholds import HIDDEN_DE00
 from zesty_veil.tr import tr
 
 # Farther off than this, root of the mean square, no painter would call it that.
-_OFF = 14.0
+_OFF = 9.0
 LIMITS = USUAL_LIMITS
 
 

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
+from zesty_veil.advise.templates.tidying import tidied
 from zesty_veil.errors import InputError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer
@@ -92,7 +93,21 @@ class Template:
     title: str
     words: str
     questions: tuple[Asks, ...]
-    build: Build
+    lay: Build
+
+    def build(
+        self, answers: Answered, should_continue: Callable[[], bool]
+    ) -> Iterator[TemplateMade]:
+        """Yield the plan for some answers, as far as it is; the last is whole.
+
+        Raises
+        ------
+        InputError, PaintError
+            If the paints at hand do not do, with the one that is wanting.
+        """
+        for made in self.lay(answers, should_continue):
+            plan = made.plan
+            yield made if plan is None else replace(made, plan=tidied(plan, answers.paints))
 
     def answered(
         self,

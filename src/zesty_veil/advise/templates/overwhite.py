@@ -76,7 +76,7 @@ def _sponged(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade
     white = white_of(answers)
     coats = []
     if answers["primer"] != "white":
-        coats.append(Coat(Mixture((Part(white.name),), "water", 1.0), "loaded", 3))
+        coats.append(Coat(Mixture((Part(white.name),), "water", 1.0), "loaded", 2))
     # What glows is covered outward on purpose.
     coats.append(Coat(Mixture((Part(glow.name),), "water", 0.5), "loaded", 2, meant="base"))
     for start, soft, thick, passes in _SPONGED:

@@ -144,6 +144,12 @@ MENUS: dict[str, tuple[Command, ...]] = {
             ("Ctrl+D",),
             act=lambda w: w.section.moves.copy_passage(),
         ),
+        Command(
+            "went wrong",
+            "It went wrong …",
+            hint="Too dark, too bright, too strong: find the way back",
+            act=lambda w: w.router.went_wrong(),
+        ),
         Command("push ends", "Push both ends", ("X",), act=lambda w: w.section.moves.push_ends()),
         SEPARATOR,
         Command(

@@ -39,7 +39,7 @@ class StationContext(QObject):
     passage_wanted = Signal(int)  # in view
     paints_wanted = Signal()  # offered over the section, for a new coat
     coat_wanted = Signal(object)  # a Paint to lay
-    rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
+    way_back_wanted = Signal(object)  # a WaySearch from what went wrong on the bench
     plan_wanted = Signal(object)  # a Plan that has no file
     empty_wanted = Signal()
     file_wanted = Signal(object)  # Path

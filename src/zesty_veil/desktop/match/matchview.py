@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from functools import partial
 
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QKeyEvent
 
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
@@ -50,6 +52,8 @@ class MatchView(MatchPage):
         Return how colours are looked at, the place that is read, and the coat in hand.
     """
 
+    mended = Signal()  # the way back from what came out wrong is in the plan
+
     def __init__(
         self,
         document: Document,
@@ -65,6 +69,7 @@ class MatchView(MatchPage):
         self._search: WaySearch | None = None
         self._shown_for: WaySearch | None = None
         self._kept: tuple[KeptWay, ...] = ()
+        self._mending: WaySearch | None = None
         self._passage = -1
         self.jobs: NewestWins[WaySearch, FoundWays] = NewestWins(finding, self, "long")
         self.jobs.answered.connect(self._found)
@@ -113,6 +118,7 @@ class MatchView(MatchPage):
         """Search for the passage in view; the ways may go on from the coat in hand."""
         passage = self._editor.passage
         self._kept, self._search, self._passage = (), None, self._editor.passage_index
+        self._mending = None
         self.taking.jobs.drop()
         if passage is None:
             self._rest(tr("There is no passage in view; add one on the left first."))
@@ -122,6 +128,12 @@ class MatchView(MatchPage):
         self.show_picture_page(False)
         self.search()
         return True
+
+    def mend(self, search: WaySearch) -> None:
+        """Find ways back from what came out wrong."""
+        self._mending = search
+        self.search()
+        self.list.setFocus()
 
     def take_focus(self) -> None:
         """Begin with the ways, or with the colour that is still to be written."""
@@ -175,7 +187,7 @@ class MatchView(MatchPage):
     def search(self) -> None:
         """Search again, for what is wanted and allowed now."""
         passage = self._editor.passage
-        wanted = passage is not None and bool(passage.targets)
+        wanted = passage is not None and bool(passage.targets or self._mending)
         self.show_empty(not wanted)
         if passage is None or not wanted:
             self._rest(tr(_NO_TARGET))
@@ -188,10 +200,16 @@ class MatchView(MatchPage):
         except VeilError as error:
             self._rest(str(error))
             return
-        self._search = WaySearch(
-            self._document.plan, self._editor.passage_index, starts, self.limits.usable(), limits,
-            self._look(), self.wanted.rescuing, self._kept,
-        )  # fmt: skip
+        if self._mending is not None:
+            self._search = replace(
+                self._mending, rack=self.limits.usable(), limits=limits, look=self._look(),
+                kept=self._kept,
+            )  # fmt: skip
+        else:
+            self._search = WaySearch(
+                self._document.plan, self._editor.passage_index, starts, self.limits.usable(),
+                limits, self._look(), self.wanted.rescuing, self._kept,
+            )  # fmt: skip
         self.words.setText(tr("Searching …"))
         self.show_progress(0.0)
         self._enable(True)
@@ -238,8 +256,12 @@ class MatchView(MatchPage):
         if self._document.plan != search.plan:
             return  # the plan has moved on, and ways for it are sought already
         plan = laid_way(search, self.list.ways[index])
+        mending = self._mending is not None
+        self._mending = None
         self.give_up()
-        self._document.edit(plan, tr("matched coats"))
+        self._document.edit(plan, tr("the way back") if mending else tr("matched coats"))
+        if mending:
+            self.mended.emit()
 
     def rest(self) -> None:
         """Stop searching, and whatever else was asked for."""
@@ -291,7 +313,8 @@ class MatchView(MatchPage):
         search = self._search
         assert search is not None
         self._shown_for = search
-        self.list.show_ways(found.ways, target_ribbon(search.plan.passages[search.passage]))
+        aimed = edits.aim_at(search.plan, search.passage, search.targets)
+        self.list.show_ways(found.ways, target_ribbon(aimed.passages[search.passage]))
         self.show_progress(found.share)
         count = sum(not way.kept for way in found.ways)
         ways = counted(count, "{0} way", "{0} ways")

@@ -49,6 +49,7 @@ class MatchStation(Station):
             context.coat,
         )  # fmt: skip
         page.passage_wanted.connect(context.passage_wanted.emit)
+        page.mended.connect(lambda: context.station_wanted.emit("sitting"))
         page.bar.ladder.clicked.connect(lambda: self._turn(True))
         self.add(page)
         return page

@@ -12,11 +12,15 @@ from PySide6.QtWidgets import QWidget
 from zesty_veil.desktop.form.formwork import FormWork
 from zesty_veil.desktop.kit.page import Page, PageRouter
 from zesty_veil.desktop.kit.station import HearsOfPlans, Station, StationContext
+from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.section.desk import SectionDesk
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.desktop.shell.stations import STATIONS
+from zesty_veil.desktop.sitting.station import SittingStation
 from zesty_veil.errors import InputError
+from zesty_veil.services.finding import WaySearch
+from zesty_veil.tr import tr
 
 _S = TypeVar("_S", bound=Station)
 
@@ -57,7 +61,7 @@ class StationRouter(PageRouter):
         self.context.passage_wanted.connect(section.choose_passage)
         self.context.coat_wanted.connect(section.add_coat)
         self.context.paints_wanted.connect(self._offer_paints)
-        self.context.rescue_wanted.connect(self._rescue)
+        self.context.way_back_wanted.connect(self._way_back)
 
     def hint(self) -> str:
         """Return what can be done on the page that is shown; nothing for the section."""
@@ -135,9 +139,19 @@ class StationRouter(PageRouter):
         self.show_section()
         self._section.open_rack()
 
-    def _rescue(self, passage: int, coat: int) -> None:
-        """Find a way on from a coat that came out wrong."""
-        if passage < len(self._document.plan.passages):
-            self._section.choose_passage(passage)
-            self._section.choose_coat(coat)
-            self.go("match")
+    def went_wrong(self) -> None:
+        """Ask what the passage in view is on the bench, all of it being laid."""
+        laid = {i: len(p.coats) for i, p in enumerate(self._document.plan.passages) if p.coats}
+        if not laid:
+            self.context.said.emit(tr("Nothing is laid in this plan yet. Add a coat first."))
+            return
+        self.at(SittingStation).ask_what_went_wrong(self._section.editor.passage_index, laid)
+
+    def _way_back(self, search: WaySearch) -> None:
+        """Find the way back from what went wrong on the bench."""
+        if search.passage < len(self._document.plan.passages):
+            self._section.choose_passage(search.passage)
+            station = self.at(MatchStation)
+            station.on_ladder = False
+            if self.go("match"):
+                station.view.mend(search)

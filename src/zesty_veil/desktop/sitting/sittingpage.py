@@ -50,8 +50,8 @@ class SittingPage(Page):
             SITTING.tooltip("pause", tr("Pause, or go on; films dry meanwhile")),
         )
         self.wrong = _button(
-            tr("Came out wrong"),
-            SITTING.tooltip("rescue", tr("Too strong, or too weak: look for a rescue")),
+            tr("It went wrong"),
+            SITTING.tooltip("rescue", tr("Too dark, too strong …: find the way back")),
         )
         self.again = _button(
             tr("Start over"),

@@ -51,7 +51,7 @@ class SittingView(SittingPage):
         The clock on the wall, in seconds.
     """
 
-    rescue_wanted = Signal(int, int)  # a passage, and the coat of it that came out wrong
+    wrong_wanted = Signal(int, object)  # a passage, and how many coats of each passage are laid
 
     def __init__(
         self, document: Document, writes: FileQueues, now: Callable[[], float] = time.time
@@ -194,12 +194,17 @@ class SittingView(SittingPage):
         self._set(lambda s: bench.pause(s, self.now()))
 
     def rescue(self) -> None:
-        """The coat that was laid last came out wrong: look for a way on from what is there."""
-        if self.sitting is not None and self.sitting.laid:
-            what = pass_of(self.sitting, self.sitting.laid[-1].where)
+        """The coat that was laid last went wrong: ask what is there now."""
+        if self.sitting is None or not self.sitting.laid:
+            self.words.setText(tr("Nothing is laid yet."))
+            return
+        laid: dict[int, int] = {}
+        for one in self.sitting.laid:
+            what = pass_of(self.sitting, one.where)
             ground = len(self.sitting.plan.passages[what.passage].ground.coats)
-            self.go()
-            self.rescue_wanted.emit(what.passage, max(what.coat - ground, 0))
+            laid[what.passage] = max(laid.get(what.passage, 0), what.coat - ground + 1)
+        last = pass_of(self.sitting, self.sitting.laid[-1].where).passage
+        self.wrong_wanted.emit(last, laid)
 
     def go(self) -> None:
         """Go back to the section; what dries goes on drying."""

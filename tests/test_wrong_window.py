@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QWidget
 
 from driving import go
+from zesty_veil.advise.match.limits import Limits
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.desktop.sitting.station import SittingStation
@@ -19,6 +20,7 @@ from zesty_veil.plan.coatwords import parse_coat
 from zesty_veil.plan.model import Ground, Passage, Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.services.finding import finding, laid_way
 from zesty_veil.services.mending import CameOut, as_it_is, foretold, told, way_back
 
 RACK = {paint.name: paint for paint in demo_rack()}
@@ -44,7 +46,7 @@ def test_words_say_what_is_there_beside_what_was_foretold() -> None:
     assert "from what was planned" in told(out, LOOK)
     assert "nobody will see it" in told(CameOut(PLAN, 0, 2), LOOK)
     # More of the coat laid last explains it, and that is what is started from.
-    search = way_back(out, demo_rack(), None, LOOK)  # type: ignore[arg-type]
+    search = way_back(out, demo_rack(), Limits(), LOOK)
     (start,) = search.starts
     assert start.coats[0] == PLAN.passages[0].coats[0]
     assert start.coats[1].mixture.thinning < PLAN.passages[0].coats[1].mixture.thinning
@@ -54,7 +56,7 @@ def test_words_say_what_is_there_beside_what_was_foretold() -> None:
     np.testing.assert_allclose(search.targets[0].lab, before[20], atol=0.01)
     # A colour that no paint of that coat makes is of unknown layers.
     blue = CameOut(PLAN, 0, 2, seen=(40.0, 0.0, -40.0))
-    (start,) = way_back(blue, demo_rack(), None, LOOK).starts  # type: ignore[arg-type]
+    (start,) = way_back(blue, demo_rack(), Limits(), LOOK).starts
     assert start.ground.measured is not None
     assert start.coats == ()
 
@@ -125,3 +127,23 @@ def test_what_went_wrong_is_asked_from_the_menu_too(small: MainWindow) -> None:
     assert "colour" in page.words.text()
     QTest.keyClick(page, KEY.Key_Escape)
     assert small.router.page is not page
+
+
+def test_what_is_too_dark_all_along_is_no_matter_of_the_last_touch() -> None:
+    """A touch at the light explains nothing at the far end: each place starts from its colour."""
+    plan = apron("Deepwell Blue; water 0.5; passes 2", "Lime White; water 1; passes 3; tool glaze")
+    touch = edits.with_feather(edits.with_span(plan.passages[0].coats[1], 0, 0.1), 0, 0.6)
+    plan = edits.set_coat(plan, 0, 1, touch)
+    out = CameOut(plan, 0, 2, lightness="much darker")
+    search = way_back(out, demo_rack(), Limits(), LOOK)
+    assert len(search.now) == len(search.targets) == 5
+    now = as_it_is(out, foretold(out, LOOK))
+    np.testing.assert_allclose(search.now[-1], now[-1], atol=0.01)
+    *_, found = finding(search, lambda: True)
+    best = found.ways[0]
+    assert best.coats
+    assert best.mean < 5
+    # What comes is drawn as it is on the bench: as light again as was foretold.
+    assert best.ground.mean() < best.ribbon.mean()
+    laid = laid_way(search, best)
+    assert laid.passages[0].coats[:2] == plan.passages[0].coats

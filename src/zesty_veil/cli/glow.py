@@ -35,7 +35,7 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.fileformat import load
-from zesty_veil.plan.glow import Glow
+from zesty_veil.plan.glow import CORES, Glow
 from zesty_veil.plan.model import Plan, ground_words
 from zesty_veil.plan.placewords import place_words
 from zesty_veil.predict.words import describe
@@ -70,6 +70,7 @@ def glow_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("--school", default="inward", choices=GLOW_SCHOOLS)
     job.add_argument("--kelvin", type=float, metavar="K", help="of the fire")
     job.add_argument("--colour", metavar="COLOUR", help="of the light, where it is no fire")
+    job.add_argument("--core", choices=tuple(CORES), help="how its near-white heart fades")
     job.add_argument("--radius", type=float, metavar="MM")
     job.add_argument("--strength", type=float, metavar="TIMES", help="white at the light; 1 is day")
     job.add_argument("--rings", type=int, metavar="N")
@@ -117,7 +118,8 @@ def glowed(chosen: argparse.Namespace) -> tuple[Any, str]:
 
 
 def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
-    if chosen.off_figure:
+    own = plan.glow is not None and not plan.glow.source and not chosen.on
+    if chosen.off_figure and not own:
         glow = off_figure(plan, [passage_number(plan, name) for name in chosen.on] or None)
     elif chosen.on:
         raise InputError("--on says what a light off the figure falls on; give --off-figure too.")
@@ -131,6 +133,8 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
         "wins": chosen.light_wins,
     }
     glow = replace(glow, **{key: v for key, v in changed.items() if v is not None})
+    if chosen.core is not None:
+        glow = replace(glow, core=CORES[chosen.core])
     if chosen.colour is not None:
         L, a, b = parse_colour(chosen.colour)
         glow = replace(glow, colour=(L, a, b))

@@ -26,7 +26,7 @@ LEAST_GAP, MOST_GAP = 0.05, 0.5
 
 # The hot core of some sources, and how far out their hue turns; common practice.
 CORES: dict[str, tuple[float, float, float]] = {
-    "fire": (0.46, 0.32, 0.12),
+    "fire": (0.46, 0.32, 0.0),
     "lamp": (0.52, 0.38, 0.06),
     "eyes": (0.42, 0.24, 0.2),
     "spell": (0.36, 0.2, 0.16),
@@ -87,7 +87,7 @@ class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
         Annotated[float, between(0, 1, "how much light makes nearly white")],
         Annotated[float, between(0, 1, "how much light begins to")],
         Annotated[float, between(0, 1, "how little light turns deeper")],
-    ] = (0.46, 0.32, 0.0)
+    ] = CORES["fire"]
 
 
 def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:

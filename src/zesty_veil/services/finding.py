@@ -18,14 +18,14 @@ from zesty_veil.paint.catalogue import catalogue
 from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import hold, set_passage, with_sites
-from zesty_veil.plan.model import Coat, Passage, Plan, Target, ground_words
+from zesty_veil.plan.model import Coat, Ground, Lab, Passage, Plan, Target, ground_words
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.lay import thickness
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.targets import missed
 from zesty_veil.tr import tr
 
-_PLACES = 160
+_PLACES, _FEW = 160, 33
 _FLAT = SITES.index("flat")
 # Coats that stay, and those laid on them.
 KeptWay = tuple[Passage, tuple[Coat, ...]]
@@ -37,7 +37,8 @@ class WaySearch:
 
     starts : the passage with only what stays. kept : ways that are shown beside those found.
     wanted : what is wanted in place of the passage's own targets, and rest : the coats that are
-    still to come over it, where a passage is mended under way.
+    still to come over it, where a passage is mended under way. now : the colour that is there at
+    each target, where that is all that is known.
     """
 
     plan: Plan
@@ -50,6 +51,7 @@ class WaySearch:
     kept: tuple[KeptWay, ...] = ()
     wanted: tuple[Target, ...] = ()
     rest: tuple[Coat, ...] = ()
+    now: tuple[Lab, ...] = ()
 
     @property
     def targets(self) -> tuple[Target, ...]:
@@ -61,7 +63,7 @@ class WaySearch:
         held = (*self.plan.paints, *self.rack)
         return MatchRequest(
             self.starts, held, self.targets, self.rack, self.limits, self.look, self.rescue,
-            catalogue(),
+            catalogue(), now=self.now,
         )  # fmt: skip
 
 
@@ -165,10 +167,15 @@ def _shown(answer: MatchAnswer, base: Passage, search: WaySearch, kept: bool = F
     paints = {paint.name: paint for paint in (*search.plan.paints, *search.rack)}
     passage = replace(base, coats=(*base.coats, *answer.coats), targets=search.targets)
     u = axis(_PLACES)
-    field = predict(passage, paints, u, SITE_RELIEF, search.look)
-    told = missed(passage, field)
-    off = told.by if told is not None else answer.delta_e
-    bare = predict(base, paints, u, np.zeros(1), search.look).rgb[:, 0]
+    if search.now:
+        flat, bare = _from_colours(search, base, answer.coats, paints)
+        off = answer.delta_e
+    else:
+        field = predict(passage, paints, u, SITE_RELIEF, search.look)
+        told = missed(passage, field)
+        off = told.by if told is not None else answer.delta_e
+        flat = field.rgb[:, _FLAT]
+        bare = predict(base, paints, u, np.zeros(1), search.look).rgb[:, 0]
     films, fills = [], []
     for coat in answer.coats:
         films.append(thickness(coat, passage, u, np.zeros(1)).dry[:, 0] * 1000)
@@ -176,9 +183,27 @@ def _shown(answer: MatchAnswer, base: Passage, search: WaySearch, kept: bool = F
         alone = Passage("alone", ground=replace(base.ground, primer="white", coats=(),
                                                 measured=None), coats=(whole_coat,))  # fmt: skip
         fills.append(predict(alone, paints, axis(1), np.zeros(1), search.look).rgb[0, 0])
-    flat = field.rgb[:, _FLAT]
     words = ground_words(base.ground) if len(search.starts) > 1 or base not in search.starts else ""
     return ShownWay(answer, base, off, flat, bare, tuple(films), tuple(fills), words, kept)
+
+
+def _from_colours(
+    search: WaySearch, base: Passage, coats: tuple[Coat, ...], paints: dict[str, Paint]
+) -> tuple[Array, Array]:
+    """Return what coats come to on colours of unknown layers, and those, (n, 3) encoded sRGB."""
+    targets = sorted(search.targets, key=lambda target: target.place)
+    known, few, u = [t.place for t in targets], axis(_FEW), axis(_PLACES)
+    labs, seen = [], []
+    for place in few:
+        L, a, b = (float(np.interp(place, known, [lab[i] for lab in search.now])) for i in range(3))
+        on = replace(base, ground=Ground("white", measured=(L, a, b)), coats=coats)
+        seen.append(predict(on, paints, np.array([place]), np.zeros(1), search.look).lab[0, 0])
+        labs.append((L, a, b))
+    flat, bare = (
+        srgb(np.stack([np.interp(u, few, np.array(each)[:, i]) for i in range(3)], axis=-1))[0]
+        for each in (seen, labs)
+    )
+    return flat, bare
 
 
 def _why(found: Answers) -> str:

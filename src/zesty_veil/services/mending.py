@@ -15,7 +15,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
-from zesty_veil.plan.model import Ground, Lab, Passage, Plan, Target, coat_name
+from zesty_veil.plan.model import Ground, Lab, Passage, Plan, Target, mixture_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.finding import WaySearch
@@ -41,7 +41,7 @@ HUE: dict[str, tuple[float, float]] = {
     "greener": (160.0, 15.0), "bluer": (270.0, 15.0),
 }  # fmt: skip
 _GREY, _TINGE = 8.0, 8.0
-_ROUGH_DE00 = 8.0
+_ROUGH_DE00, _STRONG = 5.0, 10.0
 # How much more or less paint may have come to lie than was meant.
 _MORE = np.geomspace(0.25, 4.0, 33)
 
@@ -138,13 +138,18 @@ def way_back(
     places = np.linspace(0, 1, _WANTED) if _uneven(before) else np.array([0.5])
     wanted = []
     for place in places:
-        L, a, b = (round(float(np.interp(place, axis(_PLACES), before[:, i])), 2) for i in range(3))
-        wanted.append(Target(round(float(place), 4), (L, a, b)))
+        wanted.append(Target(round(float(place), 4), _at(before, float(place))))
     passage = out.plan.passages[out.passage]
     return WaySearch(
         out.plan, out.passage, (start,), paints, limits, look, rescue=True,
         wanted=tuple(wanted), rest=passage.coats[out.laid :],
+        now=() if start != out.meant else tuple(_at(now, place) for place in places),
     )  # fmt: skip
+
+
+def _at(labs: Array, place: float) -> Lab:
+    L, a, b = (round(float(np.interp(place, axis(_PLACES), labs[:, i])), 2) for i in range(3))
+    return L, a, b
 
 
 def _uneven(labs: Array) -> bool:
@@ -171,8 +176,10 @@ def _started(
                 best = off, tried
     # Words are rough; a colour that was read off the figure is not.
     near = _ROUGH_DE00 if out.seen is None else MET_DE00
-    if best is not None and (best[0] <= near or _uneven(now)):
+    if best is not None and best[0] <= near:
         return best[1]
+    if _uneven(now):
+        return meant  # place by place it is a colour of unknown layers
     L, a, b = (round(float(v), 2) for v in now[len(now) // 2])
     return replace(meant, ground=Ground("white", measured=(L, a, b)), coats=())
 
@@ -182,7 +189,9 @@ def told(out: CameOut, look: ViewingConditions) -> str:
     before = foretold(out, look)
     off = float(ciede2000(as_it_is(out, before), before).mean())
     last = out.meant.coats[-1] if out.meant.coats else None
-    name = coat_name(last) if last is not None else tr("the ground")
+    name = mixture_words(last.mixture) if last is not None else tr("the ground")
     if off < DIFFER_DE00:
         return tr("That is within dE {0:.1f} of what was planned; nobody will see it.").format(off)
-    return tr("After {0} it is dE {1:.0f} from what was planned.").format(name, off)
+    return tr("After {0} it is a {1} step (dE {2:.0f}) from what was planned.").format(
+        name, tr("clear") if off < _STRONG else tr("strong"), off
+    )

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch
-from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.glow import CORES, Glow, Place3, Surface
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
@@ -17,6 +17,8 @@ from zesty_veil.tr import tr
 
 # Near a light painters let its own colour win somewhat.
 USUAL_WINS = 0.4
+# Hues of fires in degrees, and from which chroma on a light has a colour.
+_FIRE, _COLOURED = (20.0, 105.0), 18.0
 
 
 def glow_now(plan: Plan) -> Glow:
@@ -53,7 +55,28 @@ def usual_glow(plan: Plan) -> Glow:
             )
         )
     lit = [p for p in plan.passages if p.lit_by == source]
-    return Glow(source, tuple(_surface(p, plan) for p in lit), wins=USUAL_WINS)
+    shines = next((p for p in plan.passages if p.name == source), None)
+    colour = None if shines is None else _thrown(shines, plan)
+    core = CORES["fire" if colour is None else "lamp"]
+    surfaces = tuple(_surface(p, plan) for p in lit)
+    return Glow(source, surfaces, colour=colour, wins=USUAL_WINS, core=core)
+
+
+def _thrown(passage: Passage, plan: Plan) -> Place3 | None:
+    """Return the colour that a passage throws on others, by its clearest light part.
+
+    None for a fire, whose colour is that of what glows, and for what is not painted yet.
+    """
+    if not passage.coats:
+        return None
+    field = predict(passage, plan.rack(), axis(17), np.zeros(1), ViewingConditions(plan.light))
+    looks = field.lch[:, 0]
+    light = looks[looks[:, 0] >= np.median(looks[:, 0])]
+    L, C, h = (float(v) for v in light[int(np.argmax(light[:, 1]))])
+    if C < _COLOURED or _FIRE[0] <= h <= _FIRE[1]:
+        return None
+    L, a, b = (round(float(v), 1) for v in lab_from_lch(np.array([max(L, 45.0), C, h])))
+    return L, a, b
 
 
 def off_figure(plan: Plan, passages: Sequence[int] | None = None) -> Glow:

@@ -35,7 +35,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.laydown import RELIEF, SITES
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.model import Coat, Ground, Passage, Target
+from zesty_veil.plan.model import Coat, Ground, Lab, Passage, Target
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions
@@ -63,7 +63,8 @@ class MatchRequest:
     rescue : whether covering first is compared with going on; for one base. catalogue : paints
     that might be bought, where nothing comes near. towards : the end of a ramp that later coats
     draw back to, if only one will do. reasons : whether to find out why nothing comes nearer.
-    over : coats that lie over all of a ramp in the end; they are part of every answer.
+    over : coats that lie over all of a ramp in the end; they are part of every answer. now : the
+    colour that is there at each target, in their order, where that is all that is known of it.
     """
 
     bases: tuple[Passage, ...]
@@ -77,6 +78,7 @@ class MatchRequest:
     towards: Manner | None = None
     reasons: bool = True
     over: tuple[Coat, ...] = ()
+    now: tuple[Lab, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -126,14 +128,19 @@ def in_order(targets: Sequence[Target]) -> tuple[Target, ...]:
     return tuple(sorted(targets, key=lambda t: (t.place, RELIEF[t.site])))
 
 
-def spots_on(base: Passage, targets: Sequence[Target], held: Sequence[Paint]) -> tuple[Spot, ...]:
-    """Return targets, in order, with what is there on a passage at their places."""
+def spots_on(
+    base: Passage, targets: Sequence[Target], held: Sequence[Paint], now: Sequence[Lab] = ()
+) -> tuple[Spot, ...]:
+    """Return targets, in order, with what is there on a passage at their places.
+
+    now : the colours that are there, where no coats say so.
+    """
     paints = {paint.name: paint for paint in held}
     known: dict[float, list[StackOptics]] = {}
     out = []
-    for target in in_order(targets):
+    for number, target in enumerate(in_order(targets)):
         relief = RELIEF[target.site]
-        state = now_on(base, paints, target.place, relief)
+        state = now_on(_there(base, now, number), paints, target.place, relief)
         # Where the ground is the same all along, one object says so, and one search serves all.
         alike = [s for s in known.get(relief, []) if _same(s, state)]
         if not alike:
@@ -142,6 +149,11 @@ def spots_on(base: Passage, targets: Sequence[Target], held: Sequence[Paint]) ->
         region = region_of(target.words) if target.words else None
         out.append(Spot(target.place, np.array(target.lab), ground, relief, region))
     return tuple(out)
+
+
+def _there(base: Passage, now: Sequence[Lab], number: int) -> Passage:
+    """Return a passage as it is at one of its targets, by what is known of it."""
+    return replace(base, ground=Ground("white", measured=now[number]), coats=()) if now else base
 
 
 def solve(
@@ -156,7 +168,7 @@ def solve(
     """
     if not wish.targets:
         raise InputError(tr("This passage has no target yet; write a colour, or keep one with K."))
-    starts = [spots_on(base, wish.targets, wish.held) for base in wish.bases]
+    starts = [spots_on(base, wish.targets, wish.held, wish.now) for base in wish.bases]
     best: tuple[MatchAnswer, ...] = ()
     ways: tuple[RampWay, ...] = ()
     known: dict[RampWay, MatchAnswer] = {}
@@ -244,7 +256,7 @@ def _answer(
     words = way_words(way.coats, bench.paints)
     lab = labs[0] if len(labs) == 1 else None
     worst, rises = max(off), 0.0
-    if soft and len(labs) > 1:
+    if soft and len(labs) > 1 and not wish.now:
         paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
         worst, rises = farthest_along(replace(whole_passage, targets=targets), paints, wish.look)
     return MatchAnswer(
@@ -259,6 +271,15 @@ def _seen(wish: MatchRequest, whole: Passage) -> list[Array]:
     """
     paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
     targets = in_order(wish.targets)
+    if wish.now:
+        laid = whole.coats[len(wish.bases[0].coats) :]
+        each = (replace(_there(whole, wish.now, i), coats=laid) for i in range(len(targets)))
+        return [
+            predict(on, paints, np.array([t.place]), np.array([RELIEF[t.site]]), wish.look).lab[
+                0, 0
+            ]
+            for on, t in zip(each, targets, strict=True)
+        ]
     reliefs = sorted({RELIEF[target.site] for target in targets})
     places = np.array([target.place for target in targets])
     seen = predict(whole, paints, places, np.array(reliefs), wish.look).lab
@@ -315,7 +336,7 @@ def hindrance(
     worst = int(np.argmax(answer.delta_e))
     if answer.delta_e[worst] <= MET_DE00:
         return None, None
-    known = starts or [spots_on(base, wish.targets, wish.held) for base in wish.bases]
+    known = starts or [spots_on(base, wish.targets, wish.held, wish.now) for base in wish.bases]
     why = _why(wish, known[answer.base][worst], should_continue)
     return (None, None) if why is None else (why, in_order(wish.targets)[worst])
 
@@ -354,7 +375,7 @@ def _same(one: StackOptics, other: StackOptics) -> bool:
 
 def weighed(wish: MatchRequest, base: Passage, coats: tuple[Coat, ...]) -> MatchAnswer:
     """Return coats that somebody chose as an answer to a wish, on a passage to start from."""
-    spots = spots_on(base, wish.targets, wish.held)
+    spots = spots_on(base, wish.targets, wish.held, wish.now)
     strays, whole = [], tuple(coat for coat in coats if coat.span == (0.0, 1.0))
     for spot in spots:
         bench = _bench(wish, spot)

@@ -15,7 +15,7 @@ from zesty_veil.desktop.kit.quiet import quiet
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.errors import VeilError
 from zesty_veil.light.srgb import hexadecimal, srgb
-from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.glow import CORES, Glow, Surface
 from zesty_veil.services.colours import parse_colour
 from zesty_veil.tr import tr
 
@@ -62,6 +62,14 @@ class SurfaceRow(QWidget):
             tr("A colour for a light that is no fire; Enter. Empty: the fire's own")
         )
         self.light.returnPressed.connect(self._light_written)
+        self.core = Choice(tr("how its hot core fades"))
+        self.core.setToolTip(tr("How far near-white reaches, and where the hue turns deeper"))
+        self.core.setMinimumContentsLength(6)
+        for name in CORES:
+            self.core.addItem(tr("{0} core").format(tr(name)), name)
+        self.core.activated.connect(
+            lambda _: self.second_changed.emit({"core": CORES[str(self.core.currentData())]})
+        )
         self.second = ColourField(
             tr("colour of a second light, from the other side"), tr("none"), rack
         )
@@ -84,19 +92,17 @@ class SurfaceRow(QWidget):
         grid.setHorizontalSpacing(8)
         grid.setColumnStretch(1, 1)
         grid.setVerticalSpacing(6)
-        for row, (words, widgets) in enumerate(
-            (
-                (tr("Surface"), (self.own, self.finish, self.inside)),
-                (tr("Light"), (self.light, None, self.line)),
-                (tr("Second"), (self.second, self.second_strength, self.gap)),
-            )
-        ):
-            name = Label(tr(words))
-            name.setBuddy(widgets[0])
-            grid.addWidget(name, row, 0)
+        rows: tuple[tuple[str, tuple[QWidget, ...]], ...] = (
+            (tr("Surface"), (self.own, self.finish, self.inside)),
+            (tr("Light"), (self.light, self.core, self.line)),
+            (tr("Second"), (self.second, self.second_strength, self.gap)),
+        )
+        for row, (words, widgets) in enumerate(rows):
+            label = Label(words)
+            label.setBuddy(widgets[0])
+            grid.addWidget(label, row, 0)
             for column, widget in enumerate(widgets, 1):
-                if widget is not None:
-                    grid.addWidget(widget, row, column)
+                grid.addWidget(widget, row, column)
 
     def stop(self) -> None:
         """End the workers of the colours' panels."""
@@ -115,6 +121,9 @@ class SurfaceRow(QWidget):
         if not self.second.hasFocus():
             shown = "" if glow.second is None else hexadecimal(srgb(np.array(glow.second))[0])
             self.second.setText(shown)
+        with quiet(self.core):
+            name = next((name for name, core in CORES.items() if core == glow.core), None)
+            self.core.setCurrentIndex(-1 if name is None else self.core.findData(name))
         with quiet(self.second_strength):
             self.second_strength.setValue(glow.second_strength)
         with quiet(self.gap):

@@ -18,7 +18,7 @@ from PySide6.QtTest import QTest
 from pytestqt.qtbot import QtBot
 
 from driving import go, opened
-from test_cli import answer
+from test_cli import answer, run
 from zesty_veil.advise.ladder import (
     MOST_DROPS,
     MOST_RUNGS,
@@ -33,10 +33,10 @@ from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
-from zesty_veil.light.cielab import lch
+from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.fileformat import parse, save
+from zesty_veil.plan.fileformat import load, parse, save
 from zesty_veil.plan.model import Coat, Ground, Passage, Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import DAYLIGHT
@@ -309,3 +309,37 @@ def test_the_ladder_by_keys_alone(window: MainWindow) -> None:
     QTest.mouseClick(page.colours, LEFT)
     assert window.router.page is window.router.at(MatchStation).view
     assert window.wait_until_idle()
+
+
+@pytest.mark.common_practice
+def test_two_ladders_share_one_base_and_neither_buries_the_other(
+    capsys: pytest.CaptureFixture[str], tmp_path: Path
+) -> None:
+    """Blue armour: green one way, pale blue the other."""
+    bare, one, both = (tmp_path / f"{name}.veil" for name in ("bare", "one", "both"))
+    save(Plan("armour", (Passage("plate", 30.0, ground=Ground("black")),), demo_rack()), bare)
+    for plan, out, pot, end in (
+        (bare, one, "Seawall Green", "far"), (one, both, "Brash Ice Blue", "light"),
+    ):  # fmt: skip
+        words = ["--pot", "Deepwell Blue", "--pot", pot, "--steps", "3", "--towards", end]
+        run(capsys, "ladder", *words, "--share", "50", "--plan", str(plan), "-o", str(out))
+    (passage,) = load(both).passages
+    base = [c for c in passage.coats if c.span == (0.0, 1.0)]
+    assert len(base) == 1  # laid once
+    rack = load(both).rack()
+    light, middle, far = predict(passage, rack, np.array([0.0, 0.5, 1.0]), np.zeros(1)).lch[:, 0]
+    alone = {
+        name: predict(
+            replace(passage, coats=(parse_coat(f"{name}; water 0.5; passes 3", rack),)), rack,
+            axis(1), np.zeros(1),
+        ).lab[0, 0]
+        for name in ("Deepwell Blue", "Seawall Green", "Brash Ice Blue")
+    }  # fmt: skip
+    for seen, name in (
+        (light, "Brash Ice Blue"), (middle, "Deepwell Blue"), (far, "Seawall Green"),
+    ):  # fmt: skip
+        assert float(ciede2000(lab_from_lch(seen), alone[name])) < 6, name
+    for coat in passage.coats:
+        assert coat in base or coat.span[0] >= 0.5 or coat.span[1] <= 0.5
+    assert cli.run(["ladder", "--pot", "Lime White", "--pot", "Lamp Black", "--share", "5"]) == 2
+    assert "choose 20 to 100" in capsys.readouterr().err

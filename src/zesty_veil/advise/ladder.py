@@ -155,7 +155,11 @@ def pairs_from(
 
 
 def ladder_coats(
-    rungs: Sequence[Rung], end: LadderEnd = "far", sites: tuple[Site, ...] = SITES
+    rungs: Sequence[Rung],
+    end: LadderEnd = "far",
+    sites: tuple[Site, ...] = SITES,
+    share: float = 1.0,
+    based: bool = False,
 ) -> tuple[Coat, ...]:
     """Return the coats of a ladder: the first rung over all, the others less and less far.
 
@@ -165,13 +169,18 @@ def ladder_coats(
         That they draw back to; both: light edges at both ends, as on a panel.
     sites
         That all rungs but the first reach: ridges alone for highlights, recesses for shades.
+    share
+        How much of the axis the rungs after the first take; the rest stays the base's.
+    based
+        Whether the first rung lies there already: then it is not laid again, and buries nothing.
     """
     thinning, passes = _SOLID
-    out = [Coat(Mixture(rungs[0].parts, "water", thinning), "loaded", passes)]
-    zone = 1.0 / len(rungs)
+    base = Coat(Mixture(rungs[0].parts, "water", thinning), "loaded", passes)
+    out = [] if based else [base]
+    zone = share / len(rungs)
     for k, rung in enumerate(rungs[1:], 1):
         coat = Coat(Mixture(rung.parts, "water", _LAYER), "loaded", rung.passes, sites=sites)
-        reach = (1.0 - k * zone) * (0.5 if end == "both" else 1.0)
+        reach = (share - (k if share == 1.0 else k - 0.5) * zone) * (0.5 if end == "both" else 1.0)
         soft = _FEATHER * zone * (0.5 if end == "both" else 1.0)
         if end in ("light", "both"):
             out.append(with_feather(with_span(coat, 0.0, round(reach, 4)), 0.0, round(soft, 4)))
@@ -179,6 +188,14 @@ def ladder_coats(
             start = round(1.0 - reach, 4)
             out.append(with_feather(with_span(coat, start, 1.0), round(soft, 4), 0.0))
     return tuple(out)
+
+
+def lies_there(passage: Passage, parts: tuple[Part, ...]) -> bool:
+    """Tell whether a mixture lies over all of a passage, with nothing over all of it since."""
+    for coat in reversed(passage.coats):
+        if coat.span == (0.0, 1.0) and coat.sites == SITES:
+            return coat.mixture.parts == parts
+    return False
 
 
 def _passes(

@@ -11,7 +11,6 @@ from zesty_veil.advise.ladder import (
     LADDER_STYLES,
     Rung,
     ladder,
-    ladder_coats,
     pairs_from,
 )
 from zesty_veil.aside import aside
@@ -27,8 +26,10 @@ from zesty_veil.plan.fileformat import load
 from zesty_veil.plan.model import Ground, Passage, Plan
 from zesty_veil.plan.placewords import place_words
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.services.ladders import LadderRequest, laid_ladder
+from zesty_veil.services.ladders import LadderRequest, coats_on, laid_ladder
 from zesty_veil.services.looks import save_plan
+
+_LEAST_SHARE = 20  # percent
 
 
 def ladder_arguments(job: argparse.ArgumentParser) -> None:
@@ -41,6 +42,10 @@ def ladder_arguments(job: argparse.ArgumentParser) -> None:
         "--style", default="even", choices=LADDER_STYLES, help="pairs: A, A+B, B, B+C, C"
     )
     job.add_argument("--towards", default="far", choices=LADDER_ENDS, help="where later steps are")
+    job.add_argument(
+        "--share", type=float, default=100.0, metavar="PERCENT",
+        help="of the axis, which later steps take; the rest stays the first pot's",
+    )  # fmt: skip
     job.add_argument("--site", action="append", choices=SITES, help="that later steps reach")
     job.add_argument("--ground", default="white", choices=PRIMERS)
     job.add_argument("--plan", type=Path, metavar="PLAN.veil", help="lay it on a passage of a plan")
@@ -76,13 +81,15 @@ def laddered(chosen: argparse.Namespace) -> tuple[Any, str]:
         return rows, text
     sites = tuple(site for site in SITES if not chosen.site or site in chosen.site)
     found = ladder(pots, chosen.steps, passage, plan.paints, look, chosen.style)
+    if not _LEAST_SHARE <= chosen.share <= 100:
+        raise InputError(f"--share {chosen.share:g}: choose {_LEAST_SHARE} to 100.")
+    asked = LadderRequest(
+        plan, index, tuple(pot.name for pot in pots), rack, look, chosen.steps, chosen.style,
+        chosen.towards, sites, chosen.share / 100,
+    )  # fmt: skip
     if chosen.out is not None:
-        names = tuple(pot.name for pot in pots)
-        asked = LadderRequest(
-            plan, index, names, rack, look, chosen.steps, chosen.style, chosen.towards, sites
-        )
         save_plan(laid_ladder(asked, found), chosen.out)
-    coats = ladder_coats(found.rungs, chosen.towards, sites)
+    coats = coats_on(passage, asked, found)
     text = "".join(_rung_text(rung) for rung in found.rungs)
     if found.mud:
         text += f"Between them it goes through {found.mud}.\n"
@@ -91,7 +98,9 @@ def laddered(chosen: argparse.Namespace) -> tuple[Any, str]:
     told = {
         "steps": [_rung(rung) for rung in found.rungs],
         "mud": found.mud or None,
-        "coats": [{"words": coat_words(c), "span": list(c.span)} for c in coats],
+        "coats": [
+            {"words": coat_words(c), "span": list(c.span), "where": place_words(c)} for c in coats
+        ],
     }
     return told, text
 

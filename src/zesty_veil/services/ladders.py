@@ -14,6 +14,7 @@ from zesty_veil.advise.ladder import (
     PotLadder,
     ladder,
     ladder_coats,
+    lies_there,
     pairs_from,
     solid_on,
 )
@@ -25,7 +26,7 @@ from zesty_veil.paint.laydown import Site
 from zesty_veil.paint.mixture import Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import hold, set_passage
-from zesty_veil.plan.model import Plan
+from zesty_veil.plan.model import Coat, Passage, Plan
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.look import ViewingConditions
 
@@ -48,6 +49,7 @@ class LadderRequest:
     style: LadderStyle = "even"
     end: LadderEnd = "far"
     sites: tuple[Site, ...] = ("recess", "flat", "ridge")
+    share: float = 1.0  # of the axis, which the steps after the first take
 
 
 @dataclass(frozen=True, eq=False)
@@ -118,12 +120,18 @@ def climbing(asked: LadderRequest, should_continue: Callable[[], bool]) -> Itera
 def laid_ladder(asked: LadderRequest, found: PotLadder) -> Plan:
     """Return the plan with a ladder's coats laid over what is on the passage."""
     plan, rack = asked.plan, {paint.name: paint for paint in asked.rack}
-    coats = ladder_coats(found.rungs, asked.end, asked.sites)
+    passage = plan.passages[asked.passage]
+    coats = coats_on(passage, asked, found)
     for coat in coats:
         for part in coat.mixture.parts:
             plan = hold(plan, rack[part.paint])
-    passage = plan.passages[asked.passage]
     return set_passage(plan, asked.passage, replace(passage, coats=(*passage.coats, *coats)))
+
+
+def coats_on(passage: Passage, asked: LadderRequest, found: PotLadder) -> tuple[Coat, ...]:
+    """Return a ladder's coats for a passage; a base that lies there already is not laid again."""
+    based = lies_there(passage, found.rungs[0].parts)
+    return ladder_coats(found.rungs, asked.end, asked.sites, asked.share, based)
 
 
 def _looks(found: PotLadder) -> Array:

@@ -15,6 +15,7 @@ from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.panel import Panel, heading, quiet_words
 from zesty_veil.desktop.kit.passageeditor import PassageEditor
 from zesty_veil.desktop.kit.plain import Label, name_control
+from zesty_veil.desktop.kit.searchline import search_line
 from zesty_veil.desktop.kit.theme import Surround
 from zesty_veil.desktop.match.keys import LADDER
 from zesty_veil.desktop.match.ladderstrip import LadderStrip
@@ -77,6 +78,18 @@ class LadderPage(Page):
         self.end = _choice(tr("where later steps lie"), _ENDS)
         self.site = _choice(tr("what later steps reach"), _SITE_WORDS)
         self.count.valueChanged.connect(lambda _: self.ask())
+        self.share = CountBox()
+        self.share.setRange(20, 100)
+        self.share.setSingleStep(10)
+        self.share.setValue(100)
+        self.share.setSuffix(" %")
+        name_control(self.share, tr("how much of the axis the steps take"))
+        self.share.setToolTip(
+            tr("The rest stays the base's: half for each where two ladders share one base")
+        )
+        self.share.valueChanged.connect(lambda _: self.ask())
+        self.search = search_line(tr("search the pots"), tr("Search"))
+        self.search.textChanged.connect(lambda _: self._show_pairs())
         for choice in (self.style_of, self.end, self.site):
             choice.activated.connect(lambda _: self.ask())
         self.fewer = _button(
@@ -108,7 +121,12 @@ class LadderPage(Page):
         row.addWidget(self.style_of, 1)
         row.addWidget(self.site, 1)
         how.body.addLayout(row)
-        how.body.addWidget(self.end)
+        lies = QHBoxLayout()
+        lies.setSpacing(8)
+        lies.addWidget(self.end, 1)
+        lies.addWidget(Label(tr("Share")))
+        lies.addWidget(self.share)
+        how.body.addLayout(lies)
         right = QVBoxLayout()
         right.setSpacing(8)
         for each in (self.head, self.words, how):
@@ -117,7 +135,12 @@ class LadderPage(Page):
         page = QHBoxLayout(self)
         page.setContentsMargins(8, 0, 16, 8)
         page.setSpacing(16)
-        page.addWidget(self.pairs)
+        left = QVBoxLayout()
+        left.setSpacing(8)
+        self.search.setFixedWidth(_LIST)
+        left.addWidget(self.search)
+        left.addWidget(self.pairs, 1)
+        page.addLayout(left)
         page.addLayout(right, 1)
 
     def tools(self) -> QWidget | None:
@@ -168,7 +191,7 @@ class LadderPage(Page):
             LadderRequest(
                 self._document.plan, passage, self.pots, self._rack.paints(), self._look(),
                 max(self.count.value(), len(self.pots)), self.style_of.currentData(),
-                self.end.currentData(), _SITES[self.site.currentData()],
+                self.end.currentData(), _SITES[self.site.currentData()], self.share.value() / 100,
             )
         )  # fmt: skip
 
@@ -200,11 +223,19 @@ class LadderPage(Page):
 
     def _answered(self, shown: LadderShown) -> None:
         self.shown = shown
-        self.pairs.show_pairs(shown.pairs)
+        self._show_pairs()
         self.strip.show_ladder(shown)
         self.lay.setEnabled(shown.plan is not None)
         self.head.setText(" → ".join(self.pots) or tr("Between pots"))
         self.words.setText(_said(shown))
+
+    def _show_pairs(self) -> None:
+        """Show the pots whose names hold what is searched for."""
+        words = self.search.text().casefold().split()
+        pairs = () if self.shown is None else self.shown.pairs
+        self.pairs.show_pairs(
+            tuple(pair for pair in pairs if all(w in pair.name.casefold() for w in words))
+        )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter lays the ladder, Backspace leaves a pot out, Escape goes back."""

@@ -59,6 +59,23 @@ def test_the_mid_mix_is_half_of_each_however_many_drops_they_have() -> None:
         assert drops[paint] / whole == pytest.approx(share, rel=0.1)
 
 
+def test_what_meets_at_the_border_is_mixed_and_not_what_lies_elsewhere() -> None:
+    """A touch at the light lies below orange, and is not seen where the orange begins."""
+    plan = small_plan()
+    white, orange = plan.passages[0].coats
+    plan = edits.hold(plan, next(p for p in demo_rack() if p.name == "Flask Blue"))
+    touch = edits.with_span(edits.swap_paint(orange, "Ember Orange", "Flask Blue"), 0.0, 0.2)
+    plan = edits.add_coat(plan, 0, touch, 1)
+    plan = edits.set_coat(plan, 0, 2, edits.with_span(orange, 0.6, 1))
+    parts = smooth_here(plan, 0, 2).passages[0].coats[3].mixture.parts
+    assert {p.paint for p in parts} == {white.mixture.parts[0].paint, "Ember Orange"}
+    # What lies over the border's other side since then is what is seen there.
+    beside = edits.with_span(touch, 0.1, 0.6)
+    over = edits.add_coat(plan, 0, beside, 3)
+    parts = smooth_here(over, 0, 2).passages[0].coats[3].mixture.parts
+    assert {p.paint for p in parts} == {"Flask Blue", "Ember Orange"}
+
+
 def test_a_coat_without_a_border_cannot_be_smoothed() -> None:
     with pytest.raises(InputError, match="no border"):
         smooth_here(small_plan(), 0, 1)

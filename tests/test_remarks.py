@@ -525,6 +525,17 @@ def test_on_random_plans_remarks_agree_and_remedies_help() -> None:
     assert told > 20
 
 
+def test_a_remedy_tells_what_it_changes() -> None:
+    for kind in ("hidden", "mud", "harsh step"):
+        remark = the(TWINS[kind][0], kind)  # type: ignore[index, arg-type]
+        assert re.fullmatch(
+            r"\d+ → \d+ passes, about \d+ → \d+ min, changes the colour by dE \d+", remark.effect
+        ), remark.effect
+    hidden = the(TWINS["hidden"][0], "hidden")
+    assert hidden.effect.endswith("by dE 0")
+    assert hidden.effect.startswith("13 → 12 passes")
+
+
 def test_what_a_coat_is_meant_for_is_not_held_against_it() -> None:
     for kind, meant in (
         ("mud", "dull"), ("nearly hidden", "base"), ("hidden", "base"), ("harsh step", "edge"),

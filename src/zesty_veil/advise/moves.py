@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from zesty_veil.advise.remedies import with_pigment
 from zesty_veil.errors import InputError
@@ -16,42 +16,51 @@ from zesty_veil.tr import tr
 _SMOOTH_THINNING = 3.0
 _SMOOTH_PASSES = 3
 _SMOOTH_REACH = 0.06
+_BESIDE = 0.02  # so far beyond a feather it is looked at what is seen there
 # Ratios are met within this share, or in so many drops as near as can be.
 _NEAR, _MOST_DROPS = 0.05, 24
 
 
 def smooth_here(plan: Plan, passage: int, coat: int) -> Plan:
-    """Return the plan with the mid mix of a coat and its neighbour glazed over their border.
+    """Return the plan with the mid mix of what meets at a coat's border glazed over it.
 
-    The neighbour is the coat next below that begins or ends apart from it; the border is the end
-    of the upper coat that lies on the lower one.
+    What meets there is the coat itself and what is seen beside it, whichever coat that is.
 
     Raises
     ------
     InputError
-        If no coat below has a border with it.
+        If nothing else is seen beside it.
     """
     coats = plan.passages[passage].coats
-    upper = coats[coat]
-    for lower in reversed(coats[:coat]):
-        border = _border(lower, upper)
-        if border is not None and _parts(lower) != _parts(upper):
-            break
-    else:
-        raise InputError(tr("This coat has no border with one below it; take another in hand."))
-    mixture = Mixture(_mid_mix(lower, upper), "medium", _SMOOTH_THINNING)
-    start, end = border - _SMOOTH_REACH, border + _SMOOTH_REACH
-    laid = edits.with_span(Coat(mixture, "glaze", _SMOOTH_PASSES), start, end)
-    laid = edits.with_feather(laid, 2 * _SMOOTH_REACH, 2 * _SMOOTH_REACH)
-    return edits.add_coat(plan, passage, laid, coat + 1)
+    for border, beside in _borders(coats[coat]):
+        other = _seen_at(coats, coat, beside)
+        if other is not None:
+            mixture = Mixture(_mid_mix(other, coats[coat]), "medium", _SMOOTH_THINNING)
+            start, end = border - _SMOOTH_REACH, border + _SMOOTH_REACH
+            laid = edits.with_span(Coat(mixture, "glaze", _SMOOTH_PASSES), start, end)
+            laid = edits.with_feather(laid, 2 * _SMOOTH_REACH, 2 * _SMOOTH_REACH)
+            return edits.add_coat(plan, passage, laid, coat + 1)
+    raise InputError(tr("This coat has no border with another one; take another in hand."))
 
 
-def _border(lower: Coat, upper: Coat) -> float | None:
-    """Return the middle of the feather with which a coat begins or ends on another."""
-    if upper.span[0] > 0 and lower.span[0] < upper.span[0]:
-        return upper.span[0] - upper.feather[0] / 2
-    if upper.span[1] < 1 and lower.span[1] > upper.span[1]:
-        return upper.span[1] + upper.feather[1] / 2
+def _borders(coat: Coat) -> Iterator[tuple[float, float]]:
+    """Yield the middle of each feather of a coat, and a place beyond it."""
+    (start, end), (light, far) = coat.span, coat.feather
+    if start > 0:
+        yield start - light / 2, max(start - light - _BESIDE, 0.0)
+    if end < 1:
+        yield end + far / 2, min(end + far + _BESIDE, 1.0)
+
+
+def _seen_at(coats: Sequence[Coat], coat: int, place: float) -> Coat | None:
+    """Return what is seen at a place beside a coat: the last laid there that is not on it too."""
+    own = coats[coat]
+    for k in reversed(range(len(coats))):
+        each = coats[k]
+        there = each.span[0] <= place <= each.span[1]
+        over_both = k > coat and each.span[0] <= own.span[0] and each.span[1] >= own.span[1]
+        if k != coat and there and not over_both and _parts(each) != _parts(own):
+            return each
     return None
 
 

@@ -8,11 +8,17 @@ from dataclasses import replace
 
 from zesty_veil.advise.remark import Remark
 from zesty_veil.errors import VeilError
+from zesty_veil.light.ciede2000 import ciede2000
+from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Plan
+from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.predict.recalled import flat_field
+from zesty_veil.tr import tr
 
 # What costs so much more than the remark that was mended is worse; and what is left of that is
 # still there if it is this much of it.
 _WORSE, _LEFT = 1.15, 0.98
+_PLACES = 33
 
 Judge = Callable[[Plan], Sequence[Remark]]
 
@@ -39,8 +45,28 @@ def sure_remedies(
         tried = remark.mend is not None and should_continue()
         if tried and not _helps(plan, remark, found, judge):
             remark = replace(remark, mend=None, remedy="")  # noqa: PLW2901
+        elif tried:
+            remark = replace(remark, effect=_effect(plan, remark))  # noqa: PLW2901
         out.append(remark)
     return tuple(out)
+
+
+def _effect(plan: Plan, remark: Remark) -> str:
+    """Return what a remedy changes: passes and minutes before and after, and the colour."""
+    assert remark.mend is not None
+    try:
+        after = remark.mend(plan)
+    except VeilError:
+        return ""  # pressed, it says what it lacks
+    passes, minutes, labs = [], [], []
+    for each in (plan, after):
+        passage, look = each.passages[remark.passage], ViewingConditions(each.light)
+        passes.append(sum(coat.passes for coat in passage.coats))
+        minutes.append(sum(whole(coat, passage) for coat in passage.coats))
+        labs.append(flat_field(passage, each.rack(), _PLACES, look).lab)
+    return tr(
+        "{0} → {1} passes, about {2:.0f} → {3:.0f} min, changes the colour by dE {4:.0f}"
+    ).format(*passes, *minutes, float(ciede2000(*labs).max()))
 
 
 def _helps(plan: Plan, remark: Remark, found: Sequence[Remark], judge: Judge) -> bool:

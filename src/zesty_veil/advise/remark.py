@@ -61,3 +61,4 @@ class Remark:
     remedy: str = ""
     mend: Callable[[Plan], Plan] | None = None
     cost: float = 0.0
+    effect: str = ""  # what its remedy changes, in passes, minutes and colour

@@ -31,7 +31,7 @@ KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 def olive_plan() -> Plan:
     """Return yellow straight over black, of which it is said that it turns green."""
     rack = {paint.name: paint for paint in demo_rack()}
-    yellow = parse_coat("Kiln Yellow; passes 3; tool loaded", rack)
+    yellow = parse_coat("Kiln Yellow; water 1; passes 3; tool loaded", rack)
     passage = Passage("cloak", 20.0, 100.0, ground=Ground("black"), coats=(yellow,))
     return Plan("olive", (passage,), (rack["Kiln Yellow"],))
 

@@ -20,7 +20,7 @@ from zesty_veil.paint.laydown import SITES
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.paint.tool import tools
-from zesty_veil.plan.model import STROKES, Coat, Ground, OwnTool, Passage
+from zesty_veil.plan.model import MEANT, STROKES, Coat, Ground, OwnTool, Passage
 from zesty_veil.predict.draws import Draws, sample_colours
 from zesty_veil.predict.lay import ground, laid_up
 from zesty_veil.predict.look import DAYLIGHT, colours
@@ -49,6 +49,7 @@ _FIELDS: dict[str, st.SearchStrategy[Any]] = {
     "nozzle": st.none() | st.floats(-180, 180),
     "stagger": st.just(()),
     "cover": st.none() | st.floats(0.05, 1.0),
+    "meant": st.sampled_from(MEANT),
 }
 
 

@@ -73,7 +73,7 @@ def test_a_sheet_says_everything_in_words(dressed: QApplication) -> None:
     texts, _ = drawn(plan, Air(humidity=70))
     text = " ".join(texts)
     for words in (
-        "3 figures", "70 % humidity", "respirator", "Do not point a brush", "only the ridges",
+        "3 figures", "70 % humidity", "respirator", "Do not point a brush", "idges only",
         "medium", "For the whole batch", "µl", "black primer, Lime White sprayed from above",
         "Drip each out once", "next page",
     ):  # fmt: skip

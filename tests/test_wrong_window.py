@@ -21,7 +21,7 @@ from zesty_veil.plan.model import Ground, Passage, Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.services.finding import finding, laid_way
-from zesty_veil.services.mending import CameOut, as_it_is, foretold, told, way_back
+from zesty_veil.services.mending import CameOut, as_it_is, as_planned, how_wrong, way_back
 
 RACK = {paint.name: paint for paint in demo_rack()}
 KEY = Qt.Key
@@ -38,13 +38,13 @@ def apron(*coats: str) -> Plan:
 PLAN = apron("Netmaker Skin; water 0.5; passes 2", "Oxblood Wash; water 1; passes 1; tool wash")
 
 
-def test_words_say_what_is_there_beside_what_was_foretold() -> None:
+def test_words_say_what_is_there_beside_what_was_planned() -> None:
     out = CameOut(PLAN, 0, 2, lightness="darker")
-    before = foretold(out, LOOK)
+    before = as_planned(out, LOOK)
     now = as_it_is(out, before)
     assert np.all(now[:, 0] < before[:, 0] - 10)
-    assert "from what was planned" in told(out, LOOK)
-    assert "nobody will see it" in told(CameOut(PLAN, 0, 2), LOOK)
+    assert "from what was planned" in how_wrong(out, LOOK)
+    assert "nobody will see it" in how_wrong(CameOut(PLAN, 0, 2), LOOK)
     # More of the coat laid last explains it, and that is what is started from.
     search = way_back(out, demo_rack(), Limits(), LOOK)
     (start,) = search.starts
@@ -109,7 +109,7 @@ def test_an_apron_that_came_out_too_dark_is_mended_in_a_few_presses(small: MainW
     mended = small.document.plan.passages[0]
     assert len(mended.coats) > 2
     now = predict(mended, small.document.plan.rack(), axis(41), np.zeros(1)).lab[20, 0]
-    meant = foretold(CameOut(PLAN, 0, 2), LOOK)[20]
+    meant = as_planned(CameOut(PLAN, 0, 2), LOOK)[20]
     assert float(ciede2000(now, meant)) < 4
     press(view, KEY.Key_E)
     assert view.wait_until_idle()
@@ -137,7 +137,7 @@ def test_what_is_too_dark_all_along_is_no_matter_of_the_last_touch() -> None:
     out = CameOut(plan, 0, 2, lightness="much darker")
     search = way_back(out, demo_rack(), Limits(), LOOK)
     assert len(search.now) == len(search.targets) == 5
-    now = as_it_is(out, foretold(out, LOOK))
+    now = as_it_is(out, as_planned(out, LOOK))
     np.testing.assert_allclose(search.now[-1], now[-1], atol=0.01)
     *_, found = finding(search, lambda: True)
     best = found.ways[0]

@@ -69,7 +69,7 @@ class CameOut:
         return replace(passage, coats=passage.coats[: self.laid])
 
 
-def foretold(out: CameOut, look: ViewingConditions) -> Array:
+def as_planned(out: CameOut, look: ViewingConditions) -> Array:
     """Return what the plan foretold along the axis, on the flat, (n, 3) CIELAB."""
     paints = out.plan.rack()
     return np.asarray(predict(out.meant, paints, axis(_PLACES), _FLAT, look).lab[:, 0])
@@ -117,11 +117,11 @@ class WrongSeen:
 def seen_wrong(asked: Wrong, should_continue: Callable[[], bool]) -> Iterator[WrongSeen]:
     """Yield how a passage came out beside what was foretold, and the search for the way back."""
     out, look = asked.out, asked.look
-    before = foretold(out, look)
+    before = as_planned(out, look)
     now = as_it_is(out, before)
     if should_continue():
         search = way_back(out, asked.paints, Limits(), look) if asked.back else None
-        yield WrongSeen(asked, srgb(before)[0], srgb(now)[0], told(out, look), search)
+        yield WrongSeen(asked, srgb(before)[0], srgb(now)[0], how_wrong(out, look), search)
 
 
 def way_back(
@@ -132,7 +132,7 @@ def way_back(
     What came out is put down to more or less paint of the coat laid last, if that explains it;
     else to a colour of unknown layers.
     """
-    before = foretold(out, look)
+    before = as_planned(out, look)
     now = as_it_is(out, before)
     start = _started(out, now, out.plan.rack(), look)
     places = np.linspace(0, 1, _WANTED) if _uneven(before) else np.array([0.5])
@@ -184,9 +184,9 @@ def _started(
     return replace(meant, ground=Ground("white", measured=(L, a, b)), coats=())
 
 
-def told(out: CameOut, look: ViewingConditions) -> str:
+def how_wrong(out: CameOut, look: ViewingConditions) -> str:
     """Return how far what is there now is from what was foretold, as a sentence."""
-    before = foretold(out, look)
+    before = as_planned(out, look)
     off = float(ciede2000(as_it_is(out, before), before).mean())
     last = out.meant.coats[-1] if out.meant.coats else None
     name = mixture_words(last.mixture) if last is not None else tr("the ground")

@@ -75,7 +75,8 @@ _OTHER = ((1.0, (1, 2)),)
 class RampWay:
     """Coats that lead to a ramp, from the ground up, and what they cost.
 
-    delta_e : dE00 at each target. sensitivity : by how much an ordinary hand strays on average,
+    delta_e : dE00 at each target. weighed : the same, and more where a clear colour has come dull;
+    none where that is the same. sensitivity : by how much an ordinary hand strays on average,
     dE00. effort : as `recipe.effort`. start : which of the grounds it starts from, where there
     were several to choose from.
     """
@@ -88,6 +89,7 @@ class RampWay:
     effort: float
     start: int = 0
     recipe: Scheme = field(default=(), compare=False, repr=False)
+    weighed: tuple[float, ...] = field(default=(), compare=False, repr=False)
 
     @property
     def mean(self) -> float:
@@ -97,7 +99,8 @@ class RampWay:
     @property
     def off(self) -> float:
         """Root of the mean square of dE00, or half of the worst: no place may stay far off."""
-        return max(float(np.sqrt(np.mean(np.square(self.delta_e)))), max(self.delta_e) / 2)
+        by = self.weighed or self.delta_e
+        return max(float(np.sqrt(np.mean(np.square(by)))), max(by) / 2)
 
     @property
     def aims(self) -> Objectives:
@@ -339,8 +342,10 @@ def _way(recipe: Scheme, easel: Easel) -> RampWay:
         coats.append(with_feather(with_span(laid.coat, start, end), *feather))
     coats = joined_coats(coats)
     minutes = easel.course.bench.minutes(tuple(coats))
-    off = tuple(float(v) for v in easel.walk(recipe).off)
+    walk = easel.walk(recipe)
+    weighed, off = (tuple(float(v) for v in by) for by in (walk.off, easel.plain_off(walk.labs)))
     pots = len({coat.mixture for coat in coats_of(recipe)})
     return RampWay(
-        tuple(coats), off, minutes, pots, easel.strays(recipe), effort(recipe), recipe=recipe
-    )
+        tuple(coats), off, minutes, pots, easel.strays(recipe), effort(recipe), recipe=recipe,
+        weighed=weighed,
+    )  # fmt: skip

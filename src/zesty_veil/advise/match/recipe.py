@@ -135,6 +135,14 @@ class Easel:
             return and_dull(delta_e(labs, self.wanted), labs, self._clear)
         return self.options_off(labs[:, None], range(len(self.spots)))[:, 0]
 
+    def plain_off(self, labs: Array) -> Array:
+        """Return the same without more for what has come dull."""
+        wanted = self.wanted.copy()
+        for row, spot in enumerate(self.spots):
+            if spot.region is not None:
+                wanted[row] = spot.region.nearest(labs[row])
+        return delta_e(labs, wanted)
+
     def options_off(self, labs: npt.NDArray[Any], spots: Sequence[int]) -> Array:
         """Return the same of options on some spots, (..., spots, options, 3), without the last."""
         wanted = self.wanted[list(spots)].astype(labs.dtype)[:, None]

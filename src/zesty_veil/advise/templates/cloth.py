@@ -139,7 +139,9 @@ def _sheer(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         return
     folds = replace(film_of(white, "water", 3.0, 2), sites=("ridge",))
     folds = with_feather(with_span(folds, _THIN, 1.0), _THIN - _BARE, 0.0)
-    done = replace(veiled, coats=(*veiled.coats, folds), targets=())
+    between = replace(film_of(tint, "medium", 3.0, 2), sites=("recess",))
+    between = with_feather(with_span(between, _THIN, 1.0), _THIN - _BARE, 0.0)
+    done = replace(veiled, coats=(*veiled.coats, between, folds), targets=())
     yield TemplateMade(
         1.0, plan_with(tr("Sheer cloth"), answers, (done,)),
         (

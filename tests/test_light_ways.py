@@ -14,6 +14,7 @@ import pytest
 from msgspec.structs import replace
 
 from lightjobs import BLUE, RACK, coats_for, lamp, red_armour, rings, thing
+from randomlights import random_lights
 from test_cli import answer
 from workshop import hand_laid
 from zesty_veil.advise.glow.painting import (
@@ -37,6 +38,7 @@ from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.fileformat import dump, parse, save
 from zesty_veil.plan.model import Coat, Plan, Primer
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.predict.targets import missed
 
 
 def test_a_light_off_the_figure_is_no_passage_and_asks_for_no_steps() -> None:
@@ -275,3 +277,17 @@ def test_progress_goes_evenly_where_the_order_of_work_is_given() -> None:
     ]
     assert shares == sorted(shares)
     assert shares[-1] > 0.6
+
+
+def test_what_light_promises_is_what_the_section_shows_between_the_rings_too() -> None:
+    for plan, glow, school in random_lights(5):
+        *_, done = painted(plan, glow, school, demo_rack(), USUAL_LIMITS)
+        written = with_painting(plan, glow, done, demo_rack())
+        passage = written.passages[0]
+        field = predict(passage, written.rack(), axis(41), SITE_RELIEF)
+        told = missed(passage, field)
+        assert told is not None
+        assert done[0].answer is not None
+        shown = told.worst_place(passage, field.u)[1]
+        assert done[0].answer.worst == pytest.approx(shown, abs=0.5)
+        assert done[0].answer.worst >= max(done[0].answer.delta_e) - 0.6

@@ -176,13 +176,15 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
             for c in one.answer.coats
         ],
         "mean_de00": round(one.answer.mean, 3),
+        "worst_de00": round(one.answer.worst, 3),
         "why": why,
         "minutes": math.ceil(one.answer.minutes),
     }
 
 
 def _passage_text(row: dict[str, Any]) -> str:
-    out = f"{row['changes']} Mean dE {row['mean_de00']:.1f}.\n"
+    off = f"Mean dE {row['mean_de00']:.1f}, worst {row['worst_de00']:.1f}."
+    out = f"{row['changes']} {off}\n"
     for step in row["rings"]:
         where = f"at {100 * step['place']:.0f} %" if step["place"] < 1 else "away"
         if step["gap"]:

@@ -21,7 +21,7 @@ from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.second import with_second
 from zesty_veil.advise.glow.wanted import wanted
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchRequest, hindrance, solve
+from zesty_veil.advise.match.solve import MatchRequest, farthest_along, hindrance, solve
 from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
@@ -112,7 +112,8 @@ def painted(
                 return
         if job.lit is not None and keep:
             now = changed(now, lost=_lost(now, plan, paints, look))
-            yield (*done, now)
+        now = _as_the_section_shows(now, plan, paints, look)
+        yield (*done, now)
         done.append(now)
 
 
@@ -177,6 +178,17 @@ def with_hindrances(
         why, where = hindrance(wish, one.answer, should_continue)
         out[k] = changed(one, why=why, where=where)
         yield tuple(out)
+
+
+def _as_the_section_shows(
+    one: Painted, plan: Plan, paints: Sequence[Paint], look: ViewingConditions
+) -> Painted:
+    """Return a passage whose worst place is that of the plan that is written, rings or between."""
+    if one.answer is None:
+        return one
+    named = plan.rack() | {paint.name: paint for paint in paints}
+    worst, rises = farthest_along(one.on(plan.passages[one.passage]), named, look)
+    return changed(one, answer=changed(one.answer, worst=worst, rises=rises))
 
 
 def _lost(

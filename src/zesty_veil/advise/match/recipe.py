@@ -120,8 +120,10 @@ class Easel:
             for relief in course.benches
         }
         in_words = [spot.region is not None for spot in self.spots]
-        # (spots,): what is wanted in words is clear enough where it is so called.
-        self._clear = np.where(in_words, 0.0, clear_chroma(self.wanted))
+        # (spots,): what is wanted in words is clear enough where it is so called; and of one colour
+        # a painter has few coats, not the clearest of all.
+        one = len(course.steps) == 1
+        self._clear = np.where(in_words, 0.0, 0.0 if one else clear_chroma(self.wanted))
         self._in_words = any(in_words)
         self._walked: dict[Scheme, Walk] = {}
         self._breaches: dict[Scheme, list[Breach]] = {}

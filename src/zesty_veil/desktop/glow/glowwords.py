@@ -21,7 +21,8 @@ def found_words(found: FoundCoats) -> str:
     """Return in words how near the coats come."""
     off = [each for one in found.passages if one.answer for each in one.answer.delta_e]
     mean = sum(off) / max(len(off), 1)
-    near = tr("dE {0:.1f} on average, {1:.1f} at worst.").format(mean, max(off))
+    worst = max(one.answer.worst for one in found.passages if one.answer)
+    near = tr("dE {0:.1f} on average, {1:.1f} at worst.").format(mean, worst)
     return f"{near} {_what_changes(found)}"
 
 

@@ -26,19 +26,23 @@ from zesty_veil.advise.glow.painting import (
 )
 from zesty_veil.advise.glow.usual import USUAL_WINS, off_figure, usual_glow
 from zesty_veil.advise.glow.wanted import wanted
+from zesty_veil.advise.match.along import falling, farthest_along
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
+from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.fileformat import dump, parse, save
-from zesty_veil.plan.model import Coat, Plan, Primer
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.targets import missed
+from zesty_veil.thresholds import RISES_VALUES
 
 
 def test_a_light_off_the_figure_is_no_passage_and_asks_for_no_steps() -> None:
@@ -291,3 +295,20 @@ def test_what_light_promises_is_what_the_section_shows_between_the_rings_too() -
         shown = told.worst_place(passage, field.u)[1]
         assert done[0].answer.worst == pytest.approx(shown, abs=0.5)
         assert done[0].answer.worst >= max(done[0].answer.delta_e) - 0.6
+
+
+def test_nothing_shines_up_from_under_a_darker_coat() -> None:
+    """A light coat that ends where the dark one over it does is seen beside it: it ends earlier."""
+    white = Coat(Mixture((Part("Lime White"),), "water", 0.5), "loaded", 3, (0.0, 0.7), (0.0, 0.3))
+    dark = Coat(Mixture((Part("Hull Umber"),), "water", 0.5), "glaze", 4, (0.4, 0.7), (0.3, 0.3))
+    targets = tuple(
+        Target(place, lab)
+        for place, lab in ((0.05, (90.0, 0, 0)), (0.7, (35.0, 8, 12)), (1.0, (20.0, 2, 3)))
+    )
+    passage = Passage("cloth", ground=Ground("black"), coats=(white, dark), targets=targets)
+    look, paints = ViewingConditions(), {paint.name: paint for paint in demo_rack()}
+    worst, rises = farthest_along(passage, paints, look)
+    assert rises > RISES_VALUES
+    now = falling(passage, 0, paints, look)
+    assert farthest_along(now, paints, look)[1] <= RISES_VALUES
+    assert farthest_along(now, paints, look)[0] <= worst

@@ -7,7 +7,8 @@ from typing import Any
 
 import numpy as np
 
-from zesty_veil.advise.match.solve import Answers, MatchAnswer, MatchRequest, in_order
+from zesty_veil.advise.match.along import in_order
+from zesty_veil.advise.match.solve import Answers, MatchAnswer, MatchRequest
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.model import Coat, ground_words

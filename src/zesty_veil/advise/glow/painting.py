@@ -20,8 +20,9 @@ from zesty_veil.advise.glow.metal import metal_of, on_metal
 from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.second import with_second
 from zesty_veil.advise.glow.wanted import wanted
+from zesty_veil.advise.match.along import farthest_along
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchRequest, farthest_along, hindrance, solve
+from zesty_veil.advise.match.solve import MatchRequest, hindrance, solve
 from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
@@ -46,6 +47,7 @@ _SPOT_TOOLS = ("airbrush", "glaze")
 USUAL_LIMITS = Limits(coats=8, mixes=3)
 # The ink over a whole glow is thin, and of the glow's hue within so many degrees.
 _INK_THINNINGS, _INK_WITHIN = (5.0, 8.0, 12.0, 18.0), 25.0
+_INK_DIMS = 0.75 * COVERED_VALUES  # of white; what is painted is darker, and takes more
 _FLAT = np.zeros(1)
 
 
@@ -254,14 +256,17 @@ def _ink_over(
     near = []
     for paint in paints:
         if paint.kind in {"ink", "transparent"}:
-            hue, coat = _ink(paint, look)
-            near.append((abs((hue - float(strongest[2]) + 180) % 360 - 180), coat))
+            for hue, coat in _ink(paint, look):
+                near.append((abs((hue - float(strongest[2]) + 180) % 360 - 180), coat))
     best = min(near, key=lambda each: each[0], default=None)
     return (best[1],) if best is not None and best[0] < _INK_WITHIN else ()
 
 
-def _ink(paint: Paint, look: ViewingConditions) -> tuple[float, Coat]:
-    """Return the hue of a paint in a thin glaze on white, and the glaze."""
+def _ink(paint: Paint, look: ViewingConditions) -> Iterator[tuple[float, Coat]]:
+    """Yield the hue of a paint in a thin glaze on white, and the glaze.
+
+    None comes of a paint that covers the brightest spot however thin it is laid.
+    """
     for thinning in _INK_THINNINGS:
         coat = Coat(Mixture((Part(paint.name),), "medium", thinning), "glaze")
         bare = Passage("ink", ground=Ground("white"))
@@ -269,9 +274,9 @@ def _ink(paint: Paint, look: ViewingConditions) -> tuple[float, Coat]:
             predict(replace(bare, coats=coats), {paint.name: paint}, axis(1), _FLAT, look)
             for coats in ((coat,), ())
         )
-        if float((under.value - on.value)[0, 0]) < COVERED_VALUES:
-            break
-    return float(on.lch[0, 0, 2]), coat
+        if float((under.value - on.value)[0, 0]) < _INK_DIMS:
+            yield float(on.lch[0, 0, 2]), coat
+            return
 
 
 def _varnish(paints: Sequence[Paint]) -> tuple[Coat, ...]:

@@ -5,15 +5,15 @@ It is what the command line, the window and the planner of glows ask.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from dataclasses import replace as changed
 from functools import partial
-from itertools import pairwise
 
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.advise.match.along import falling, farthest_along, in_order
 from zesty_veil.advise.match.blending import harsh_at, softened
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.difference import and_dull, clear_chroma
@@ -33,19 +33,17 @@ from zesty_veil.advise.match.whynot import WhyNot, nearest_alone, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.kinds import SPECIAL
-from zesty_veil.paint.laydown import RELIEF, SITES
+from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Lab, Passage, Target
-from zesty_veil.predict.field import SITE_RELIEF, axis, predict
+from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.named import region_of
-from zesty_veil.predict.targets import missed, off_target
+from zesty_veil.predict.targets import off_target
 from zesty_veil.thresholds import MET_DE00, RISES_VALUES
 from zesty_veil.tr import tr
 
-# At so many places it is looked at what comes between the targets.
-ALONG_PLACES = 41
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
 _NEAR, _ALONE = 1.5, 3
 # So much of the work is done when all ways are found, but their ends are not soft yet.
@@ -123,11 +121,6 @@ class Answers:
     where: Target | None = None
 
 
-def in_order(targets: Sequence[Target]) -> tuple[Target, ...]:
-    """Return targets from the light on, at each place from recess to ridge."""
-    return tuple(sorted(targets, key=lambda t: (t.place, RELIEF[t.site])))
-
-
 def spots_on(
     base: Passage, targets: Sequence[Target], held: Sequence[Paint], now: Sequence[Lab] = ()
 ) -> tuple[Spot, ...]:
@@ -198,25 +191,6 @@ def _falling_first(answers: tuple[MatchAnswer, ...]) -> tuple[MatchAnswer, ...]:
     return tuple(sorted(answers, key=lambda answer: answer.rises > RISES_VALUES))
 
 
-def farthest_along(
-    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions
-) -> tuple[float, float]:
-    """Return where a passage is farthest from its targets or from what is between them, dE00.
-
-    And by how many values it gets lighter again, where its targets get darker all along: the
-    section shows both.
-    """
-    field = predict(passage, paints, axis(ALONG_PLACES), SITE_RELIEF, look)
-    told = missed(passage, field)
-    worst = 0.0 if told is None else told.worst_place(passage, field.u)[1]
-    wanted = [target.lab[0] for target in in_order(passage.targets) if target.site == "flat"]
-    if len(wanted) < 2 or any(b > a for a, b in pairwise(wanted)):
-        return worst, 0.0
-    first, last = (passage.targets[i].place for i in (0, -1))
-    value = field.value[(field.u >= first) & (field.u <= last), SITES.index("flat")]
-    return worst, float((value - np.minimum.accumulate(value)).max(initial=0.0))
-
-
 def _searched(
     wish: MatchRequest, starts: Sequence[Sequence[Spot]], should_continue: Callable[[], bool]
 ) -> Iterator[tuple[tuple[RampWay, ...], int]]:
@@ -248,17 +222,22 @@ def _answer(
     coats = _softened(wish, wish.bases[base], (*way.coats, *wish.over), soft)
     if soft and wish.limits.minutes is not None and bench.minutes(coats) > wish.limits.minutes:
         coats = _softened(wish, wish.bases[base], (*way.coats, *wish.over), False)
-    whole_passage = replace(wish.bases[base], coats=(*wish.bases[base].coats, *coats))
-    labs = _seen(wish, whole_passage)
     targets = in_order(wish.targets)
+    paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
+    here = wish.bases[base]
+    passage = replace(here, coats=(*here.coats, *coats), targets=targets)
+    between = soft and len(targets) > 1 and not wish.now
+    if between and not wish.rescue:
+        passage = falling(passage, len(here.coats), paints, wish.look)
+        coats = passage.coats[len(here.coats) :]
+    labs = _seen(wish, passage)
     off = tuple(off_target(target, lab) for target, lab in zip(targets, labs, strict=True))
     minutes, pots = bench.minutes(coats), len({coat.mixture for coat in coats})
     words = way_words(way.coats, bench.paints)
     lab = labs[0] if len(labs) == 1 else None
     worst, rises = max(off), 0.0
-    if soft and len(labs) > 1 and not wish.now:
-        paints = {paint.name: paint for paint in (*wish.held, *wish.paints)}
-        worst, rises = farthest_along(replace(whole_passage, targets=targets), paints, wish.look)
+    if between:
+        worst, rises = farthest_along(passage, paints, wish.look)
     return MatchAnswer(
         coats, base, off, minutes, pots, way.sensitivity, hides, lab, words, worst, rises
     )

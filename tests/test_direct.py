@@ -39,7 +39,7 @@ def test_clear_warm_paints_on_black_pay_for_white_first(paint: str) -> None:
     assert both.direct.off > both.white.off + 2
     assert both.white.passes <= 7
     assert both.white.coats[0].mixture.parts[0].paint == "Lime White"
-    assert any("shows through" in words for words in both.obstacles)
+    assert any("shows through" in each.words for each in both.obstacles)
 
 
 @pytest.mark.common_practice

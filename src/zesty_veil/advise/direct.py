@@ -12,7 +12,7 @@ from typing import NamedTuple
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.whynot import plainly
+from zesty_veil.advise.match.whynot import Kind, Obstacle, obstacles
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
@@ -31,6 +31,7 @@ from zesty_veil.thresholds import CLOSE_DE00, MOST_WHITE_PASSES, STRONG_CHROMA
 _MOST = LOOKED_AT[-1]
 # A pass more must bring it so much nearer to be worth it.
 _WORTH_DE00 = 0.7
+_ANOTHER_PAINT = (Kind.NOT_PURE, Kind.NO_SUCH_HUE)
 
 
 class Route(NamedTuple):
@@ -50,13 +51,13 @@ class Route(NamedTuple):
 class BothRoutes(NamedTuple):
     """A colour straight on what is there, and over white; none where there is no white.
 
-    wanted : (3,) CIELAB. obstacles : what stands in the way of the first, in sentences.
+    wanted : (3,) CIELAB. obstacles : what stands in the way of the first.
     """
 
     wanted: Array
     direct: Route
     white: Route | None
-    obstacles: tuple[str, ...]
+    obstacles: tuple[Obstacle, ...]
 
     @property
     def white_pays(self) -> bool:
@@ -156,13 +157,13 @@ def _few(off: Array) -> int:
     return best
 
 
-def _obstacles(direct: Route, wanted: Array) -> tuple[str, ...]:
+def _obstacles(direct: Route, wanted: Array) -> tuple[Obstacle, ...]:
     if direct.off <= CLOSE_DE00:
         return ()
     have, want = lch(direct.lab), lch(wanted)
     turn = float((have[2] - want[2] + 180) % 360 - 180)
-    said = plainly((float(have[0] - want[0]), float(have[1] - want[1]), turn), want)
+    found = obstacles((float(have[0] - want[0]), float(have[1] - want[1]), turn), want)
     dull = want[1] > STRONG_CHROMA and have[1] < want[1] - 3
-    words = ["What lies below shows through."] if dull or have[0] < want[0] - 2 else []
+    through = [Obstacle(Kind.SHOWS_THROUGH)] if dull or have[0] < want[0] - 2 else []
     # Of its own colour over white no paint of another kind is wanting.
-    return (*words, *(each for each in said if not each.startswith("No paint at hand")))
+    return (*through, *(each for each in found if each.kind not in _ANOTHER_PAINT))

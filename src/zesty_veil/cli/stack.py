@@ -109,13 +109,17 @@ def _routes(both: BothRoutes) -> dict[str, Any]:
         }
         for name, route in (("direct", both.direct), ("white_first", both.white))
     }  # fmt: skip
-    return {**routes, "obstacles": list(both.obstacles), "white_pays": both.white_pays}
+    return {
+        **routes,
+        "obstacles": [each.words for each in both.obstacles],
+        "white_pays": both.white_pays,
+    }
 
 
 def _routes_text(both: BothRoutes) -> str:
     text = f"Straight on it: {_route_text(both.direct)}\n"
     if both.obstacles:
-        text += f"What stands in the way: {' '.join(both.obstacles)}\n"
+        text += f"What stands in the way: {' '.join(each.words for each in both.obstacles)}\n"
     if both.white is not None:
         would = "What would do it: white first" if both.white_pays else "White first"
         text += f"{would}: {_route_text(both.white)}\n"

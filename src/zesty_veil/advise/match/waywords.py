@@ -112,7 +112,7 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             continue
         name = mixture_colour(look)
         faint = float(look[0]) >= WHITE_COVER_L and float(look[1]) < _FAINT_CHROMA
-        if (faint or name == tr("ivory")) and solids[k, 0] < WHITE_COVER_L:
+        if (faint or _is_ivory(look)) and solids[k, 0] < WHITE_COVER_L:
             # A film that is hardly seen over white is still no white, and no ivory.
             name = tr("thin {0}").format(mixture_colour(solids[k]))
         same = [i for i in range(k) if mixture_colour(looks[i]) == name]
@@ -135,13 +135,23 @@ def _over_white(coat: Coat, own: tuple[Paint, ...]) -> tuple[float, ...]:
 
 def mixture_colour(look: np.ndarray) -> str:
     """Return the plain word for a colour (3,) L, C, h: without how strong it is."""
+    if _is_ivory(look):
+        return tr("ivory")
+    word, L, C = _plain_word(look), float(look[0]), float(look[1])
+    if _PALE_FROM <= L and 6 <= C < _PALE_TO and word in _PALES:
+        return tr("pale {0}").format(word)
+    return word
+
+
+def _is_ivory(look: np.ndarray) -> bool:
+    pale = float(look[0]) >= _IVORY[0] and float(look[1]) < _IVORY[1]
+    return pale and _plain_word(look) in {"off-white", "sand", "yellow"}
+
+
+def _plain_word(look: np.ndarray) -> str:
     L, C = float(look[0]), float(look[1])
     words = describe(look, float(value(luminous(np.array(L)))))
     word = words.split(" ", 1)[-1] if C >= 6 else words
     if word == "yellow-green" and float(look[2]) < _LEMON and _PALE_FROM <= L:
-        word = "yellow"
-    if _IVORY[0] <= L and _IVORY[1] > C and word in {"off-white", "sand", "yellow"}:
-        return tr("ivory")
-    if _PALE_FROM <= L and 6 <= C < _PALE_TO and word in _PALES:
-        return tr("pale {0}").format(word)
+        return "yellow"
     return word

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
+from enum import Enum, auto
 
 import numpy as np
 
@@ -21,9 +22,60 @@ from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import colours
 from zesty_veil.thresholds import MET_DE00
+from zesty_veil.tr import tr
 
 _HELPS = 0.7
 _PALE = 10.0
+
+
+class Kind(Enum):
+    """What can stand in the way of a colour."""
+
+    BRIGHTER_THAN_WHITE = auto()
+    TOO_DARK = auto()
+    TOO_LIGHT = auto()
+    NOT_PURE = auto()
+    NO_SUCH_HUE = auto()
+    GROUND = auto()
+    SHOWS_THROUGH = auto()
+    NEIGHBOURS = auto()
+    FLUORESCENT = auto()
+    TOGETHER = auto()
+
+
+@dataclass(frozen=True)
+class Obstacle:
+    """What stands in the way of a colour, and by how much: L, C, degrees or dE00 by its kind."""
+
+    kind: Kind
+    by: float = 0.0
+
+    @property
+    def words(self) -> str:
+        """Return it as a sentence."""
+        return _sentences()[self.kind].format(self.by)
+
+
+def _sentences() -> dict[Kind, str]:
+    return {
+        Kind.BRIGHTER_THAN_WHITE: tr(
+            "It is brighter than white; only a fluorescent paint can be that."
+        ),
+        Kind.TOO_DARK: tr("It stays too dark: L is {0:.0f} short."),
+        Kind.TOO_LIGHT: tr("It stays too light: L is {0:.0f} over."),
+        Kind.NOT_PURE: tr("No paint at hand is pure enough: chroma is {0:.0f} short."),
+        Kind.NO_SUCH_HUE: tr("No paint at hand has that hue: it is {0:.0f} degrees off."),
+        Kind.GROUND: tr(
+            "The ground is in the way: on white primer it would come within dE {0:.1f}."
+        ),
+        Kind.SHOWS_THROUGH: tr("What lies below shows through."),
+        Kind.NEIGHBOURS: tr(
+            "By itself it would come within dE {0:.1f}; the coats that lead to its neighbours "
+            "stand in the way. Allow more coats."
+        ),
+        Kind.FLUORESCENT: tr("Only a fluorescent paint is as bright as this."),
+        Kind.TOGETHER: tr("In so few coats these paints do not make this colour."),
+    }
 
 
 @dataclass(frozen=True)
@@ -31,14 +83,19 @@ class WhyNot:
     """What stands in the way of a colour.
 
     delta_e : how far the nearest way is, in L, C (signed: below 0 it falls short) and h (degrees).
-    reasons : sentences. paint : what added to the rack would help most, if anything, and how far
-    off the best would then be.
+    paint : what added to the rack would help most, if anything, and how far off the best would
+    then be.
     """
 
     delta_e: tuple[float, float, float]
-    reasons: tuple[str, ...]
+    obstacles: tuple[Obstacle, ...]
     paint: Paint | None = None
     with_paint: float = 0.0
+
+    @property
+    def reasons(self) -> tuple[str, ...]:
+        """Return the obstacles as sentences."""
+        return tuple(each.words for each in self.obstacles)
 
 
 def why_not(
@@ -71,18 +128,17 @@ def why_not(
     have, want = lch(lab), lch(target)
     turn = float((have[2] - want[2] + 180) % 360 - 180)
     off = (float(have[0] - want[0]), float(have[1] - want[1]), turn)
-    reasons = [*plainly(off, want)]
+    found = list(obstacles(off, want))
     if should_continue():
         best = nearest_alone(bench, Spot(0.5, target, white, bench.relief), should_continue)
         if best is not None and best.mean < _HELPS * far:
-            words = f"on white primer it would come within dE {best.mean:.1f}"
-            reasons.insert(0, f"The ground is in the way: {words}.")
+            found.insert(0, Obstacle(Kind.GROUND, best.mean))
     paint, with_paint = _helper(bench, coats, far, target, catalogue, should_continue)
     if paint is not None and paint.kind == "fluorescent":
-        reasons.append("Only a fluorescent paint is as bright as this.")
-    elif paint is None and not reasons:
-        reasons.append("These paints do not go together to this colour in so few coats.")
-    return WhyNot(off, tuple(reasons), paint, with_paint)
+        found.append(Obstacle(Kind.FLUORESCENT))
+    elif paint is None and not found:
+        found.append(Obstacle(Kind.TOGETHER))
+    return WhyNot(off, tuple(found), paint, with_paint)
 
 
 def nearest_alone(
@@ -100,23 +156,19 @@ def nearest_alone(
     return best
 
 
-def plainly(off: tuple[float, float, float], want: Array) -> list[str]:
-    """Return what stands in the way by how far off a colour is, in L, C and h, as sentences.
+def obstacles(off: tuple[float, float, float], want: Array) -> Iterator[Obstacle]:
+    """Yield what stands in the way by how far off a colour is, in L, C and h.
 
     off : the nearest less the wanted. want : (3,), L, C, h.
     """
-    out = []
     if want[0] > 100:
-        out.append("It is brighter than white, which no paint but a fluorescent one can be.")
-    elif off[0] < -2:
-        out.append(f"It stays too dark: L is {-off[0]:.0f} short.")
-    elif off[0] > 2:
-        out.append(f"It stays too light: L is {off[0]:.0f} over.")
+        yield Obstacle(Kind.BRIGHTER_THAN_WHITE)
+    elif abs(off[0]) > 2:
+        yield Obstacle(Kind.TOO_DARK if off[0] < 0 else Kind.TOO_LIGHT, abs(off[0]))
     if off[1] < -3:
-        out.append(f"No paint at hand is pure enough: chroma is {-off[1]:.0f} short.")
+        yield Obstacle(Kind.NOT_PURE, -off[1])
     if want[1] > _PALE and abs(off[2]) > 4:
-        out.append(f"No paint at hand has that hue: it is {abs(off[2]):.0f} degrees off.")
-    return out
+        yield Obstacle(Kind.NO_SUCH_HUE, abs(off[2]))
 
 
 def _helper(

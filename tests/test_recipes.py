@@ -6,6 +6,7 @@ everything else goes through, and not of the search.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace as changed
 from functools import cache
 from itertools import pairwise
@@ -15,6 +16,7 @@ import pytest
 from msgspec.structs import replace
 
 from painterjobs import BEFORE, RAMPS, SINGLES, Job
+from randomjobs import random_jobs
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.judge import Rule
 from zesty_veil.advise.match.limits import Limits
@@ -30,9 +32,10 @@ from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import lab_of, parsed
+from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.model import Coat
+from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.plan.samples import sample
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.look import ViewingConditions
@@ -64,31 +67,47 @@ def covered(job: Job, coat: Coat) -> Array:
     return (places >= coat.span[0] - 1e-6) & (places <= coat.span[1] + 1e-6)
 
 
-@pytest.mark.common_practice
-@pytest.mark.parametrize("job", JOBS, ids=lambda job: job.name)
-def test_every_coat_does_what_a_painter_would_have_it_do(job: Job) -> None:
-    coats = found(job)[0].coats
-    want = wanted(job)
+def holds_up(passage: Passage, paints: Mapping[str, Paint]) -> None:
+    """Assert of each coat of a passage with targets what a painter would have it do."""
+    targets, coats = passage.targets, passage.coats
+    places = np.array([target.place for target in targets])
+    want = np.array([target.lab for target in targets])
+
+    def along(some: tuple[Coat, ...]) -> Array:
+        return predict(replace(passage, coats=some), paints, places, np.zeros(1)).lab[:, 0]
+
     for k, coat in enumerate(coats):
-        on = covered(job, coat)
-        before, after = along(job, coats[:k])[on], along(job, coats[: k + 1])[on]
+        on = (places >= coat.span[0] - 1e-6) & (places <= coat.span[1] + 1e-6)
+        before, after = along(coats[:k])[on], along(coats[: k + 1])[on]
         # It leads no place away from what is wanted there, but for white and light warm tones.
-        if not light_ground(coat.mixture.parts, RACK):
+        if not light_ground(coat.mixture.parts, paints):
             nearer = ciede2000(after, want[on]) - ciede2000(before, want[on])
             assert nearer.max() < 0.5, (k, nearer)
         # It makes nothing darker than is wanted.
         dark = (after[:, 0] < want[on, 0] - 3.5) & (after[:, 0] < before[:, 0] - 1)
         assert not dark.any(), (k, after, want[on])
         # It does not lie in the opposite colour.
-        own = lch(solid_looks([coat.mixture.parts], RACK)[1])[0]
+        own = lch(solid_looks([coat.mixture.parts], paints)[1])[0]
         there = lch(want[on])
         apart = np.abs((there[:, 2] - own[2] + 180) % 360 - 180)
         assert own[1] < 25 or not ((apart > 120) & (there[:, 1] > 12)).any(), k
         # Without it something would be seen to be farther off.
-        rest = along(job, (*coats[:k], *coats[k + 1 :]))
-        whole = along(job, coats)
+        rest, whole = along((*coats[:k], *coats[k + 1 :])), along(coats)
         assert ciede2000(rest, whole).max() > 0.9, k
         assert (ciede2000(rest, want) - ciede2000(whole, want)).max() > 0.4, k
+
+
+@pytest.mark.common_practice
+@pytest.mark.parametrize("job", JOBS, ids=lambda job: job.name)
+def test_every_coat_does_what_a_painter_would_have_it_do(job: Job) -> None:
+    holds_up(job.passage(found(job)[0].coats), RACK)
+
+
+@pytest.mark.common_practice
+def test_random_colours_from_random_racks_are_laid_as_a_painter_would_have_it() -> None:
+    for wish, paints in random_jobs(16):
+        *_, last = solve(wish)
+        holds_up(replace(wish.bases[0], coats=last.ways[0].coats), paints)
 
 
 @pytest.mark.common_practice

@@ -269,7 +269,9 @@ def test_the_demo_is_painted_ring_by_ring(school: School) -> None:
             assert set(starts) == {0.0}
             assert all(b <= a for a, b in pairwise(ends))
         else:
-            assert len(set(ends)) == 1
+            # What is light may end a step before the rest, where it would shine up beside it.
+            assert min(ends) >= passage.targets[-2].place
+            assert max(ends) == max(t.place for t in passage.targets) or max(ends) == 1.0
             assert all(b >= a for a, b in pairwise(starts))
         told = missed(passage, predict(passage, whole.rack(), axis(400), SITE_RELIEF))
         assert told is not None

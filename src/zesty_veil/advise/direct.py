@@ -12,7 +12,7 @@ from typing import NamedTuple
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.whynot import Kind, Obstacle, obstacles
+from zesty_veil.advise.match.whynot import Obstacle, Reason, obstacles
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
@@ -31,7 +31,7 @@ from zesty_veil.thresholds import CLOSE_DE00, MOST_WHITE_PASSES, STRONG_CHROMA
 _MOST = LOOKED_AT[-1]
 # A pass more must bring it so much nearer to be worth it.
 _WORTH_DE00 = 0.7
-_ANOTHER_PAINT = (Kind.NOT_PURE, Kind.NO_SUCH_HUE)
+_ANOTHER_PAINT = (Reason.NOT_PURE, Reason.NO_SUCH_HUE)
 
 
 class Route(NamedTuple):
@@ -164,6 +164,6 @@ def _obstacles(direct: Route, wanted: Array) -> tuple[Obstacle, ...]:
     turn = float((have[2] - want[2] + 180) % 360 - 180)
     found = obstacles((float(have[0] - want[0]), float(have[1] - want[1]), turn), want)
     dull = want[1] > STRONG_CHROMA and have[1] < want[1] - 3
-    through = [Obstacle(Kind.SHOWS_THROUGH)] if dull or have[0] < want[0] - 2 else []
+    through = [Obstacle(Reason.SHOWS_THROUGH)] if dull or have[0] < want[0] - 2 else []
     # Of its own colour over white no paint of another kind is wanting.
     return (*through, *(each for each in found if each.kind not in _ANOTHER_PAINT))

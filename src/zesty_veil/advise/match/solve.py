@@ -29,7 +29,7 @@ from zesty_veil.advise.match.rescue import (
 from zesty_veil.advise.match.starts import ramps_from
 from zesty_veil.advise.match.tuning import Manner
 from zesty_veil.advise.match.waywords import way_words
-from zesty_veil.advise.match.whynot import Kind, Obstacle, WhyNot, nearest_alone, why_not
+from zesty_veil.advise.match.whynot import Obstacle, Reason, WhyNot, nearest_alone, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.kinds import SPECIAL
@@ -333,7 +333,7 @@ def _why(wish: MatchRequest, spot: Spot, should_continue: Callable[[], bool]) ->
     if alone is None or not should_continue():
         return None
     if alone.mean <= MET_DE00:
-        return WhyNot((0.0, 0.0, 0.0), (Obstacle(Kind.NEIGHBOURS, alone.mean),))
+        return WhyNot((0.0, 0.0, 0.0), (Obstacle(Reason.NEIGHBOURS, alone.mean),))
     white = now_on(Passage("white", ground=Ground("white")), {}, spot.place, spot.relief)
     return why_not(bench, alone.coats, spot.lab, white, catalogue, should_continue)
 

@@ -28,7 +28,7 @@ _HELPS = 0.7
 _PALE = 10.0
 
 
-class Kind(Enum):
+class Reason(Enum):
     """What can stand in the way of a colour."""
 
     BRIGHTER_THAN_WHITE = auto()
@@ -47,7 +47,7 @@ class Kind(Enum):
 class Obstacle:
     """What stands in the way of a colour, and by how much: L, C, degrees or dE00 by its kind."""
 
-    kind: Kind
+    kind: Reason
     by: float = 0.0
 
     @property
@@ -56,25 +56,25 @@ class Obstacle:
         return _sentences()[self.kind].format(self.by)
 
 
-def _sentences() -> dict[Kind, str]:
+def _sentences() -> dict[Reason, str]:
     return {
-        Kind.BRIGHTER_THAN_WHITE: tr(
+        Reason.BRIGHTER_THAN_WHITE: tr(
             "It is brighter than white; only a fluorescent paint can be that."
         ),
-        Kind.TOO_DARK: tr("It stays too dark: L is {0:.0f} short."),
-        Kind.TOO_LIGHT: tr("It stays too light: L is {0:.0f} over."),
-        Kind.NOT_PURE: tr("No paint at hand is pure enough: chroma is {0:.0f} short."),
-        Kind.NO_SUCH_HUE: tr("No paint at hand has that hue: it is {0:.0f} degrees off."),
-        Kind.GROUND: tr(
+        Reason.TOO_DARK: tr("It stays too dark: L is {0:.0f} short."),
+        Reason.TOO_LIGHT: tr("It stays too light: L is {0:.0f} over."),
+        Reason.NOT_PURE: tr("No paint at hand is pure enough: chroma is {0:.0f} short."),
+        Reason.NO_SUCH_HUE: tr("No paint at hand has that hue: it is {0:.0f} degrees off."),
+        Reason.GROUND: tr(
             "The ground is in the way: on white primer it would come within dE {0:.1f}."
         ),
-        Kind.SHOWS_THROUGH: tr("What lies below shows through."),
-        Kind.NEIGHBOURS: tr(
+        Reason.SHOWS_THROUGH: tr("What lies below shows through."),
+        Reason.NEIGHBOURS: tr(
             "By itself it would come within dE {0:.1f}; the coats that lead to its neighbours "
             "stand in the way. Allow more coats."
         ),
-        Kind.FLUORESCENT: tr("Only a fluorescent paint is as bright as this."),
-        Kind.TOGETHER: tr("In so few coats these paints do not make this colour."),
+        Reason.FLUORESCENT: tr("Only a fluorescent paint is as bright as this."),
+        Reason.TOGETHER: tr("In so few coats these paints do not make this colour."),
     }
 
 
@@ -132,12 +132,12 @@ def why_not(
     if should_continue():
         best = nearest_alone(bench, Spot(0.5, target, white, bench.relief), should_continue)
         if best is not None and best.mean < _HELPS * far:
-            found.insert(0, Obstacle(Kind.GROUND, best.mean))
+            found.insert(0, Obstacle(Reason.GROUND, best.mean))
     paint, with_paint = _helper(bench, coats, far, target, catalogue, should_continue)
     if paint is not None and paint.kind == "fluorescent":
-        found.append(Obstacle(Kind.FLUORESCENT))
+        found.append(Obstacle(Reason.FLUORESCENT))
     elif paint is None and not found:
-        found.append(Obstacle(Kind.TOGETHER))
+        found.append(Obstacle(Reason.TOGETHER))
     return WhyNot(off, tuple(found), paint, with_paint)
 
 
@@ -162,13 +162,13 @@ def obstacles(off: tuple[float, float, float], want: Array) -> Iterator[Obstacle
     off : the nearest less the wanted. want : (3,), L, C, h.
     """
     if want[0] > 100:
-        yield Obstacle(Kind.BRIGHTER_THAN_WHITE)
+        yield Obstacle(Reason.BRIGHTER_THAN_WHITE)
     elif abs(off[0]) > 2:
-        yield Obstacle(Kind.TOO_DARK if off[0] < 0 else Kind.TOO_LIGHT, abs(off[0]))
+        yield Obstacle(Reason.TOO_DARK if off[0] < 0 else Reason.TOO_LIGHT, abs(off[0]))
     if off[1] < -3:
-        yield Obstacle(Kind.NOT_PURE, -off[1])
+        yield Obstacle(Reason.NOT_PURE, -off[1])
     if want[1] > _PALE and abs(off[2]) > 4:
-        yield Obstacle(Kind.NO_SUCH_HUE, abs(off[2]))
+        yield Obstacle(Reason.NO_SUCH_HUE, abs(off[2]))
 
 
 def _helper(

@@ -207,7 +207,7 @@ class MessageLine(QWidget):
         self.words.setToolTip(tip(remark.words))
         self.mend.setText(entry(remark.remedy[:1].upper() + remark.remedy[1:]))
         name_control(self.mend, tr("remedy: {0}").format(remark.remedy))
-        self.mend.setToolTip(tip(remark.effect))
+        self.mend.setToolTip(tip(remark.effect or remark.remedy))
 
     def _put_words(self, words: str, aloud: bool) -> None:
         """Show words, and have new ones said aloud."""

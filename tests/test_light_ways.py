@@ -29,6 +29,7 @@ from zesty_veil.advise.glow.wanted import wanted
 from zesty_veil.advise.match.along import falling, farthest_along
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.advise.remarks import remarks
+from zesty_veil.advise.templates.every import template
 from zesty_veil.cli import main as cli
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
@@ -42,6 +43,7 @@ from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer, Target
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.targets import missed
+from zesty_veil.services.colours import parse_colour
 from zesty_veil.thresholds import RISES_VALUES
 
 
@@ -312,3 +314,18 @@ def test_nothing_shines_up_from_under_a_darker_coat() -> None:
     now = falling(passage, 0, paints, look)
     assert farthest_along(now, paints, look)[1] <= RISES_VALUES
     assert farthest_along(now, paints, look)[0] <= worst
+
+
+@pytest.mark.parametrize("primer", ["white", "grey"])
+def test_a_small_rise_is_not_exchanged_for_a_far_end_of_another_colour(primer: str) -> None:
+    """A brown that fire lights stays near to its targets, and nothing is remarked on it."""
+    chosen = template("light")
+    asked = {"source": "fire", "primer": primer}
+    *_, made = chosen.build(chosen.answered(asked, parse_colour, demo_rack()), lambda: True)
+    assert made.plan is not None
+    for index, passage in enumerate(made.plan.passages):
+        field = predict(passage, made.plan.rack(), axis(41), SITE_RELIEF)
+        told = missed(passage, field)
+        assert told is None or max(told.by) < 8
+        kinds = {remark.kind for remark in remarks(made.plan, index, demo_rack())}
+        assert "dark below" not in kinds, passage.name

@@ -62,14 +62,15 @@ def falling(
         if rises <= RISES_VALUES:
             break
         tried = [(farthest_along(each, paints, look), each) for each in _moved(now, first)]
-        best = min(tried, key=lambda each: _cost(*each[0]), default=None)
-        if best is None or _cost(*best[0]) >= _cost(worst, rises):
+        best = min(tried, key=lambda each: cost_along(*each[0]), default=None)
+        if best is None or cost_along(*best[0]) >= cost_along(worst, rises):
             break
         (worst, rises), now = best
     return now
 
 
-def _cost(worst: float, rises: float) -> float:
+def cost_along(worst: float, rises: float) -> float:
+    """Return what being so far off, dE00, and rising by so many values cost together, dE00."""
     return worst + _RISE_DE00 * max(rises - RISES_VALUES, 0.0)
 
 

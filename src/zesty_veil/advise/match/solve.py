@@ -13,7 +13,7 @@ from functools import partial
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.along import falling, farthest_along, in_order
+from zesty_veil.advise.match.along import cost_along, falling, farthest_along, in_order
 from zesty_veil.advise.match.blending import harsh_at, softened
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.difference import and_dull, clear_chroma
@@ -187,8 +187,16 @@ def solve(
 
 
 def _falling_first(answers: tuple[MatchAnswer, ...]) -> tuple[MatchAnswer, ...]:
-    """Return answers, those that get lighter again between their targets behind the others."""
-    return tuple(sorted(answers, key=lambda answer: answer.rises > RISES_VALUES))
+    """Return answers, those that get lighter again between their targets behind the others.
+
+    A rise that costs less than being as far off as all that fall stays where it is.
+    """
+    costs = [cost_along(answer.worst, answer.rises) for answer in answers]
+    rise = [answer.rises > RISES_VALUES for answer in answers]
+    least = min((c for c, up in zip(costs, rise, strict=True) if not up), default=np.inf)
+    behind = [up and c >= least for c, up in zip(costs, rise, strict=True)]
+    order = sorted(range(len(answers)), key=behind.__getitem__)
+    return tuple(answers[k] for k in order)
 
 
 def _searched(

@@ -148,15 +148,6 @@ def nearest_paint(
     return best[1]
 
 
-def of_kind(answers: Answered, kinds: Sequence[str], what: str) -> Paint:
-    """Return the first paint of some kinds; raises InputError if there is none."""
-    for kind in kinds:
-        for paint in answers.paints:
-            if paint.kind == kind:
-                return paint
-    raise InputError(tr("What is wanting is {0}; add one to the rack.").format(what))
-
-
 def white_of(answers: Answered) -> Paint:
     """Return the whitest paint; raises InputError if nothing is white enough."""
     for paint in answers.paints:

@@ -7,7 +7,7 @@ from typing import NamedTuple
 import numpy as np
 
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchRequest
+from zesty_veil.advise.match.recipe import MatchRequest
 from zesty_veil.log.athand import paints_at_hand
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage, Primer, Target
@@ -37,7 +37,7 @@ class Job(NamedTuple):
         """A passage with these targets."""
         return Passage(self.name, ground=Ground(self.primer), coats=coats, targets=self.targets)
 
-    def wish(
+    def request(
         self, paints: tuple[Paint, ...] | None = None, limits: Limits | None = None
     ) -> MatchRequest:
         """What is asked of the search; from all paints at hand."""

@@ -8,7 +8,7 @@ from typing import NamedTuple
 import numpy as np
 
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchRequest
+from zesty_veil.advise.match.recipe import MatchRequest
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
@@ -21,9 +21,9 @@ _OWN = ("opaque", "transparent", "ink", "contrast")
 
 
 class RandomJob(NamedTuple):
-    """A wish, and the paints that it may be met with."""
+    """A request, and the paints that it may be met with."""
 
-    wish: MatchRequest
+    request: MatchRequest
     paints: dict[str, Paint]
 
 
@@ -48,7 +48,7 @@ def random_jobs(count: int, seed: int = 11) -> Iterator[RandomJob]:
         ground = Ground(primers[rng.integers(3)])
         target = Target(0.5, (L, a, b))
         passage = Passage("job", ground=ground, targets=(target,))
-        wish = MatchRequest(
+        request = MatchRequest(
             (passage,), (), (target,), tuple(rack), Limits(), ViewingConditions(), reasons=False
         )
-        yield RandomJob(wish, {paint.name: paint for paint in rack})
+        yield RandomJob(request, {paint.name: paint for paint in rack})

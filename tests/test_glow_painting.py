@@ -20,7 +20,8 @@ from zesty_veil.advise.glow.warnings import after_coats, before_coats
 from zesty_veil.advise.match.context import MatchContext, once_each
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import joined_coats
-from zesty_veil.advise.match.solve import MatchRequest, solve
+from zesty_veil.advise.match.recipe import MatchRequest
+from zesty_veil.advise.match.solve import solve
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, lch
@@ -126,15 +127,15 @@ def test_a_ramp_is_found_through_what_lies_over_it() -> None:
         for i, place in enumerate((0.1, 0.9))
     )
     few = tuple(RACK[n] for n in ("Kiln Yellow", "Furnace Red", "Lime White", "Dusk Violet Ink"))
-    wish = MatchRequest(
+    request = MatchRequest(
         (base,), (), targets, few, Limits(coats=3, mixes=0), ViewingConditions(), over=over
     )
-    *_, last = solve(wish)
+    *_, last = solve(request)
     best = last.ways[0]
     assert best.coats[-1:] == over
     assert best.mean < 1
     # Without it in mind the same search would be far off.
-    *_, blind = solve(changed(wish, over=()))
+    *_, blind = solve(changed(request, over=()))
     bare = replace(base, coats=(*blind.ways[0].coats, *over))
     seen = predict(bare, RACK, np.array([0.1, 0.9]), np.zeros(1)).lab[:, 0]
     assert float(ciede2000(seen, whole.lab[:, 0]).mean()) > best.mean + 3

@@ -14,8 +14,8 @@ from zesty_veil.advise.match.choices import tools_for
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.pareto import pareto_front
-from zesty_veil.advise.match.ramp import RampWay, ramp_ways
-from zesty_veil.advise.match.rampproblem import Spot
+from zesty_veil.advise.match.ramp import Recipe, ramp_ways
+from zesty_veil.advise.match.spots import Spot
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab_from_lch
@@ -49,7 +49,7 @@ def searched(
     paints: Sequence[Paint] | None = None,
     limits: Limits | None = None,
     wanted: Callable[[], bool] = lambda: True,
-) -> Iterator[tuple[RampWay, ...]]:
+) -> Iterator[tuple[Recipe, ...]]:
     """Yield the ways to one colour on a primer, with the whole rack if no paints are named."""
     some = demo_rack() if paints is None else paints
     spot = Spot(0.5, target, primed(primer))
@@ -62,7 +62,7 @@ def colour(primer: Primer, *coats: Coat) -> Array:
     return np.asarray(predict(passage, RACK, axis(1), FLAT).lab[0, 0])
 
 
-def best(primer: Primer, target: Array) -> RampWay:
+def best(primer: Primer, target: Array) -> Recipe:
     """Return the way to a colour that stands first."""
     *_, ways = searched(primer, target)
     return ways[0]
@@ -96,7 +96,7 @@ def test_what_a_stack_comes_to_is_found_again() -> None:
     assert max(off) <= 3.0
 
 
-def pigments(way: RampWay) -> list[set[str]]:
+def pigments(way: Recipe) -> list[set[str]]:
     """Return the pigments of each coat, from the ground up."""
     return [
         {code for part in coat.mixture.parts for code in RACK[part.paint].pigments}
@@ -230,8 +230,8 @@ def test_of_the_answers_none_is_worse_in_everything() -> None:
 
 
 def test_worth_choosing_keeps_what_is_best_at_something() -> None:
-    def way(*aims: float) -> RampWay:
-        return RampWay((), (aims[0],), aims[1], int(aims[2]), aims[3], 0.0)
+    def way(*aims: float) -> Recipe:
+        return Recipe((), (aims[0],), aims[1], int(aims[2]), aims[3], 0.0)
 
     good, quick, worse = way(0.5, 60, 1, 2), way(4.0, 10, 0, 2), way(4.0, 70, 1, 2)
     assert pareto_front([worse, quick, good]) == (good, quick)

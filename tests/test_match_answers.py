@@ -14,8 +14,8 @@ from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.rescue import covering, covers
 from zesty_veil.advise.match.solve import (
     Answers,
-    MatchAnswer,
     MatchRequest,
+    Recipe,
     in_order,
     solve,
     spots_on,
@@ -69,7 +69,7 @@ def asked(
     limits: Limits = SMALL,
     rescue: bool = False,
 ) -> Answers:
-    wish = MatchRequest(
+    request = MatchRequest(
         tuple(bases),
         PAINTS,
         tuple(targets),
@@ -79,12 +79,12 @@ def asked(
         rescue,
         catalogue(),
     )
-    *_, last = solve(wish)
+    *_, last = solve(request)
     assert last.share == 1
     return last
 
 
-def holds(answer: MatchAnswer, base: Passage, targets: Sequence[Target]) -> None:
+def holds(answer: Recipe, base: Passage, targets: Sequence[Target]) -> None:
     """Check that an answer comes to what it says, on its base, wherever something is wanted."""
     ordered = in_order(targets)
     whole = replace(base, coats=(*base.coats, *answer.coats))
@@ -176,10 +176,12 @@ def test_a_spoiled_ramp_goes_on_or_is_covered() -> None:
     assert best.coats[0].span == (0.0, 1.0)
     assert "Lime White" in {part.paint for part in best.coats[0].mixture.parts}
     assert best.mean < 3.5
-    wish = MatchRequest((spoiled,), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions(), True)
+    request = MatchRequest(
+        (spoiled,), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions(), True
+    )
     for way in found.ways:
         holds(way, spoiled, targets)
-        again = weighed(wish, spoiled, way.coats)
+        again = weighed(request, spoiled, way.coats)
         assert again.minutes == pytest.approx(way.minutes)
         assert (again.pots, again.covers) == (way.pots, way.covers)
     few = Limits(coats=3, passes=6, minutes=90, mixes=0)
@@ -235,14 +237,14 @@ def test_why_a_ramp_is_not_reached_is_told_for_its_worst_place() -> None:
 def test_a_way_that_somebody_chose_is_weighed_like_those_found() -> None:
     made = on("white", coat("Kiln Yellow", 1, 3), coat("Furnace Red", 1, 3, 0.6))
     targets = wanted_of(made, [0.2, 0.8], ["flat", "flat"])
-    wish = MatchRequest((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions())
-    *_, last = solve(wish)
+    request = MatchRequest((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions())
+    *_, last = solve(request)
     assert any(c.span[0] > 0 for c in last.ways[0].coats)
     for way in last.ways:
         # What feathers out does so by passes that change the colour evenly.
         for laid in way.coats:
             assert bool(laid.stagger) == (laid.feather != (0.0, 0.0) and laid.passes > 1)
-        again = weighed(wish, on("white"), way.coats)
+        again = weighed(request, on("white"), way.coats)
         np.testing.assert_allclose(again.delta_e, way.delta_e, atol=1e-6)
         assert again.minutes == pytest.approx(way.minutes)
         assert again.sensitivity == pytest.approx(way.sensitivity)
@@ -251,12 +253,12 @@ def test_a_way_that_somebody_chose_is_weighed_like_those_found() -> None:
 
 def test_shares_rise_and_a_search_that_is_dropped_tells_no_more() -> None:
     targets = wanted_of(on("white", coat("Kiln Yellow", 1, 3)), [0.2, 0.8], ["flat", "flat"])
-    wish = MatchRequest((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions())
-    shares = [found.share for found in solve(wish)]
+    request = MatchRequest((on("white"),), PAINTS, tuple(targets), FIRE, SMALL, ViewingConditions())
+    shares = [found.share for found in solve(request)]
     assert shares == sorted(shares)
     assert shares[-1] == 1
     assert max(shares[:-1]) < 1
-    assert all(found.share < 1 for found in solve(wish, lambda: False))
+    assert all(found.share < 1 for found in solve(request, lambda: False))
 
 
 def test_what_cannot_be_sought_is_said() -> None:

@@ -13,9 +13,10 @@ from workshop import hand_laid
 from zesty_veil.advise.match.choices import tools_for
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
-from zesty_veil.advise.match.ramp import RampWay, ramp_ways
-from zesty_veil.advise.match.rampproblem import Spot, even
-from zesty_veil.advise.match.rescue import covers, now_on, rescue_ramps
+from zesty_veil.advise.match.ramp import Recipe, ramp_ways
+from zesty_veil.advise.match.rescue import covered_starts, covers, now_on
+from zesty_veil.advise.match.spots import Spot, even
+from zesty_veil.advise.match.starts import Start, ramps_from
 from zesty_veil.advise.match.whynot import nearest_alone, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
@@ -43,7 +44,7 @@ def along(primer: Primer, coats: tuple[Coat, ...]) -> Array:
     return np.asarray(predict(passage, RACK, np.array(PLACES), FLAT).lab[:, 0])
 
 
-def best_ramp(primer: Primer, labs: Array, limits: Limits | None = None) -> RampWay:
+def best_ramp(primer: Primer, labs: Array, limits: Limits | None = None) -> Recipe:
     *_, ways = ramp_ways(
         even(primed(primer), PLACES, labs), demo_rack(), limits or Limits(), ViewingConditions()
     )
@@ -217,13 +218,13 @@ def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
     names = ("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red", "Lamp Black")
     spots = (Spot(0.5, lab_of(parsed("#ff8a1e")), state),)
     how = ([RACK[name] for name in names], Limits(coats=3), ViewingConditions())
-    *_, ways = rescue_ramps(spots, *how)
+    starts = [Start(spots, how[1]), *covered_starts(spots, *how)]
+    *_, ways = ramps_from(starts, how[0], how[2])
     bench = MatchContext(state, *how)
-    covering = [way for way in ways if way.start > 0]
+    covering = [way for way in ways if way.coats[0] == starts[-1].cover[0]]
     assert min(way.mean for way in covering) < 2.5
     assert all(covers(bench, way.coats) for way in covering)
-    assert all(way.start == 0 for way in ways if way not in covering)
-    assert list(rescue_ramps(spots, *how, lambda: False)) == []
+    assert list(ramps_from(starts, how[0], how[2], lambda: False)) == []
 
 
 def test_a_measured_colour_is_a_ground_that_looks_like_it() -> None:

@@ -15,7 +15,7 @@ from conftest import small_plan
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import ramp_ways
-from zesty_veil.advise.match.rampproblem import even
+from zesty_veil.advise.match.spots import even
 from zesty_veil.bench.amounts import pots, wet_ul
 from zesty_veil.desktop.session.document import Document
 from zesty_veil.exchange.cgats import read_cgats

@@ -17,15 +17,15 @@ from msgspec.structs import replace
 
 from painterjobs import BEFORE, RAMPS, SINGLES, Job
 from randomjobs import random_jobs
+from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, by_ends, effort
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.judge import Rule
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import plainest_first
-from zesty_veil.advise.match.rampproblem import RampProblem
-from zesty_veil.advise.match.recipe import Easel
-from zesty_veil.advise.match.scheme import Laid, Scheme, by_ends, effort
+from zesty_veil.advise.match.problem import Problem
+from zesty_veil.advise.match.recipe import MatchRequest, Recipe
 from zesty_veil.advise.match.shortlist import light_ground, near_mixtures, solid_looks
-from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve, spots_on
+from zesty_veil.advise.match.solve import solve, spots_on
 from zesty_veil.advise.match.waywords import mixture_colour, way_words
 from zesty_veil.desktop.kit.laidwords import laid_words
 from zesty_veil.light.ciede2000 import ciede2000
@@ -47,8 +47,8 @@ JOBS = (*RAMPS, *SINGLES)
 
 
 @cache
-def found(job: Job) -> tuple[MatchAnswer, ...]:
-    *_, last = solve(job.wish(demo_rack()))
+def found(job: Job) -> tuple[Recipe, ...]:
+    *_, last = solve(job.request(demo_rack()))
     return last.ways
 
 
@@ -105,9 +105,9 @@ def test_every_coat_does_what_a_painter_would_have_it_do(job: Job) -> None:
 
 @pytest.mark.common_practice
 def test_random_colours_from_random_racks_are_laid_as_a_painter_would_have_it() -> None:
-    for wish, paints in random_jobs(16):
-        *_, last = solve(wish)
-        holds_up(replace(wish.bases[0], coats=last.ways[0].coats), paints)
+    for request, paints in random_jobs(16):
+        *_, last = solve(request)
+        holds_up(replace(request.bases[0], coats=last.ways[0].coats), paints)
 
 
 @pytest.mark.common_practice
@@ -175,30 +175,30 @@ def test_plain_ways_stand_before_near_ones_only_within_reach() -> None:
     assert plainest_first([near, plain, far], 3.0) == (far, plain, near)
 
 
-def easel(job: Job) -> Easel:
+def problem(job: Job) -> Problem:
     spots = spots_on(job.passage(), job.targets, ())
     bench = MatchContext(spots[0].ground, demo_rack(), Limits(), ViewingConditions())
-    return Easel(RampProblem(spots, {0.0: bench}, {}))
+    return Problem(spots, {0.0: bench})
 
 
 def job_of(name: str) -> Job:
     return next(job for job in JOBS if job.name == name)
 
 
-def laid(words: str, first: int, last: int, ground: bool = False) -> Laid:
-    return Laid(parse_coat(words, RACK), first, last, ground)
+def laid(words: str, first: int, last: int, ground: bool = False) -> PlacedCoat:
+    return PlacedCoat(parse_coat(words, RACK), first, last, ground)
 
 
-def broken(easel: Easel, recipe: Scheme) -> set[tuple[Rule, int]]:
+def broken(problem: Problem, recipe: Candidate) -> set[tuple[Rule, int]]:
     """Return which rules are broken by which coats."""
-    return {(breach.rule, breach.coat) for breach in easel.breaches(recipe)}
+    return {(breach.rule, breach.coat) for breach in problem.breaches(recipe)}
 
 
 WHITE = "Lime White; water 0.5; passes 3"
 
 
 def test_each_rule_is_broken_by_what_breaks_it_alone() -> None:
-    glow = easel(job_of("blue glow on black"))
+    glow = problem(job_of("blue glow on black"))
     good = (laid("Deepwell Blue; water 0.5; passes 2", 0, 3), laid("Brash Ice Blue", 0, 0))
     assert broken(glow, good) == set()
     # A dark film under what is to be light.
@@ -213,7 +213,7 @@ def test_each_rule_is_broken_by_what_breaks_it_alone() -> None:
     wide = (good[0], laid("Breakwater Blue; water 0.5", 0, 3))
     assert (Rule.NOT_FURTHER_IN, 1) in broken(glow, wide)
     # A coat that the next one hides.
-    fire = easel(job_of("clean red on white"))
+    fire = problem(job_of("clean red on white"))
     hidden = (
         laid("Anemone Pink; water 2; tool glaze", 0, 0),
         laid("Furnace Red; water 0.5; passes 3", 0, 0),
@@ -229,7 +229,7 @@ def test_white_and_warm_tones_may_lie_below_for_others() -> None:
         ("Furnace Red", False), ("Samphire Green", False),
     ):  # fmt: skip
         assert light_ground(parse_coat(words, RACK).mixture.parts, RACK) is light, words
-    black = easel(job_of("bright yellow on black"))
+    black = problem(job_of("bright yellow on black"))
     yellow = laid("Kiln Yellow; water 1; passes 2", 0, 0)
     thin = laid("Lime White; water 1; passes 3", 0, 0)
     assert broken(black, (thin, yellow)) == set()
@@ -241,23 +241,23 @@ def test_white_and_warm_tones_may_lie_below_for_others() -> None:
 
 def test_a_white_or_a_warm_tone_must_pay_for_what_lies_over_it() -> None:
     """Ivory on white primer does nothing for teal; orange is no ground for turquoise."""
-    teal, film = easel(job_of("teal")), laid("Flask Blue; water 2; passes 2; tool glaze", 0, 0)
+    teal, film = problem(job_of("teal")), laid("Flask Blue; water 2; passes 2; tool glaze", 0, 0)
     ivory = (laid("Driftbone Ivory; passes 2", 0, 0, True), film)
     assert (Rule.LEADS_AWAY, 0) in broken(teal, ivory)
     cream = (laid("Cuttlebone; passes 2", 0, 0, True), film)
     assert any(coat == 0 for _, coat in broken(teal, cream))
-    turquoise = easel(job_of("turquoise"))  # over black
+    turquoise = problem(job_of("turquoise"))  # over black
     for below, good in (("Lime White; passes 2", True), ("Saffron Buoy; passes 2", False)):
         found_ = broken(turquoise, (laid(below, 0, 0, True), film))
         assert ((Rule.WRONG_HUE, 0) not in found_) is good
 
 
 def test_no_green_lies_under_red_or_orange() -> None:
-    red = easel(job_of("clean red on black"))
+    red = problem(job_of("clean red on black"))
     film = laid("Furnace Red; water 0.5; passes 2", 0, 0)
     assert (Rule.WRONG_HUE, 0) in broken(red, (laid("Samphire Green", 0, 0), film))
     # Under blue painters do lay it.
-    blue = easel(job_of("blue into green"))
+    blue = problem(job_of("blue into green"))
     seen = broken(blue, (laid("Rockpool Teal; water 0.5", 0, 3),))
     assert (Rule.WRONG_HUE, 0) not in seen
 
@@ -352,6 +352,8 @@ def test_a_way_says_what_it_does_as_a_painter_would() -> None:
         "Violet-blue over all, then blue and white three times, each further in, to the light."
     )
     assert said("Driftbone Ivory", "Lamp Black @ 0.8-1").startswith("Ivory over all, then ")
+    # Its look over white is a dark violet; who stirs it knows better.
+    assert said("Furnace Red 3 + Lamp Black") == "Red with black."
     assert found(job_of("bright yellow on black"))[0].words.startswith("White")
 
 
@@ -376,8 +378,8 @@ def test_a_ramp_that_is_there_already_asks_for_nothing() -> None:
 
 
 def replace_base(job: Job, *coats: Coat) -> MatchRequest:
-    wish = job.wish(demo_rack())
-    return changed(wish, bases=(job.passage(coats),), held=demo_rack())
+    request = job.request(demo_rack())
+    return changed(request, bases=(job.passage(coats),), held=demo_rack())
 
 
 @pytest.mark.parametrize(

@@ -3,18 +3,21 @@
 from __future__ import annotations
 
 from painterjobs import RAMPS
-from test_recipes import RACK, easel, laid
-from zesty_veil.advise.match.recipe import Easel
-from zesty_veil.advise.match.tuning import Tuning, Ways
+from test_recipes import RACK, laid, problem
+from zesty_veil.advise.match.problem import Problem
+from zesty_veil.advise.match.tuning import Allowed, Tuning
 from zesty_veil.plan.thickness import neat_um
 
 
 def test_a_ground_that_must_stay_may_be_thinned_and_laid_less_often() -> None:
-    bench = easel(next(job for job in RAMPS if job.name == "blue glow on black"))
+    bench = problem(next(job for job in RAMPS if job.name == "blue glow on black"))
     white = laid("Lime White; water 0.5; passes 4", 0, bench.last, ground=True)
     blue = laid("Flask Blue; water 2; passes 2", 0, bench.last)
-    course = bench.course.with_options([white.coat, blue.coat])
-    tuning = Tuning(Easel(course), Ways(("far",), (white,), bare=False), 1.0)
+    tuning = Tuning(
+        Problem(bench.spots, bench.contexts, [white.coat, blue.coat]),
+        Allowed(("far",), (white,), bare=False),
+        1.0,
+    )
     ground = tuning.tuned((white, blue), lambda: True)[0]
     assert ground.ground
     assert ground.coat.mixture.parts == white.coat.mixture.parts

@@ -30,7 +30,7 @@ from zesty_veil.advise.match.choices import first_coats
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.ramp import ramp_ways
-from zesty_veil.advise.match.rampproblem import Spot, even
+from zesty_veil.advise.match.spots import Spot, even
 from zesty_veil.advise.match.stacks import Stacks
 from zesty_veil.bench.air import Air
 from zesty_veil.bench.tasks import planned

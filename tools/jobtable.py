@@ -42,7 +42,7 @@ def searched() -> Iterator[tuple[str, ...]]:
     """Yield rows of the ramps and single colours."""
     for job in (*RAMPS, *SINGLES):
         begun = time.perf_counter()
-        answers = [found.ways[0] for found in solve(job.wish()) if found.ways]
+        answers = [found.ways[0] for found in solve(job.request()) if found.ways]
         best, took = answers[-1], time.perf_counter() - begun
         before = BEFORE.get(job.name)
         was = "" if before is None else f" (was {before[1]}, dE {before[0]:g})"

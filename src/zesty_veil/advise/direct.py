@@ -12,7 +12,8 @@ from typing import NamedTuple
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.whynot import Obstacle, Reason, obstacles
+from zesty_veil.advise.match.obstacle import Obstacle, Reason
+from zesty_veil.advise.match.whynot import obstacles
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array

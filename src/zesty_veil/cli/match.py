@@ -11,7 +11,8 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.ramp import MOST_RAMP_TARGETS
-from zesty_veil.advise.match.solve import MatchRequest, solve
+from zesty_veil.advise.match.recipe import MatchRequest
+from zesty_veil.advise.match.solve import solve
 from zesty_veil.aside import aside
 from zesty_veil.cli.matchtext import match_json, match_text
 from zesty_veil.cli.passages import passage_number
@@ -94,14 +95,14 @@ def matched(chosen: argparse.Namespace) -> tuple[Any, str]:
         tuple(chosen.tool) if chosen.tool else Limits().tools,
     )  # fmt: skip
     bases = _bases(chosen, passage)
-    wish = MatchRequest(
+    request = MatchRequest(
         bases, plan.paints if plan is not None else (), _targets(chosen, passage), _paints(chosen),
         limits, ViewingConditions(chosen.light), chosen.rescue, catalogue(),
     )  # fmt: skip
     if chosen.rescue and len(bases) > 1:
         raise InputError("--rescue starts from what is there; name one --ground, --on or --plan.")
-    *_, last = solve(wish)
-    return match_json(wish, last), match_text(wish, last)
+    *_, last = solve(request)
+    return match_json(request, last), match_text(request, last)
 
 
 def _lab(words: str) -> tuple[float, float, float]:

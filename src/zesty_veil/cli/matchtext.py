@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 
 from zesty_veil.advise.match.along import in_order
-from zesty_veil.advise.match.solve import Answers, MatchAnswer, MatchRequest
+from zesty_veil.advise.match.recipe import Answers, MatchRequest, Recipe
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.model import Coat, ground_words
@@ -17,10 +17,10 @@ from zesty_veil.predict.look import on_screen
 from zesty_veil.services.finding import helping_words
 
 
-def match_text(wish: MatchRequest, found: Answers) -> str:
+def match_text(request: MatchRequest, found: Answers) -> str:
     """Return the ways as lines, and why there is none nearer."""
-    if not wish.rescue:
-        text = "".join(f"{i}. {_way_text(way, wish)}" for i, way in enumerate(found.ways, 1))
+    if not request.rescue:
+        text = "".join(f"{i}. {_way_text(way, request)}" for i, way in enumerate(found.ways, 1))
         return text + _why_text(found)
     text = ""
     for words, covers, none in (
@@ -28,11 +28,11 @@ def match_text(wish: MatchRequest, found: Answers) -> str:
         ("Covering first", True, "no paint at hand hides what is there."),
     ):
         way = _nearest(found, covers)
-        text += f"{words}: {none}\n" if way is None else f"{words}: {_way_text(way, wish)}"
+        text += f"{words}: {none}\n" if way is None else f"{words}: {_way_text(way, request)}"
     return text + _why_text(found)
 
 
-def match_json(wish: MatchRequest, found: Answers) -> Any:
+def match_json(request: MatchRequest, found: Answers) -> Any:
     """Return the ways for JSON, colours in CIELAB and sRGB, differences in dE00."""
     targets = [
         {
@@ -41,31 +41,31 @@ def match_json(wish: MatchRequest, found: Answers) -> Any:
             "lab": list(t.lab),
             "colour": hexadecimal(srgb(np.array(t.lab))[0]),
         }
-        for t in in_order(wish.targets)
+        for t in in_order(request.targets)
     ]
     out: dict[str, Any] = {
         "targets": targets,
-        "ways": [_way(way, wish) for way in found.ways],
+        "ways": [_way(way, request) for way in found.ways],
         "why_not": _why(found),
     }
-    if wish.rescue:
+    if request.rescue:
         for key, covers in (("going_on", False), ("covering", True)):
             way = _nearest(found, covers)
-            out[key] = None if way is None else _way(way, wish)
+            out[key] = None if way is None else _way(way, request)
     return out
 
 
-def _nearest(found: Answers, covers: bool) -> MatchAnswer | None:
+def _nearest(found: Answers, covers: bool) -> Recipe | None:
     return next((way for way in found.ways if way.covers is covers), None)
 
 
-def _along(wish: MatchRequest) -> bool:
-    return len(wish.targets) > 1
+def _along(request: MatchRequest) -> bool:
+    return len(request.targets) > 1
 
 
-def _way(way: MatchAnswer, wish: MatchRequest) -> dict[str, Any]:
+def _way(way: Recipe, request: MatchRequest) -> dict[str, Any]:
     out: dict[str, Any] = {
-        "ground": ground_words(wish.bases[way.base].ground),
+        "ground": ground_words(request.bases[way.base].ground),
         "coats": [
             {"words": coat_words(coat), "span": list(coat.span), "feather": list(coat.feather)}
             for coat in way.coats
@@ -81,23 +81,23 @@ def _way(way: MatchAnswer, wish: MatchRequest) -> dict[str, Any]:
     }
     if way.lab is not None:
         out["lab"] = [round(float(v), 3) for v in way.lab]
-        out["colour"] = hexadecimal(on_screen(way.lab, wish.look)[0])
+        out["colour"] = hexadecimal(on_screen(way.lab, request.look)[0])
     return out
 
 
-def _way_text(way: MatchAnswer, wish: MatchRequest) -> str:
+def _way_text(way: Recipe, request: MatchRequest) -> str:
     off = f"dE {way.mean:.1f}"
-    if _along(wish):
+    if _along(request):
         each = ", ".join(f"{off:.1f}" for off in way.delta_e)
         off = f"mean dE {way.mean:.1f} ({each})"
     pots = f"{way.pots} mixture{'' if way.pots == 1 else 's'}"
-    where = f" on {ground_words(wish.bases[way.base].ground)}" if len(wish.bases) > 1 else ""
+    where = f" on {ground_words(request.bases[way.base].ground)}" if len(request.bases) > 1 else ""
     strays = f"strays by {way.sensitivity:.1f}"
     count = sum(coat.passes for coat in way.coats)
     passes = f"{count} pass{'' if count == 1 else 'es'}"
     head = f"{off}{where}, {passes}, about {math.ceil(way.minutes)} min, {pots}, {strays}\n"
     head += f"   {way.words}\n" if way.words else ""
-    lines = (_reach_words(coat) if _along(wish) else coat_words(coat) for coat in way.coats)
+    lines = (_reach_words(coat) if _along(request) else coat_words(coat) for coat in way.coats)
     coats = "".join(f"   {line}\n" for line in lines)
     return head + (coats or "   (nothing: it is there already)\n")
 

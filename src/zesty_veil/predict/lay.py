@@ -18,7 +18,7 @@ from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.folding import Below, Prepared, fold_coats
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.measuredground import measured_ground
-from zesty_veil.predict.pour import heaps, laid, layer, poured
+from zesty_veil.predict.pour import joined_passes, laid, layer, poured
 
 _KEPT_MB = 40.0
 # Fewer numbers than this are worked out sooner than looked for.
@@ -99,10 +99,12 @@ def _prepared(
     down = laid(coat, passage, np.frombuffer(u), np.frombuffer(relief))
     pour = poured(coat, mix, down, wet)
     passes = []
-    for heap in heaps(pour):
+    for joined in joined_passes(pour):
         # Most of a coat lies in full or not at all: each thickness is worked out once.
-        _, first, place = np.unique(heap.along.sum(axis=0), return_index=True, return_inverse=True)
-        one = layer(pour, heap._replace(along=heap.along[:, first]), straight)
+        _, first, place = np.unique(
+            joined.along.sum(axis=0), return_index=True, return_inverse=True
+        )
+        one = layer(pour, joined._replace(along=joined.along[:, first]), straight)
         passes.append((one.rough() if rough else one, place))
     return Prepared(tuple(passes))
 

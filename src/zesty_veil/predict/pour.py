@@ -51,11 +51,11 @@ class Poured(NamedTuple):
     latex: Array | float | None = None  # 1/mm that the last pass scatters more, if it is wet still
 
 
-class Heap(NamedTuple):
+class JoinedPasses(NamedTuple):
     """Passes that make one film."""
 
     mix: Blend
-    along: Array  # (passes of the heap, ..., n)
+    along: Array  # (passes of the film, ..., n)
 
 
 def laid(coat: Coat, passage: Passage, u: Array, relief: Array) -> Laydown:
@@ -92,7 +92,7 @@ def poured(coat: Coat, mix: Blend, down: Laydown, wet: bool = False) -> Poured:
     )  # fmt: skip
 
 
-def heaps(coat: Poured) -> list[Heap]:
+def joined_passes(coat: Poured) -> list[JoinedPasses]:
     """Return which passes of a coat make one film, the lowest first.
 
     Films of one paint add up exactly; passes that touch a part of the area in dabs stay single,
@@ -101,9 +101,9 @@ def heaps(coat: Poured) -> list[Heap]:
     dried = len(coat.along) - (coat.latex is not None)
     together = coat.tool.dab_mm == 0 and dried > 0
     parts = [coat.along[:dried]] if together else [coat.along[[i]] for i in range(dried)]
-    out = [Heap(coat.mix, along) for along in parts]
+    out = [JoinedPasses(coat.mix, along) for along in parts]
     if coat.latex is not None:
-        out.append(Heap(milky(coat.mix, coat.latex), coat.along[-1:]))
+        out.append(JoinedPasses(milky(coat.mix, coat.latex), coat.along[-1:]))
     return out
 
 
@@ -117,21 +117,21 @@ def evened(texture: float, passes: Array) -> Array:
     return np.asarray(texture * squares / np.where(total > 0, total, 1.0))
 
 
-def amounts(coat: Poured, heap: Heap) -> tuple[Array, Array, Array]:
-    """Return how thick a heap lies as neat paint and when dry, in mm, and how uneven; (..., n, m).
+def amounts(coat: Poured, joined: JoinedPasses) -> tuple[Array, Array, Array]:
+    """Return how thick a film lies as neat paint and when dry, in mm, and how uneven; (..., n, m).
 
     The last is of shape (..., n, 1).
     """
-    wet = heap.along.sum(axis=0)[..., None] * coat.across
-    return wet * coat.neat, wet * coat.dry, evened(coat.tool.texture, heap.along)[..., None]
+    wet = joined.along.sum(axis=0)[..., None] * coat.across
+    return wet * coat.neat, wet * coat.dry, evened(coat.tool.texture, joined.along)[..., None]
 
 
-def layer(coat: Poured, heap: Heap, straight: bool) -> Layer:
-    """Return the film of a heap; `straight` says that flakes lie below or above."""
-    neat, dry, texture = amounts(coat, heap)
-    return Layer.of(heap.mix, neat, dry, coat.cover, straight, coat.tool.dab_mm, texture)
+def layer(coat: Poured, joined: JoinedPasses, straight: bool) -> Layer:
+    """Return the film of a film; `straight` says that flakes lie below or above."""
+    neat, dry, texture = amounts(coat, joined)
+    return Layer.of(joined.mix, neat, dry, coat.cover, straight, coat.tool.dab_mm, texture)
 
 
 def layers(coat: Poured, straight: bool) -> Sequence[Layer]:
     """Return all films of a coat, the lowest first."""
-    return [layer(coat, heap, straight) for heap in heaps(coat)]
+    return [layer(coat, joined, straight) for joined in joined_passes(coat)]

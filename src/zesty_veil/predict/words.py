@@ -39,7 +39,8 @@ _CHANGES = (
     (8.0, "a clear change"),
     (20.0, "a strong change"),
 )
-_GREY = 6.0
+# Below this chroma a colour is a grey.
+GREY_CHROMA = 6.0
 _GREYS = (
     (0.8, "black"),
     (2.5, "near-black"),
@@ -86,7 +87,7 @@ def describe(lch: Array | Sequence[float], value: float) -> str:
     value
         0-10; names the greys.
     """
-    if lch[1] < _GREY:
+    if lch[1] < GREY_CHROMA:
         for upper, word in _GREYS:
             if value < upper:
                 return word

@@ -9,8 +9,9 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import Answers, MatchAnswer, MatchRequest, solve, weighed
-from zesty_veil.advise.match.whynot import WhyNot
+from zesty_veil.advise.match.obstacle import WhyNot
+from zesty_veil.advise.match.recipe import Answers, MatchRequest, Recipe
+from zesty_veil.advise.match.solve import solve, weighed
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb
@@ -58,7 +59,7 @@ class WaySearch:
         """What is wanted on the passage."""
         return self.wanted or self.plan.passages[self.passage].targets
 
-    def wish(self) -> MatchRequest:
+    def request(self) -> MatchRequest:
         """Return what is asked of the search."""
         held = (*self.plan.paints, *self.rack)
         return MatchRequest(
@@ -76,7 +77,7 @@ class ShownWay:
     it starts from, where there is a choice.
     """
 
-    answer: MatchAnswer
+    answer: Recipe
     base: Passage
     delta_e: tuple[float, ...]
     ribbon: Array
@@ -117,12 +118,12 @@ def finding(search: WaySearch, should_continue: Callable[[], bool]) -> Iterator[
     InputError
         If the passage has no target, or there is nothing to reach it with.
     """
-    wish = search.wish()
-    if not wish.targets:
+    request = search.request()
+    if not request.targets:
         raise InputError(tr("This passage has no target yet; write a colour, or keep one with K."))
-    kept = tuple(_shown(weighed(wish, *way), way[0], search, True) for way in search.kept)
+    kept = tuple(_shown(weighed(request, *way), way[0], search, True) for way in search.kept)
     known: dict[tuple[int, tuple[Coat, ...]], ShownWay] = {}
-    for found in solve(wish, should_continue):
+    for found in solve(request, should_continue):
         ways = []
         for answer in found.ways:
             key = (answer.base, answer.coats)
@@ -162,7 +163,7 @@ def target_ribbon(passage: Passage) -> Array | None:
     return srgb(lab)[0]
 
 
-def _shown(answer: MatchAnswer, base: Passage, search: WaySearch, kept: bool = False) -> ShownWay:
+def _shown(answer: Recipe, base: Passage, search: WaySearch, kept: bool = False) -> ShownWay:
     """Return a way with what it really comes to on the passage."""
     paints = {paint.name: paint for paint in (*search.plan.paints, *search.rack)}
     passage = replace(base, coats=(*base.coats, *answer.coats), targets=search.targets)

@@ -16,7 +16,8 @@ from msgspec.structs import replace
 from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.wanted import lit_by_itself
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchRequest, weighed
+from zesty_veil.advise.match.recipe import MatchRequest
+from zesty_veil.advise.match.solve import weighed
 from zesty_veil.light.cielab import lab, lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
@@ -114,8 +115,8 @@ def on_metal(
         for t, (L, a, b) in zip(one.targets, seen, strict=True)
     )
     own = tuple(named.values())
-    wish = MatchRequest((whole,), own, targets, own, Limits(), look)
-    answer = weighed(wish, whole, coats)
+    request = MatchRequest((whole,), own, targets, own, Limits(), look)
+    answer = weighed(request, whole, coats)
     return changed(one, targets=targets, answer=answer, share=1.0, over=True)
 
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from msgspec.structs import replace
 
 from zesty_veil.advise.glow.wanted import Lit
-from zesty_veil.advise.match.solve import MatchAnswer
-from zesty_veil.advise.match.whynot import WhyNot
+from zesty_veil.advise.match.obstacle import WhyNot
+from zesty_veil.advise.match.recipe import Recipe
 from zesty_veil.plan.model import Coat, Passage, Target
 
 
@@ -25,7 +25,7 @@ class Painted:
     passage: int
     targets: tuple[Target, ...]
     lit: Lit | None
-    answer: MatchAnswer | None
+    answer: Recipe | None
     share: float = 0.0
     why: WhyNot | None = None
     where: Target | None = None

@@ -22,8 +22,9 @@ from zesty_veil.advise.glow.second import with_second
 from zesty_veil.advise.glow.wanted import wanted
 from zesty_veil.advise.match.along import farthest_along
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchRequest, hindrance, solve
-from zesty_veil.advise.match.tuning import Manner
+from zesty_veil.advise.match.recipe import MatchRequest
+from zesty_veil.advise.match.solve import hindrance, solve
+from zesty_veil.advise.match.tuning import WorkOrder
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
 from zesty_veil.optics.surface import FINISHES
@@ -153,7 +154,7 @@ def wish_for(
     if one.lit is not None and one.lit.ringed.surface.finish == "gloss":
         over = (*over, *_varnish(paints))
     base = replace(plan.passages[one.passage], targets=one.targets, coats=one.kept)
-    order: Manner = "far" if one.lit is None else "over" if one.over else school
+    order: WorkOrder = "far" if one.lit is None else "over" if one.over else school
     return MatchRequest(
         (base,), plan.paints, one.targets, tuple(paints), limits, look, towards=order,
         reasons=False, over=over,
@@ -176,8 +177,8 @@ def with_hindrances(
     for k, one in enumerate(done):
         if one.answer is None or not should_continue():
             continue
-        wish = wish_for(one, plan, school, paints, limits)
-        why, where = hindrance(wish, one.answer, should_continue)
+        request = wish_for(one, plan, school, paints, limits)
+        why, where = hindrance(request, one.answer, should_continue)
         out[k] = changed(one, why=why, where=where)
         yield tuple(out)
 

@@ -15,7 +15,8 @@ from msgspec.structs import replace
 from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.wanted import Lit
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchRequest, solve, weighed
+from zesty_veil.advise.match.recipe import MatchRequest
+from zesty_veil.advise.match.solve import solve, weighed
 from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Plan, Target
@@ -62,7 +63,7 @@ def with_second(
     light = both.targets[-1]
     begins = gap.place + (gap.place - away) + _BEGINS * (1 - 2 * gap.place + away)
     wanted = (Target(round(away, 4), (L, a, b)), gap, replace(light, place=round(begins, 4)), light)
-    wish = MatchRequest(
+    request = MatchRequest(
         (replace(below, targets=wanted),), held, wanted, tuple(paints),
         changed(limits, coats=min(limits.coats, _COATS)), look, towards="beyond", reasons=False,
         over=last,
@@ -70,8 +71,8 @@ def with_second(
     targets = (*(t for t in first.targets if t.place < away), gap, light)
     begun = changed(first, targets=targets, lit=both)
     whole = replace(below, coats=first.kept, targets=targets)
-    as_one = changed(wish, bases=(whole,), targets=targets)
-    for found in solve(wish, should_continue):
+    as_one = changed(request, bases=(whole,), targets=targets)
+    for found in solve(request, should_continue):
         more = found.ways[0].coats if found.ways else last
         answer = weighed(as_one, whole, (*_seen_under(laid, more, whole, held, look), *more))
         yield changed(begun, answer=answer, share=found.share)

@@ -29,7 +29,7 @@ from zesty_veil.plan.drying import whole
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.layer import Layer, StackOptics, apply_layer
 from zesty_veil.predict.look import ViewingConditions, colours
-from zesty_veil.predict.pour import Laydown, amounts, heaps, in_full, laid, layers, poured
+from zesty_veil.predict.pour import Laydown, amounts, in_full, joined_passes, laid, layers, poured
 
 CoatRows = npt.NDArray[np.intp]
 
@@ -275,8 +275,8 @@ def bank(
             down = _laid(bare, like, place, relief)
         pour = poured(coat, mix, down)
         if mix.dyes is None and not mix.flakes and not pour.tool.dab_mm:
-            (heap,) = heaps(pour)
-            plain.append((number, heap.mix, amounts(pour, heap)))
+            (joined,) = joined_passes(pour)
+            plain.append((number, joined.mix, amounts(pour, joined)))
         else:
             own = tuple(paints[part.paint] for part in parts)
             odd[number] = _odd(coat, own, like, place, relief, straight)

@@ -56,12 +56,12 @@ class MatchContext:
         self._minutes: dict[Coat, float] = {}
 
     def with_paint(self, paint: Paint) -> MatchContext:
-        """Return a bench like this one with one paint more."""
+        """Return a context like this one with one paint more."""
         paints = (*self.paints.values(), paint)
         return MatchContext(self.ground, paints, self.limits, self.look, self.relief, self.passage)
 
     def bank(self, coats: Sequence[Coat]) -> Bank:
-        """Return coats worked out for this bench."""
+        """Return coats worked out for this context."""
         metal = self.ground.mirror is not None
         made = bank(coats, self.paints, self.relief, self.passage, metal)
         self._among.update((coat, (made, number)) for number, coat in enumerate(coats))

@@ -12,8 +12,8 @@ from dataclasses import replace as changed
 
 import numpy as np
 
-from zesty_veil.advise.match.recipe import Easel
-from zesty_veil.advise.match.scheme import Laid
+from zesty_veil.advise.match.candidate import PlacedCoat
+from zesty_veil.advise.match.problem import Problem
 from zesty_veil.advise.match.shortlist import (
     light_mixtures,
     near_mixtures,
@@ -33,9 +33,9 @@ _DARK = {"loaded": (0.5, (2, 3)), "airbrush": (1.0, (4, 8))}
 _NEAR_WHITE_CHROMA = 20.0
 
 
-def light_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
+def light_grounds(problem: Problem, paints: Sequence[Paint]) -> Iterator[PlacedCoat]:
     """Yield coats of white and of light warm tones under a whole ramp."""
-    if "loaded" not in easel.course.bench.limits.tools:
+    if "loaded" not in problem.context.limits.tools:
         return
     named = {paint.name: paint for paint in paints}
     opaque = [(Part(paint.name),) for paint in paints if paint.kind == "opaque"]
@@ -43,22 +43,22 @@ def light_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
         if light:
             for water, passes in _LIGHT:
                 coat = Coat(Mixture(parts, "water", water), "loaded", passes)
-                yield Laid(coat, 0, easel.last, True)
+                yield PlacedCoat(coat, 0, problem.last, True)
 
 
-def dark_grounds(easel: Easel, paints: Sequence[Paint]) -> Iterator[Laid]:
+def dark_grounds(problem: Problem, paints: Sequence[Paint]) -> Iterator[PlacedCoat]:
     """Yield coats of the darkest colour that is wanted, from which lights are built up."""
-    tools = easel.course.bench.limits.tools
+    tools = problem.context.limits.tools
     tool = next((tool for tool in _DARK if tool in tools), None)
     if tool is None:
         return
     thinning, counts = _DARK[tool]
-    darkest = easel.wanted[int(np.argmin(easel.wanted[:, 0]))]
+    darkest = problem.wanted[int(np.argmin(problem.wanted[:, 0]))]
     opaque = [paint for paint in paints if paint.kind == "opaque"]
     for parts in near_mixtures(opaque, [darkest], _DARK_MIXTURES):
         for passes in counts:
             coat = Coat(Mixture(parts, "water", thinning), tool, passes)
-            yield Laid(coat, 0, easel.last, True)
+            yield PlacedCoat(coat, 0, problem.last, True)
 
 
 def white_ground(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
@@ -67,15 +67,17 @@ def white_ground(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
     return L >= WHITE_COVER_L and C < _NEAR_WHITE_CHROMA
 
 
-def sketches(easel: Easel, paints: Sequence[Paint]) -> tuple[tuple[Laid, ...], int]:
+def sketches(problem: Problem, paints: Sequence[Paint]) -> tuple[tuple[PlacedCoat, ...], int]:
     """Return coats of white on which darker films are laid outward, and how many steps they spare.
 
     Where the far end is dark and wanted so, it stays as it is.
     """
     named = {paint.name: paint for paint in paints}
-    whites = [g for g in light_grounds(easel, paints) if white_ground(g.coat.mixture.parts, named)]
-    walk = easel.walk(())
-    far = easel.steps == easel.last
-    dark = walk.off[far].max() < STAYS_DARK_DE00 and easel.wanted[far, 0].max() < SKETCHED_L
-    spared = int(dark and easel.last > 0)
-    return tuple(changed(g, last=easel.last - spared) for g in whites), spared
+    whites = [
+        g for g in light_grounds(problem, paints) if white_ground(g.coat.mixture.parts, named)
+    ]
+    state = problem.state(())
+    far = problem.steps == problem.last
+    dark = state.off[far].max() < STAYS_DARK_DE00 and problem.wanted[far, 0].max() < SKETCHED_L
+    untouched = int(dark and problem.last > 0)
+    return tuple(changed(g, last=problem.last - untouched) for g in whites), untouched

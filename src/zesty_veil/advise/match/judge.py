@@ -17,9 +17,9 @@ from typing import Any, NamedTuple, Protocol
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.match.candidate import Candidate
 from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.drift import drift_of
-from zesty_veil.advise.match.scheme import Scheme
 from zesty_veil.advise.match.shortlist import light_mixtures, solid_looks
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
@@ -100,7 +100,7 @@ class Case(Protocol):
     recipe : the coats that are judged. wanted : (spots, 3) CIELAB. last : the last step.
     """
 
-    recipe: Scheme
+    candidate: Candidate
     wanted: Array
     last: int
 
@@ -171,7 +171,7 @@ def breaches(case: Case, slow: bool = True) -> list[Breach]:
     """
     found = [
         Breach(each.rule, k, each.cost)
-        for k in range(len(case.recipe))
+        for k in range(len(case.candidate))
         for each in _RULES
         if (slow or not each.slow) and each.broken(case, k)
     ]
@@ -180,7 +180,7 @@ def breaches(case: Case, slow: bool = True) -> list[Breach]:
 
 def _rises(case: Case) -> int:
     """Return at how many spots it gets lighter again, where it is to get darker all along."""
-    L, count = case.labs(len(case.recipe))[:, 0], 0
+    L, count = case.labs(len(case.candidate))[:, 0], 0
     for line in case.lines():
         falls = (np.diff(case.wanted[line, 0]) <= 0).all()
         least = np.minimum.accumulate(L[line])
@@ -190,7 +190,7 @@ def _rises(case: Case) -> int:
 
 def _is_base(case: Case, k: int) -> bool:
     """Tell whether a coat is a dark ground: what is built up on may be anything."""
-    return case.recipe[k].ground and not case.light(k)
+    return case.candidate[k].ground and not case.light(k)
 
 
 def _pays(case: Case, k: int) -> bool:
@@ -204,7 +204,7 @@ def _pays(case: Case, k: int) -> bool:
 
 def _farther(case: Case, k: int) -> bool:
     was, now = (case.by_step(case.off(count) ** 2) for count in (k, k + 1))
-    steps = slice(case.recipe[k].first, case.recipe[k].last + 1)
+    steps = slice(case.candidate[k].first, case.candidate[k].last + 1)
     return bool((now[steps] > was[steps] + NEARER_DE00).any())
 
 
@@ -217,11 +217,11 @@ def _leads_away(case: Case, k: int) -> bool:
 @_rule(Rule.LIFTS_NOTHING, 1.0)
 def _lifts_nothing(case: Case, k: int) -> bool:
     """It is a light coat that lies below others all along, and lightens nothing for them."""
-    laid = case.recipe[k]
+    placed = case.candidate[k]
     if _is_base(case, k) or not case.light(k) or _pays(case, k) or _farther(case, k):
         return False
-    steps = range(laid.first, laid.last + 1)
-    return all(any(over.covers(step) for over in case.recipe[k + 1 :]) for step in steps)
+    steps = range(placed.first, placed.last + 1)
+    return all(any(over.covers(step) for over in case.candidate[k + 1 :]) for step in steps)
 
 
 @_rule(Rule.TOO_DARK, 3.0)
@@ -239,7 +239,7 @@ def _wrong_hue(case: Case, k: int) -> bool:
     if _is_base(case, k):
         return False
     seen = case.covered(k)
-    for over in range(k + 1, len(case.recipe)):
+    for over in range(k + 1, len(case.candidate)):
         if case.hides(over):
             seen = seen & ~case.covered(over)
     return bool(case.misfits(k)[seen].any())
@@ -248,15 +248,15 @@ def _wrong_hue(case: Case, k: int) -> bool:
 @_rule(Rule.NOT_FURTHER_IN, 1.0)
 def _not_further_in(case: Case, k: int) -> bool:
     """It reaches no further in than those before it from its side."""
-    recipe = case.recipe
-    laid, below = recipe[k], [each for each in recipe[:k] if not each.ground]
-    if laid.ground or not case.last:
+    candidate = case.candidate
+    placed, below = candidate[k], [each for each in candidate[:k] if not each.ground]
+    if placed.ground or not case.last:
         return False
-    if laid.interval == (0, case.last):
+    if placed.interval == (0, case.last):
         return bool(below)
-    if laid.first > 0:
-        return any(each.first >= laid.first for each in below if each.last >= laid.last)
-    return any(each.last <= laid.last for each in below)
+    if placed.first > 0:
+        return any(each.first >= placed.first for each in below if each.last >= placed.last)
+    return any(each.last <= placed.last for each in below)
 
 
 @_rule(Rule.MUD, 3.0)
@@ -276,15 +276,16 @@ def _mud(case: Case, k: int) -> bool:
 @_rule(Rule.PILED_UP, 2.0)
 def lies_thick(case: Case, k: int) -> bool:
     """It is laid neat too often, or with those below it so thick that detail is lost."""
-    laid = case.recipe[k]
+    placed = case.candidate[k]
     um, neat = case.thickness(k)
     if um == 0:
         return False
     if neat > NEAT_PASSES:
         return True
     return any(
-        um + sum(case.thickness(i)[0] for i in range(k) if case.recipe[i].covers(step)) > PILED_UM
-        for step in range(laid.first, laid.last + 1)
+        um + sum(case.thickness(i)[0] for i in range(k) if case.candidate[i].covers(step))
+        > PILED_UM
+        for step in range(placed.first, placed.last + 1)
     )
 
 
@@ -292,7 +293,7 @@ def lies_thick(case: Case, k: int) -> bool:
 def is_hidden(case: Case, k: int) -> bool:
     """Nobody would miss it: it hardly shows, or nothing is nearer for it."""
     labs, off = case.without(k)
-    count = len(case.recipe)
+    count = len(case.candidate)
     shows = float(delta_e(case.labs(count), labs).max())
     gains = float((off - case.off(count)).max())
     seen = case.covered(k)

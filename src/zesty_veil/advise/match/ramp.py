@@ -1,31 +1,31 @@
 """Match along the axis: wanted colours from light to far, and coats that lead to them.
 
-Painters lay no recipe for each place. They lay one stack, of which each coat reaches less far than
+Painters have no recipe for each place. They lay one stack, of which each coat reaches less far than
 the one before: from the light outward, from the far end inward, or both from a middle tone. What
-each may do is told by the rules of `recipe`. Ridge and recess of a place are one step of it: the
+each may do is told by the rules of `judge`. Ridge and recess of a place are one step of it: the
 same coats lie on both.
 """
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
 from dataclasses import replace as changed
 
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.advise.match.beam import Beam, unlike
+from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, coats_of, effort
 from zesty_veil.advise.match.choices import thinner_of, tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
-from zesty_veil.advise.match.laying import Laying, unlike
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.pareto import Objectives, objectives, plainest_first
-from zesty_veil.advise.match.rampproblem import RampProblem, Spot, near_enough
-from zesty_veil.advise.match.recipe import Easel
-from zesty_veil.advise.match.scheme import Laid, Scheme, coats_of, effort
+from zesty_veil.advise.match.pareto import plainest_first
+from zesty_veil.advise.match.problem import Problem
+from zesty_veil.advise.match.recipe import Recipe
 from zesty_veil.advise.match.shortlist import near_mixtures
-from zesty_veil.advise.match.tuning import Manner, Ways
+from zesty_veil.advise.match.spots import Spot, near_enough
+from zesty_veil.advise.match.tuning import Allowed, WorkOrder
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.gamut import most_chroma
@@ -42,7 +42,7 @@ from zesty_veil.tr import tr
 MOST_RAMP_TARGETS = 9
 # How much the painter's effort counts: to come near, to weigh both, to be done soon.
 _NEAR, _FAIR, _PLAIN = 0.15, 0.5, 1.6
-# So many recipes of each way to lay are begun; so many of all are tuned, so many of those once
+# So many candidates of each way to lay are begun; so many of all are tuned, so many of those once
 # more, and so many made plainer: of all orders of work, or of one that is given.
 _BEGUN = 3
 _ROUNDS, _ROUNDS_OF_ONE = (5, 2, 2), (3, 1, 1)
@@ -71,43 +71,6 @@ _MIXED: _Variants = {
 _OTHER = ((1.0, (1, 2)),)
 
 
-@dataclass(frozen=True)
-class RampWay:
-    """Coats that lead to a ramp, from the ground up, and what they cost.
-
-    delta_e : dE00 at each target. weighed : the same, and more where a clear colour has come dull;
-    none where that is the same. sensitivity : by how much an ordinary hand strays on average,
-    dE00. effort : as `recipe.effort`. start : which of the grounds it starts from, where there
-    were several to choose from.
-    """
-
-    coats: tuple[Coat, ...]
-    delta_e: tuple[float, ...]
-    minutes: float
-    pots: int
-    sensitivity: float
-    effort: float
-    start: int = 0
-    recipe: Scheme = field(default=(), compare=False, repr=False)
-    weighed: tuple[float, ...] = field(default=(), compare=False, repr=False)
-
-    @property
-    def mean(self) -> float:
-        """Mean dE00 over the targets."""
-        return float(np.mean(self.delta_e))
-
-    @property
-    def off(self) -> float:
-        """Root of the mean square of dE00, or half of the worst: no place may stay far off."""
-        by = self.weighed or self.delta_e
-        return max(float(np.sqrt(np.mean(np.square(by)))), max(by) / 2)
-
-    @property
-    def aims(self) -> Objectives:
-        """What is made small."""
-        return objectives(self.off, self.pots, self.minutes, self.sensitivity)
-
-
 def ramp_ways(
     spots: Sequence[Spot],
     paints: Sequence[Paint],
@@ -115,9 +78,9 @@ def ramp_ways(
     look: ViewingConditions,
     should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
-    only: Manner | None = None,
+    only: WorkOrder | None = None,
     over: tuple[Coat, ...] = (),
-) -> Iterator[tuple[RampWay, ...]]:
+) -> Iterator[tuple[Recipe, ...]]:
     """Yield the ways to a ramp found so far, none at first, then better and better.
 
     The plainest of those that are about as near as the nearest stands first.
@@ -152,46 +115,44 @@ def ramp_ways(
     reliefs = sorted({spot.relief for spot in spots})
     # Over metal every film is worked out for straight beams too, so one such ground says it.
     ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
-    benches = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
-    easel = Easel(
-        RampProblem(spots, benches, {}, over).with_options(options), only in {"white", "over"}
-    )
+    contexts = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
+    problem = Problem(spots, contexts, options, over, clean=only in {"white", "over"})
     there = near_enough(spots)
     # One colour may be there already, or so far away that nothing leads nearer.
-    found: list[Scheme] = [()] if easel.last == 0 else []
-    told: dict[Scheme, RampWay] = {recipe: _way(recipe, easel) for recipe in found}
+    found: list[Candidate] = [()] if problem.last == 0 else []
+    told: dict[Candidate, Recipe] = {candidate: _recipe(candidate, problem) for candidate in found}
     if not should_continue():
         return
     yield tuple(told.values())
-    begun: list[Scheme] = []
-    all_ways = _ways(easel, usable, only)
-    for ways in all_ways:
-        best: list[Scheme] = []
-        for recipes in Laying(easel, ways, _FAIR).grown(should_continue):
-            best = recipes
+    begun: list[Candidate] = []
+    orders = _orders(problem, usable, only)
+    for allowed in orders:
+        best: list[Candidate] = []
+        for candidates in Beam(problem, allowed, _FAIR).grown(should_continue):
+            best = candidates
             yield tuple(told.values())
         begun += unlike(best)[:_BEGUN]
-        if easel.last == 0:
+        if problem.last == 0:
             begun += _of_each_length(best)
-    ends = dict.fromkeys(end for ways in all_ways for end in ways.towards)
-    free = changed(all_ways[0], towards=tuple(ends), grounds=())
+    ends = dict.fromkeys(end for allowed in orders for end in allowed.towards)
+    free = changed(orders[0], towards=tuple(ends), grounds=())
     fair = list(dict.fromkeys(begun))
     tuned, again, plainer = _rounds(only)
     stages = [(_NEAR, fair, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, plainer, 1)]
-    if easel.last == 0:
+    if problem.last == 0:
         stages = [(_NEAR, fair, len(fair), 2), (_PLAIN, found, len(fair), 1)]
-    for thrift, among, count, sweeps in stages:
-        laying = Laying(easel, free, thrift)
-        for recipe in sorted(among, key=lambda r: easel.weight(r, thrift))[:count]:
+    for effort_weight, among, count, sweeps in stages:
+        beam = Beam(problem, free, effort_weight)
+        for candidate in sorted(among, key=lambda r: problem.weight(r, effort_weight))[:count]:
             if not should_continue():
                 return
             # A glow's many passes are put in where it pays most: into what is best by then.
             put_in = among is found or not limits.again
-            done = laying.finished(recipe, should_continue, sweeps, put_in)
+            done = beam.finished(candidate, should_continue, sweeps, put_in)
             if done not in found:
                 found.append(done)
-                told[done] = _way(done, easel)
-            yield plainest_first([told[each] for each in _by_rule(found, easel)], there)
+                told[done] = _recipe(done, problem)
+            yield plainest_first([told[each] for each in _by_rule(found, problem)], there)
 
 
 def _beyond_paint(lab: Array) -> bool:
@@ -203,26 +164,26 @@ def _beyond_paint(lab: Array) -> bool:
     return bool(L > _BRIGHTEST or most_chroma(np.minimum(L, 99.0), h) + _CLEARER < C)
 
 
-def _of_each_length(recipes: Sequence[Scheme]) -> list[Scheme]:
-    """Return the best recipe of each number of coats: at one place all of them are soon tuned."""
-    return list({len(recipe): recipe for recipe in reversed(recipes) if recipe}.values())
+def _of_each_length(candidates: Sequence[Candidate]) -> list[Candidate]:
+    """Return the best of each number of coats: at one place all of them are soon tuned."""
+    return list({len(each): each for each in reversed(candidates) if each}.values())
 
 
-def _by_rule(found: Sequence[Scheme], easel: Easel) -> list[Scheme]:
-    """Return the recipes that break no painter's rule, or as few as any if all break some."""
-    costs = [sum(b.cost for b in easel.breaches(recipe)) for recipe in found]
+def _by_rule(found: Sequence[Candidate], problem: Problem) -> list[Candidate]:
+    """Return the candidates that break no painter's rule, or as few as any if all break some."""
+    costs = [sum(b.cost for b in problem.breaches(candidate)) for candidate in found]
     return [r for r, cost in zip(found, costs, strict=True) if cost == min(costs)]
 
 
-def _rounds(only: Manner | None) -> tuple[int, int, int]:
-    """Return how many recipes are tuned, how many once more, and how many are made plainer.
+def _rounds(only: WorkOrder | None) -> tuple[int, int, int]:
+    """Return how many candidates are tuned, how many once more, and how many are made plainer.
 
-    Where the order of work is given, the best recipes are near each other from the first.
+    Where the order of work is given, the best candidates are near each other from the first.
     """
     return _ROUNDS if only is None else _ROUNDS_OF_ONE
 
 
-def ramp_steps(places: int, limits: Limits, only: Manner | None = None) -> int:
+def ramp_steps(places: int, limits: Limits, only: WorkOrder | None = None) -> int:
     """Return how often `ramp_ways` yields, about."""
     ways = 3 if places > 1 and only is None else 1
     return ways * min(limits.coats, places + 1) + sum(_rounds(only))
@@ -243,7 +204,7 @@ def _check(spots: Sequence[Spot]) -> None:
         )
 
 
-def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Ways]:
+def _orders(problem: Problem, paints: Sequence[Paint], only: WorkOrder | None) -> list[Allowed]:
     """Return how a ramp may be laid: from either end, from a middle tone, or by an order of work.
 
     white : white under all of it, if what is there is not white, then outward. sketch : white
@@ -252,46 +213,46 @@ def _ways(easel: Easel, paints: Sequence[Paint], only: Manner | None) -> list[Wa
     alone, with a dark in the middle if need be.
     """
     if only == "light":
-        return [Ways(("light",))]
+        return [Allowed(("light",))]
     if only == "over":
         # Where the far end is wanted as it is, only lights are laid; nothing hides what is there.
-        lights = Ways(("light",), whole=False)
-        stays = easel.walk(()).off[easel.steps == easel.last].max() < _STAYS
+        lights = Allowed(("light",), whole=False)
+        stays = problem.state(()).off[problem.steps == problem.last].max() < _STAYS
         return [lights] if stays else [lights, changed(lights, towards=("far", "light"))]
     if only == "beyond":
-        return [Ways(("far",), whole=False, bands=True)]
+        return [Allowed(("far",), whole=False, bands=True)]
     if only in ("inward", "spot"):
         # Spots lie on a dark, too: where it is not there yet, it is laid first.
-        return [Ways(("light",), tuple(dark_grounds(easel, paints)), not _bright(easel))]
-    light = tuple(g for g in light_grounds(easel, paints) if not easel.breaches((g,), False))
+        return [Allowed(("light",), tuple(dark_grounds(problem, paints)), not _bright(problem))]
+    light = tuple(g for g in light_grounds(problem, paints) if not problem.breaches((g,), False))
     if only == "white":
-        bare = _bright(easel) or not _glows(easel)
-        return [Ways(("far",), _whites(light, paints), bare)]
+        bare = _bright(problem) or not _glows(problem)
+        return [Allowed(("far",), _whites(light, paints), bare)]
     if only == "sketch":
-        sketch, spared = sketches(easel, paints)
-        return [Ways(("far",), sketch, not sketch, spared)]
-    far = Ways(("far",), light, bands=easel.last > 1)
-    if only == "far" or easel.last == 0:
+        sketch, untouched = sketches(problem, paints)
+        return [Allowed(("far",), sketch, not sketch, untouched)]
+    far = Allowed(("far",), light, bands=problem.last > 1)
+    if only == "far" or problem.last == 0:
         return [far]
-    both = Ways(("far", "light"), light, bands=True)
-    return [changed(far, touches=True), Ways(("light",), light), both]
+    both = Allowed(("far", "light"), light, bands=True)
+    return [changed(far, touches=True), Allowed(("light",), light), both]
 
 
-def _whites(grounds: Sequence[Laid], paints: Sequence[Paint]) -> tuple[Laid, ...]:
+def _whites(grounds: Sequence[PlacedCoat], paints: Sequence[Paint]) -> tuple[PlacedCoat, ...]:
     """Return the grounds that are white, and not only light."""
     named = {paint.name: paint for paint in paints}
     return tuple(g for g in grounds if white_ground(g.coat.mixture.parts, named))
 
 
-def _glows(easel: Easel) -> bool:
+def _glows(problem: Problem) -> bool:
     """Tell whether any colour is wanted for which white below pays: a light one, or a clear one."""
-    L, C, _ = lch(easel.wanted).T
+    L, C, _ = lch(problem.wanted).T
     return bool(((C > GREYISH_CHROMA) | (L > SKETCHED_L)).any())
 
 
-def _bright(easel: Easel) -> bool:
+def _bright(problem: Problem) -> bool:
     """Tell whether what is there is white, all along."""
-    return bool((easel.walk(()).labs[:, 0] > WHITE_COVER_L).all())
+    return bool((problem.state(()).labs[:, 0] > WHITE_COVER_L).all())
 
 
 def _options(paints: Sequence[Paint], wanted: Sequence[np.ndarray], limits: Limits) -> list[Coat]:
@@ -329,23 +290,29 @@ def joined_coats(coats: Sequence[Coat]) -> list[Coat]:
     return out
 
 
-def _way(recipe: Scheme, easel: Easel) -> RampWay:
-    """Return a recipe as coats with spans and feathers."""
-    places = [step[0].place for step in easel.course.steps]
+def _recipe(candidate: Candidate, problem: Problem) -> Recipe:
+    """Return a candidate as coats with spans and feathers."""
+    places = list(dict.fromkeys(spot.place for spot in problem.spots))
     coats = []
-    for laid in recipe:
+    for placed in candidate:
         start, end, feather = 0.0, 1.0, [0.0, 0.0]
-        if laid.first > 0:
-            start, feather[0] = places[laid.first], places[laid.first] - places[laid.first - 1]
-        if laid.last < easel.last:
-            end, feather[1] = places[laid.last], places[laid.last + 1] - places[laid.last]
-        coats.append(with_feather(with_span(laid.coat, start, end), *feather))
+        first, last = placed.interval
+        if first > 0:
+            start, feather[0] = places[first], places[first] - places[first - 1]
+        if last < problem.last:
+            end, feather[1] = places[last], places[last + 1] - places[last]
+        coats.append(with_feather(with_span(placed.coat, start, end), *feather))
     coats = joined_coats(coats)
-    minutes = easel.course.bench.minutes(tuple(coats))
-    walk = easel.walk(recipe)
-    weighed, off = (tuple(float(v) for v in by) for by in (walk.off, easel.plain_off(walk.labs)))
-    pots = len({coat.mixture for coat in coats_of(recipe)})
-    return RampWay(
-        tuple(coats), off, minutes, pots, easel.strays(recipe), effort(recipe), recipe=recipe,
+    minutes = problem.context.minutes(tuple(coats))
+    state = problem.state(candidate)
+    off, weighed = (tuple(by.tolist()) for by in (problem.plain_off(state.labs), state.off))
+    pots = len({coat.mixture for coat in coats_of(candidate)})
+    return Recipe(
+        tuple(coats),
+        off,
+        minutes,
+        pots,
+        problem.strays(candidate),
+        effort(candidate),
         weighed=weighed,
-    )  # fmt: skip
+    )

@@ -6,7 +6,7 @@ coat or two, and starts from a clean ground. Both are searched, so that a painte
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -14,9 +14,8 @@ import numpy as np
 from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.ramp import RampWay
-from zesty_veil.advise.match.rampproblem import Spot
-from zesty_veil.advise.match.starts import ramps_from
+from zesty_veil.advise.match.spots import Spot
+from zesty_veil.advise.match.starts import Start
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.optics.bispectral import plain
 from zesty_veil.optics.streams import lambertian
@@ -46,83 +45,66 @@ def now_on(
     return fold_coats(ground(passage, paints, u, r), prepare(laid, paints, passage, u, r))
 
 
-def rescue_ramps(
+def covered_starts(
     spots: Sequence[Spot],
     paints: Sequence[Paint],
     limits: Limits,
     look: ViewingConditions,
-    should_continue: Callable[[], bool] = lambda: True,
     passage: Passage = ANYWHERE,
-) -> Iterator[tuple[RampWay, ...]]:
-    """Yield the ways to a ramp from what is there now, as `ramp_ways`, and those that cover first.
-
-    `start` of a way is 0 where it goes on, and higher where its first coat covers everything.
-    """
-    every: list[RampWay] = []
-    benches = {
+) -> Iterator[Start]:
+    """Yield starts whose first coat covers everything that is there now."""
+    contexts = {
         s.relief: MatchContext(s.ground, paints, limits, look, s.relief, passage) for s in spots
     }
-    bench = benches[spots[0].relief]
-    for ways in ramps_from([spots], paints, limits, look, should_continue, passage):
-        every = list(ways)
-        yield ways
-    for start, (cover, rest) in enumerate(covering(bench), 1):
-        over = [replace(s, ground=benches[s.relief].on((cover,), s.ground)) for s in spots]
-        minutes, more = bench.minutes((cover,)), []
-        for ways in ramps_from([over], paints, rest, look, should_continue, passage):
-            more = [
-                replace(
-                    way, coats=(cover, *way.coats), minutes=way.minutes + minutes,
-                    pots=way.pots + 1, start=start,
-                )
-                for way in ways
-            ]  # fmt: skip
-            yield (*every, *more)
-        every += more
+    context = contexts[spots[0].relief]
+    for cover, rest in covering(context):
+        over = [replace(s, ground=contexts[s.relief].on((cover,), s.ground)) for s in spots]
+        yield Start(over, rest, 0, (cover,), context.minutes((cover,)))
 
 
-def covers(bench: MatchContext, coats: tuple[Coat, ...]) -> bool:
+def covers(context: MatchContext, coats: tuple[Coat, ...]) -> bool:
     """Tell whether coats hide what lies below them: over black and over white they look alike."""
     labs = [
-        colours(bench.on(coats, below), bench.look)[0][0, 0] for below in _black_and_white(bench)
+        colours(context.on(coats, below), context.look)[0][0, 0]
+        for below in _black_and_white(context)
     ]
     return float(ciede2000(*labs)) < CLOSE_DE00
 
 
-def _hiding(bench: MatchContext, bank: Bank) -> list[Coat]:
+def _hiding(context: MatchContext, bank: Bank) -> list[Coat]:
     """Return the coats of a bank that hide what lies below them."""
     out = []
-    black, white = (bank.all_on(below) for below in _black_and_white(bench))
+    black, white = (bank.all_on(below) for below in _black_and_white(context))
     for (numbers, one), (_, other) in zip(black, white, strict=True):
-        off = ciede2000(*(colours(state, bench.look)[0][0] for state in (one, other)))
+        off = ciede2000(*(colours(state, context.look)[0][0] for state in (one, other)))
         out += [bank.coats[n] for n in numbers[off < CLOSE_DE00]]
     return out
 
 
-def _black_and_white(bench: MatchContext) -> tuple[StackOptics, StackOptics]:
-    shape, finish = bench.ground.R.d.shape, bench.ground.finish
+def _black_and_white(context: MatchContext) -> tuple[StackOptics, StackOptics]:
+    shape, finish = context.ground.R.d.shape, context.ground.finish
     black, white = (
         StackOptics(plain(lambertian(np.full(shape, R))), finish, None) for R in (0.0, 0.9)
     )
     return black, white
 
 
-def covering(bench: MatchContext) -> Iterator[tuple[Coat, Limits]]:
+def covering(context: MatchContext) -> Iterator[tuple[Coat, Limits]]:
     """Yield coats that hide everything with white or ivory, and the limits that they leave."""
-    limits = bench.limits
+    limits = context.limits
     if limits.coats < 2 or "loaded" not in limits.tools:
         return
     found = 0
-    for paint in bench.paints.values():
+    for paint in context.paints.values():
         if paint.kind != "opaque" or "PW6" not in paint.pigments or found == MOST_COVERS:
             continue
-        hiding = _hiding(bench, bench.tuned(Coat(Mixture((Part(paint.name),)), "loaded")))
-        cover = min(hiding, key=lambda coat: bench.minutes((coat,)), default=None)
-        if cover is None or not bench.fits((cover,)):
+        hiding = _hiding(context, context.tuned(Coat(Mixture((Part(paint.name),)), "loaded")))
+        cover = min(hiding, key=lambda coat: context.minutes((coat,)), default=None)
+        if cover is None or not context.fits((cover,)):
             continue
-        lab = colours(bench.on((cover,), bench.ground), bench.look)[0][0, 0]
+        lab = colours(context.on((cover,), context.ground), context.look)[0][0, 0]
         left = limits.passes - cover.passes
-        minutes = None if limits.minutes is None else limits.minutes - bench.minutes((cover,))
+        minutes = None if limits.minutes is None else limits.minutes - context.minutes((cover,))
         if lab[0] >= WHITE_COVER_L and left >= 1 and (minutes is None or minutes > 0):
             found += 1
             yield cover, replace(limits, coats=limits.coats - 1, passes=left, minutes=minutes)

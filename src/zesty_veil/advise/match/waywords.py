@@ -13,14 +13,15 @@ from typing import Literal
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.advise.match.drift import BLACK_ALONE
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.light.cielab import lch, luminous
 from zesty_veil.light.value import value
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage
 from zesty_veil.predict.field import predict
-from zesty_veil.predict.words import describe
-from zesty_veil.thresholds import WHITE_COVER_L
+from zesty_veil.predict.words import GREY_CHROMA, describe, hue_word
+from zesty_veil.thresholds import STRONG_CHROMA, WHITE_COVER_L
 from zesty_veil.tr import tr
 
 _End = Literal["all", "far", "light", "middle"]
@@ -95,6 +96,8 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
     What hides is called by its pot; what is clear, and a yellow or orange, whose hue turns with
     the film, by what it makes of white: amber in thin glazes is a yellow.
     """
+    shaded = [_without_black(coat, paints) for coat in coats]
+    coats = [coat if clean is None else clean for coat, clean in zip(coats, shaded, strict=True)]
     mixtures = [coat.mixture.parts for coat in coats]
     solids = lch(solid_looks(mixtures, paints)[1])
     looks = solids.copy()
@@ -121,7 +124,24 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             if abs(change) >= _LIGHTER:
                 name = tr("lighter {0}" if change > 0 else "darker {0}").format(name)
         out.append(name)
-    return out
+    return [
+        name if clean is None else tr("{0} with black").format(name)
+        for name, clean in zip(out, shaded, strict=True)
+    ]
+
+
+def _without_black(coat: Coat, paints: Mapping[str, Paint]) -> Coat | None:
+    """Return a coat of a colour that black shades without that black; none of any other.
+
+    Red with black looks like a violet brown, but who stirs it says what is in it.
+    """
+    parts = tuple(p for p in coat.mixture.parts if paints[p.paint].pigments != BLACK_ALONE)
+    if (
+        parts in {(), coat.mixture.parts}
+        or lch(solid_looks([parts], paints)[1, 0])[1] < STRONG_CHROMA
+    ):
+        return None
+    return replace(coat, mixture=replace(coat.mixture, parts=parts))
 
 
 @lru_cache(1_000)
@@ -138,7 +158,7 @@ def mixture_colour(look: np.ndarray) -> str:
     if _is_ivory(look):
         return tr("ivory")
     word, L, C = _plain_word(look), float(look[0]), float(look[1])
-    if _PALE_FROM <= L and 6 <= C < _PALE_TO and word in _PALES:
+    if _PALE_FROM <= L and GREY_CHROMA <= C < _PALE_TO and word in _PALES:
         return tr("pale {0}").format(word)
     return word
 
@@ -149,9 +169,10 @@ def _is_ivory(look: np.ndarray) -> bool:
 
 
 def _plain_word(look: np.ndarray) -> str:
-    L, C = float(look[0]), float(look[1])
-    words = describe(look, float(value(luminous(np.array(L)))))
-    word = words.split(" ", 1)[-1] if C >= 6 else words
+    L = float(look[0])
+    if float(look[1]) < GREY_CHROMA:
+        return describe(look, float(value(luminous(np.array(L)))))
+    word = hue_word(look)
     if word == "yellow-green" and float(look[2]) < _LEMON and _PALE_FROM <= L:
         return "yellow"
     return word

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
-from enum import Enum, auto
 
 import numpy as np
 
 from zesty_veil.advise.match.choices import first_coats
 from zesty_veil.advise.match.context import MatchContext
-from zesty_veil.advise.match.ramp import RampWay, ramp_ways
-from zesty_veil.advise.match.rampproblem import Spot
+from zesty_veil.advise.match.obstacle import Obstacle, Reason, WhyNot
+from zesty_veil.advise.match.ramp import ramp_ways
+from zesty_veil.advise.match.recipe import Recipe
+from zesty_veil.advise.match.spots import Spot
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
@@ -22,84 +22,13 @@ from zesty_veil.plan.model import Coat
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import colours
 from zesty_veil.thresholds import MET_DE00
-from zesty_veil.tr import tr
 
 _HELPS = 0.7
 _PALE = 10.0
 
 
-class Reason(Enum):
-    """What can stand in the way of a colour."""
-
-    BRIGHTER_THAN_WHITE = auto()
-    TOO_DARK = auto()
-    TOO_LIGHT = auto()
-    NOT_PURE = auto()
-    NO_SUCH_HUE = auto()
-    GROUND = auto()
-    SHOWS_THROUGH = auto()
-    NEIGHBOURS = auto()
-    FLUORESCENT = auto()
-    TOGETHER = auto()
-
-
-@dataclass(frozen=True)
-class Obstacle:
-    """What stands in the way of a colour, and by how much: L, C, degrees or dE00 by its kind."""
-
-    kind: Reason
-    by: float = 0.0
-
-    @property
-    def words(self) -> str:
-        """Return it as a sentence."""
-        return _sentences()[self.kind].format(self.by)
-
-
-def _sentences() -> dict[Reason, str]:
-    return {
-        Reason.BRIGHTER_THAN_WHITE: tr(
-            "It is brighter than white; only a fluorescent paint can be that."
-        ),
-        Reason.TOO_DARK: tr("It stays too dark: L is {0:.0f} short."),
-        Reason.TOO_LIGHT: tr("It stays too light: L is {0:.0f} over."),
-        Reason.NOT_PURE: tr("No paint at hand is pure enough: chroma is {0:.0f} short."),
-        Reason.NO_SUCH_HUE: tr("No paint at hand has that hue: it is {0:.0f} degrees off."),
-        Reason.GROUND: tr(
-            "The ground is in the way: on white primer it would come within dE {0:.1f}."
-        ),
-        Reason.SHOWS_THROUGH: tr("What lies below shows through."),
-        Reason.NEIGHBOURS: tr(
-            "By itself it would come within dE {0:.1f}; the coats that lead to its neighbours "
-            "stand in the way. Allow more coats."
-        ),
-        Reason.FLUORESCENT: tr("Only a fluorescent paint is as bright as this."),
-        Reason.TOGETHER: tr("In so few coats these paints do not make this colour."),
-    }
-
-
-@dataclass(frozen=True)
-class WhyNot:
-    """What stands in the way of a colour.
-
-    delta_e : how far the nearest way is, in L, C (signed: below 0 it falls short) and h (degrees).
-    paint : what added to the rack would help most, if anything, and how far off the best would
-    then be.
-    """
-
-    delta_e: tuple[float, float, float]
-    obstacles: tuple[Obstacle, ...]
-    paint: Paint | None = None
-    with_paint: float = 0.0
-
-    @property
-    def reasons(self) -> tuple[str, ...]:
-        """Return the obstacles as sentences."""
-        return tuple(each.words for each in self.obstacles)
-
-
 def why_not(
-    bench: MatchContext,
+    context: MatchContext,
     coats: tuple[Coat, ...],
     target: Array,
     white: StackOptics,
@@ -110,7 +39,7 @@ def why_not(
 
     Parameters
     ----------
-    bench, coats
+    context, coats
         Where it is wanted, and the nearest coats that were found.
     target : (3,) float64
         CIELAB.
@@ -121,7 +50,7 @@ def why_not(
     should_continue
         Asked between the steps; when it says no, the rest is left out.
     """
-    lab = colours(bench.on(coats, bench.ground), bench.look)[0][0, 0]
+    lab = colours(context.on(coats, context.ground), context.look)[0][0, 0]
     far = float(ciede2000(lab, target))
     if far <= MET_DE00:
         return None
@@ -130,10 +59,10 @@ def why_not(
     off = (float(have[0] - want[0]), float(have[1] - want[1]), turn)
     found = list(obstacles(off, want))
     if should_continue():
-        best = nearest_alone(bench, Spot(0.5, target, white, bench.relief), should_continue)
+        best = nearest_alone(context, Spot(0.5, target, white, context.relief), should_continue)
         if best is not None and best.mean < _HELPS * far:
             found.insert(0, Obstacle(Reason.GROUND, best.mean))
-    paint, with_paint = _helper(bench, coats, far, target, catalogue, should_continue)
+    paint, with_paint = _helper(context, coats, far, target, catalogue, should_continue)
     if paint is not None and paint.kind == "fluorescent":
         found.append(Obstacle(Reason.FLUORESCENT))
     elif paint is None and not found:
@@ -142,13 +71,13 @@ def why_not(
 
 
 def nearest_alone(
-    bench: MatchContext, spot: Spot, should_continue: Callable[[], bool]
-) -> RampWay | None:
+    context: MatchContext, spot: Spot, should_continue: Callable[[], bool]
+) -> Recipe | None:
     """Return the nearest way to one colour by itself; none if it is not wanted any more."""
-    paints = tuple(bench.paints.values())
-    best: RampWay | None = None
+    paints = tuple(context.paints.values())
+    best: Recipe | None = None
     for ways in ramp_ways(
-        (spot,), paints, bench.limits, bench.look, should_continue, bench.passage
+        (spot,), paints, context.limits, context.look, should_continue, context.passage
     ):
         best = min(ways, key=lambda way: way.mean, default=best)
         if best is not None and best.mean < 1:
@@ -172,7 +101,7 @@ def obstacles(off: tuple[float, float, float], want: Array) -> Iterator[Obstacle
 
 
 def _helper(
-    bench: MatchContext,
+    context: MatchContext,
     coats: tuple[Coat, ...],
     far: float,
     target: Array,
@@ -183,8 +112,8 @@ def _helper(
 
     Each is tried on the bare ground, on solid white, and on what the nearest way comes to.
     """
-    have = {(paint.pigments, paint.kind) for paint in bench.paints.values()}
-    whites = [p for p in bench.paints.values() if p.pigments == ("PW6",) and p.kind == "opaque"]
+    have = {(paint.pigments, paint.kind) for paint in context.paints.values()}
+    whites = [p for p in context.paints.values() if p.pigments == ("PW6",) and p.kind == "opaque"]
     bases: list[tuple[Coat, ...]] = [(), coats, coats[:-1]]
     if whites:
         bases.append((Coat(Mixture((Part(whites[0].name),), "water", 0.5), "loaded", 3),))
@@ -194,14 +123,14 @@ def _helper(
             break
         if (paint.pigments, paint.kind) in have or paint.kind in CLEAR:
             continue
-        more = bench.with_paint(paint)
-        options = more.bank(first_coats((paint,), bench.limits.tools))
+        more = context.with_paint(paint)
+        options = more.bank(first_coats((paint,), context.limits.tools))
         for base in bases:
-            if len(base) >= bench.limits.coats or not options.coats:
+            if len(base) >= context.limits.coats or not options.coats:
                 continue
-            below = more.on(base, bench.ground)
+            below = more.on(base, context.ground)
             for _, state in options.all_on(below):
-                lab = colours(state, bench.look)[0]
+                lab = colours(state, context.look)[0]
                 off = float(ciede2000(lab, np.broadcast_to(target, lab.shape)).min())
                 if off < best:
                     best, found = off, paint

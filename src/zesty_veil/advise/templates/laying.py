@@ -9,8 +9,9 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.painting import USUAL_LIMITS
 from zesty_veil.advise.match.limits import Limits
-from zesty_veil.advise.match.solve import MatchAnswer, MatchRequest, solve
-from zesty_veil.advise.match.tuning import Manner
+from zesty_veil.advise.match.recipe import MatchRequest, Recipe
+from zesty_veil.advise.match.solve import solve
+from zesty_veil.advise.match.tuning import WorkOrder
 from zesty_veil.advise.templates.model import Answered, Colour, TemplateMade
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
@@ -44,7 +45,7 @@ def coated(
     passage: Passage,
     answers: Answered,
     go: Callable[[], bool],
-    manner: Manner | None = None,
+    manner: WorkOrder | None = None,
     limits: Limits = LIMITS,
     part: tuple[float, float] = (0.0, 1.0),
     only: tuple[Paint, ...] = (),
@@ -60,11 +61,11 @@ def coated(
         If the paints at hand do not come near, with one that is wanting.
     """
     how = (only or answers.paints, limits, ViewingConditions())
-    wish = MatchRequest(
+    request = MatchRequest(
         (passage,), answers.paints, passage.targets, *how, towards=manner, reasons=False
     )
-    best: MatchAnswer | None = None
-    for found in solve(wish, go):
+    best: Recipe | None = None
+    for found in solve(request, go):
         best = found.ways[0] if found.ways else None
         yield TemplateMade(0.98 * (part[0] + (part[1] - part[0]) * found.share))
     if best is None or not go():
@@ -94,7 +95,7 @@ def with_edges(passage: Passage, answers: Answered, reach: float = 0.75) -> Pass
     return passage
 
 
-def wanting(passage: Passage, answers: Answered, best: MatchAnswer) -> str:
+def wanting(passage: Passage, answers: Answered, best: Recipe) -> str:
     """Return in one sentence which paint these paints lack for a passage."""
     worst = int(np.argmax(best.delta_e))
     target = passage.targets[worst]

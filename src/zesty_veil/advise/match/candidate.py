@@ -1,4 +1,4 @@
-"""Recipes as painters write them down: coats, each over some steps of a ramp, and their effort."""
+"""Candidates for a recipe: coats, each over some steps of a ramp, and what effort they are."""
 
 from __future__ import annotations
 
@@ -14,14 +14,14 @@ import numpy.typing as npt
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.model import Coat
 
-# What a recipe costs, in the dE that it must save: each pass, each coat, each pot that is opened,
-# each that is stirred of two, each time that the work turns back to the end where it was before.
+# What one costs, in the dE that it must save: each pass, each coat, each pot that is opened, each
+# that is stirred of two, each time that the work turns back to the end where it was before.
 _PASS, _COAT, _PAINT, _MIX, _TURN = 0.06, 0.1, 0.08, 0.12, 0.15
 _BAND = 0.15  # and each that must be softened at both of its ends
 
 
 @dataclass(frozen=True)
-class Laid:
+class PlacedCoat:
     """One coat over steps `first` to `last` of a ramp, both included.
 
     ground : whether it is there for what comes over it.
@@ -42,23 +42,23 @@ class Laid:
         return self.first, self.last
 
 
-Scheme = tuple[Laid, ...]
+Candidate = tuple[PlacedCoat, ...]
 
 
-def coats_of(recipe: Scheme) -> tuple[Coat, ...]:
-    """Return the coats of a recipe, from the ground up."""
-    return tuple(laid.coat for laid in recipe)
+def coats_of(candidate: Candidate) -> tuple[Coat, ...]:
+    """Return the coats of a candidate, from the ground up."""
+    return tuple(placed.coat for placed in candidate)
 
 
-def on_step(recipe: Scheme, step: int) -> tuple[Coat, ...]:
+def on_step(candidate: Candidate, step: int) -> tuple[Coat, ...]:
     """Return the coats that lie on a step."""
-    return tuple(laid.coat for laid in recipe if laid.covers(step))
+    return tuple(placed.coat for placed in candidate if placed.covers(step))
 
 
-def by_ends(recipe: Scheme) -> Scheme:
-    """Return a recipe with coats of one end together, as far as they do not lie on each other."""
-    out = list(recipe)
-    for _ in recipe:
+def by_ends(candidate: Candidate) -> Candidate:
+    """Return one with coats of one end together, as far as they do not lie on each other."""
+    out = list(candidate)
+    for _ in candidate:
         for k in range(len(out) - 1):
             lower, upper = out[k], out[k + 1]
             apart = upper.last < lower.first or lower.last < upper.first
@@ -71,32 +71,36 @@ def by_ends(recipe: Scheme) -> Scheme:
 
 
 @lru_cache(maxsize=5_000)
-def effort(recipe: Scheme) -> float:
-    """Return what a recipe costs the painter, in the dE that it must save."""
-    coats = coats_of(recipe)
+def effort(candidate: Candidate) -> float:
+    """Return what a candidate costs the painter, in the dE that it must save."""
+    coats = coats_of(candidate)
     pots = {coat.mixture.parts for coat in coats}
     paints = {part.paint for parts in pots for part in parts}
     passes = sum(coat.passes for coat in coats)
     mixed = sum(len(parts) > 1 for parts in pots)
     own = _PASS * passes + _COAT * len(coats) + _PAINT * len(paints) + _MIX * mixed
-    return own + _TURN * max(_turns(recipe) - 1, 0) + _BAND * _bands(recipe)
+    return own + _TURN * max(_turns(candidate) - 1, 0) + _BAND * _bands(candidate)
 
 
-def _bands(recipe: Scheme) -> int:
+def _bands(candidate: Candidate) -> int:
     """Return how many coats lie in the middle alone."""
-    reach = max((laid.last for laid in recipe), default=0)
-    return sum(laid.first > 0 and laid.last < reach for laid in recipe)
+    reach = max((placed.last for placed in candidate), default=0)
+    return sum(placed.first > 0 and placed.last < reach for placed in candidate)
 
 
-def _turns(recipe: Scheme) -> int:
+def _turns(candidate: Candidate) -> int:
     """Return how often the work goes from coats at one end to coats at the other."""
-    reach = max((laid.last for laid in recipe), default=0)
-    ends = [laid.first > 0 for laid in recipe if not laid.ground and laid.interval != (0, reach)]
+    reach = max((placed.last for placed in candidate), default=0)
+    ends = [
+        placed.first > 0
+        for placed in candidate
+        if not placed.ground and placed.interval != (0, reach)
+    ]
     return sum(a != b for a, b in pairwise(ends))
 
 
 class Efforts:
-    """What each of some coats adds to the effort of a recipe, told for all of them at once."""
+    """What each of some coats adds to the effort of a candidate, told for all of them at once."""
 
     def __init__(self, coats: Sequence[Coat]) -> None:
         self.mixtures = list(dict.fromkeys(coat.mixture.parts for coat in coats))
@@ -117,9 +121,9 @@ class Efforts:
         """Return what is told of each mixture for each coat; the last axis is spread."""
         return np.asarray(values[..., self._of])
 
-    def on(self, recipe: Scheme) -> Array:
-        """Return the effort of a recipe with one coat more, for each coat, (coats,)."""
-        known = {coat.mixture.parts for coat in coats_of(recipe)}
+    def on(self, candidate: Candidate) -> Array:
+        """Return the effort of a candidate with one coat more, for each coat, (coats,)."""
+        known = {coat.mixture.parts for coat in coats_of(candidate)}
         new = np.ones(len(self._paints))
         new[
             [self._paints[p.paint] for parts in known for p in parts if p.paint in self._paints]
@@ -127,4 +131,4 @@ class Efforts:
         stirred = self._mixed.copy()
         stirred[[self._numbers[parts] for parts in known if parts in self._numbers]] = 0
         added = _PAINT * (self._parts @ new) + stirred
-        return np.asarray(self.of(added) + self._passes + effort(recipe) + _COAT)
+        return np.asarray(self.of(added) + self._passes + effort(candidate) + _COAT)

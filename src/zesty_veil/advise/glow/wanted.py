@@ -52,7 +52,7 @@ _HOT_L, _HOT_CHROMA, _HOT_WINS = 87.0, 28.0, 0.3
 _TURNS, _DEEP = 22.0, {True: 30.0, False: 290.0}
 _FIRE_HUE, _FIRE_CHROMA = 86.0, 62.0
 # How light the side away may be where it begins and at its end, so that a glow reads, in values.
-_AWAY_VALUES = (AWAY_VALUE + 0.4, AWAY_VALUE - 1.4)
+_AWAY_VALUES = (AWAY_VALUE + 0.2, AWAY_VALUE - 1.4)
 # No coat is laid over all that is there for less than this in value.
 _AS_IT_IS = 0.5
 _LIFTED, _PUSHED, _MIDDLE = (22.0, 78.0), 0.85, 0.35

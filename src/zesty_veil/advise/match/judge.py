@@ -67,6 +67,8 @@ _SHADES = {"wash", "contrast"}  # kinds that are there to darken and dull
 _STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
 # Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
 _EARTH_HUES, _EARTH_L, _EARTH_LIGHT = (20.0, 112.0), 30.0, 55.0
+# How light a bright clear film is over white; how light and strong a dark brown is at most.
+_GLAZE_L, _DARK_EARTH = 50.0, (45.0, 30.0)
 
 
 class Rule(Enum):
@@ -352,7 +354,22 @@ def odd_pots(
         [drift_of(parts, paints) is not None or _blackened(parts, paints) for parts in mixtures]
     )
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
-    return np.asarray(out | astray | grey & hued)
+    glazes = np.array([_bright_glaze(parts, paints) for parts in mixtures])
+    return np.asarray(out | astray | grey & hued | glazes & _dark_earth(want)[:, None])
+
+
+def _bright_glaze(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
+    """Tell whether a mixture is a bright clear film, of which nothing but brown is left on dark."""
+    L, C, _ = lch(solid_looks([parts], paints)[1, 0])
+    clear = all(paints[part.paint].kind == "transparent" for part in parts)
+    return clear and L >= _GLAZE_L and C >= CLEAN_CHROMA
+
+
+def _dark_earth(want: Array) -> _Spots:
+    """Tell where a dark brown is wanted: that is of brown pots, not of orange lost on black."""
+    L, C, h = want.T
+    earth = (_EARTH_HUES[0] <= h) & (h <= _EARTH_HUES[1])
+    return np.asarray((L <= _DARK_EARTH[0]) & (C <= _DARK_EARTH[1]) & earth)
 
 
 def dulls(own: Array, was: Array, now: npt.NDArray[Any], wanted: Array) -> _Spots:

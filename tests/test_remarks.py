@@ -349,6 +349,14 @@ def test_what_is_dark_from_end_to_end_has_no_tips() -> None:
     assert "large tips" not in kinds(plan_of("black", "Lamp Black; passes 3"))
 
 
+def test_folds_of_cloth_have_shadows_and_no_tips() -> None:
+    plan = TWINS["large tips"][0]
+    assert "large tips" in kinds(plan)
+    passage, *others = plan.passages
+    folds = replace(plan, passages=(replace(passage, form="folds"), *others))
+    assert "large tips" not in kinds(folds)
+
+
 def test_tips_are_drawn_back_no_further_than_needed() -> None:
     plan = TWINS["large tips"][0]
     remark = the(plan, "large tips")

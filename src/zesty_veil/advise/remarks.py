@@ -221,12 +221,19 @@ def _harsh(
         )  # fmt: skip
 
 
+# Forms that end in no flame.
+_NO_TIPS = frozenset({"folds", "plate", "hood", "facet", "blade"})
+
+
 def _tips(plan: Plan, index: int, state: StackOptics, look: ViewingConditions) -> Iterator[Remark]:
     field = field_of(state, axis(REMARK_PLACES), _FLAT, look)
     value = field.value[:, 0]
     share = float(remedies.black(field).mean())
-    if any(c.meant == "edge" and c.sites == SITES for c in plan.passages[index].coats):
+    passage = plan.passages[index]
+    if any(c.meant == "edge" and c.sites == SITES for c in passage.coats):
         return  # what is dark beyond a hard edge is no tip
+    if passage.form in _NO_TIPS:
+        return  # its shadows may be as wide as they like
     if value[0] > 6 and value[-1] < BLACK_VALUE and share > TIPS_SHARE:
         mend = partial(remedies.shorter_tips, passage=index, look=look)
         # Where the primer is what is black, no coat can be drawn back.

@@ -39,8 +39,6 @@ class Beam(Tuning):
         # (options,): the chroma that one has of its own, solid over white, and if that is a colour.
         self.own = self.efforts.of(problem.chroma(self.efforts.mixtures))
         self.tinted = self.own > STRONG_CHROMA
-        # (spots, options): whether an option does not belong where it would lie.
-        self.misfit = self.efforts.of(problem.misfits(self.efforts.mixtures))
         # What candidates come to, L, a, b and how far off, (spots, 4), before it is told exactly.
         self._ends: dict[Candidate, Array] = {}
         self._weights: dict[Candidate, float] = {}

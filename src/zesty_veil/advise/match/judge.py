@@ -57,6 +57,7 @@ from zesty_veil.thresholds import (
 _Spots = npt.NDArray[np.bool_]
 # Hues in degrees of greens, which dull all from pink to yellow, and of those.
 _GREENS, _REDS = (115.0, 230.0), (340.0, 96.0)
+_YELLOW_FROM = 85.0  # from this hue on a little green makes a yellow sharper
 # Where an ivory ends, in chroma, and its hues.
 _IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 115.0)
 # A mixture that keeps less than this of its duller pot's chroma is greyed; in films so thin.
@@ -369,7 +370,7 @@ def _dark_earth(want: Array) -> _Spots:
     """Tell where a dark brown is wanted: that is of brown pots, not of orange lost on black."""
     L, C, h = want.T
     earth = (_EARTH_HUES[0] <= h) & (h <= _EARTH_HUES[1])
-    return np.asarray((L <= _DARK_EARTH[0]) & (C <= _DARK_EARTH[1]) & earth)
+    return np.asarray((_DARK_EARTH[0] >= L) & (_DARK_EARTH[1] >= C) & earth)
 
 
 def dulls(own: Array, was: Array, now: npt.NDArray[Any], wanted: Array) -> _Spots:
@@ -427,6 +428,9 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
         apart = _apart(h, want[:, 2])
         odd |= (want[:, 1] > BELONGS_CHROMA) & (apart > BELONGS_HUES)
         odd |= (want[:, 1] > MILD_CHROMA) & (apart > MILD_HUES)
+        if _GREENS[0] <= h < _GREENS[1]:  # nobody makes a brown or an orange of green
+            reddish = (want[:, 2] >= _REDS[0]) | (want[:, 2] < _YELLOW_FROM)
+            odd |= (want[:, 1] > MILD_CHROMA) & reddish
         if warm and C < EARTH_CHROMA and L > _EARTH_L:
             odd |= (want[:, 1] > CLEAN_CHROMA) | (want[:, 1] > MILD_CHROMA) & (apart > BELONGS_HUES)
     return np.asarray(odd)

@@ -307,6 +307,11 @@ class Problem:
         state = self.state(candidate)
         return state.rms + effort_weight * effort(candidate)
 
+    def charge(self, candidate: Candidate, effort_weight: float) -> float:
+        """Return the same, and what the rules that it breaks cost, but those that take long."""
+        broken = sum(breach.cost for breach in self.breaches(candidate, slow=False))
+        return self.weight(candidate, effort_weight) + broken
+
 
 class _OnProblem:
     """A candidate as the judge asks for it."""

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import replace as changed
+from functools import partial
 
 import numpy as np
 from msgspec.structs import replace
@@ -42,9 +43,10 @@ from zesty_veil.tr import tr
 MOST_RAMP_TARGETS = 9
 # How much the painter's effort counts: to come near, to weigh both, to be done soon.
 _NEAR, _FAIR, _PLAIN = 0.15, 0.5, 1.6
-# So many candidates of each way to lay are begun; so many of all are tuned, so many of those once
-# more, and so many made plainer: of all orders of work, or of one that is given.
-_BEGUN = 3
+# So many candidates of each way to lay are begun, of so many that are judged; so many of all are
+# tuned, so many of those once more, and so many made plainer: of all orders of work, or of one that
+# is given.
+_BEGUN, _JUDGED = 3, 30
 _ROUNDS, _ROUNDS_OF_ONE = (5, 2, 2), (3, 1, 1)
 # So many mixtures are tried for each colour wanted, on each ground.
 _MIXTURES = 12
@@ -131,19 +133,23 @@ def ramp_ways(
         for candidates in Beam(problem, allowed, _FAIR).grown(should_continue):
             best = candidates
             yield tuple(told.values())
+        fair = partial(problem.charge, effort_weight=_FAIR)
+        begun += unlike(sorted(best[:_JUDGED], key=fair))[:_BEGUN]
         begun += unlike(best)[:_BEGUN]
         if problem.last == 0:
             begun += _of_each_length(best)
     ends = dict.fromkeys(end for allowed in orders for end in allowed.towards)
     free = changed(orders[0], towards=tuple(ends), grounds=())
-    fair = list(dict.fromkeys(begun))
+    begun = list(dict.fromkeys(begun))
     tuned, again, plainer = _rounds(only)
-    stages = [(_NEAR, fair, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, plainer, 1)]
+    stages = [(_NEAR, begun, tuned, 1), (_NEAR, found, again, 1), (_PLAIN, found, plainer, 1)]
     if problem.last == 0:
-        stages = [(_NEAR, fair, len(fair), 2), (_PLAIN, found, len(fair), 1)]
+        stages = [(_NEAR, begun, len(begun), 2), (_PLAIN, found, len(begun), 1)]
     for effort_weight, among, count, sweeps in stages:
         beam = Beam(problem, free, effort_weight)
-        for candidate in sorted(among, key=lambda r: problem.weight(r, effort_weight))[:count]:
+        for candidate in sorted(among, key=partial(problem.charge, effort_weight=effort_weight))[
+            :count
+        ]:
             if not should_continue():
                 return
             # A glow's many passes are put in where it pays most: into what is best by then.

@@ -9,6 +9,7 @@ from dataclasses import replace as changed
 from typing import Literal
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.candidate import (
@@ -23,6 +24,7 @@ from zesty_veil.advise.match.judge import Breach, Rule
 from zesty_veil.advise.match.problem import Problem
 from zesty_veil.advise.match.shortlist import light_mixtures
 from zesty_veil.light.grid import Array
+from zesty_veil.plan.thickness import hides
 
 Go = Callable[[], bool]
 Towards = Literal["far", "light"]
@@ -30,6 +32,7 @@ Towards = Literal["far", "light"]
 WorkOrder = Literal["far", "light", "white", "sketch", "inward", "spot", "over", "beyond"]
 _TUNED_OVER = 6
 _SWEEPS = 2
+_GROUND_WATER = 2.0  # parts to one, beyond which a ground grounds nothing
 _WIDE = 3  # steps that a band covers at most
 
 
@@ -73,6 +76,8 @@ class Tuning:
         mixtures = self.efforts.mixtures
         # (options,): whether an option may lie below others for their sake.
         self.light = self.efforts.of(light_mixtures(mixtures, self.context.paints))
+        # (spots, options): whether an option does not belong where it would lie.
+        self.misfit = self.efforts.of(problem.misfits(mixtures))
 
     def intervals(self) -> list[tuple[int, int]]:
         """Return the first and the last step of all that a coat may be laid over."""
@@ -188,6 +193,8 @@ class Tuning:
             on = (problem.steps >= ends[0]) & (problem.steps <= ends[1])
             total = np.where(on[:, None], squares, now[:, None]).mean(axis=0)
             weight = np.sqrt(total) + cost
+            seen = on & ~self._hidden(candidate[k:])
+            weight[self.misfit[seen].any(axis=0)] = np.inf
             order += [(float(weight[m]), int(m), ends) for m in np.argsort(weight)[:_TUNED_OVER]]
         for weight_of, m, ends in sorted(order)[:_TUNED_OVER]:
             if weight_of >= self._weight_of(candidate) - 1e-9:
@@ -196,6 +203,14 @@ class Tuning:
             if self.better(tried, best):
                 return tried
         return best
+
+    def _hidden(self, above: Candidate) -> npt.NDArray[np.bool_]:
+        """Return on which spots some coats hide what lies below them, (spots,)."""
+        problem, out = self.problem, np.zeros(len(self.problem.spots), dtype=bool)
+        for placed in above:
+            if hides(placed.coat, self.context.paints):
+                out |= problem.covered(placed)
+        return out
 
     def _squares(self, candidate: Candidate, k: int, after: int, banks: dict[float, Bank]) -> Array:
         """Return about the squares of dE00 with each coat of banks between `k` and `after`.
@@ -234,13 +249,17 @@ class Tuning:
         efforts = self.efforts if banks is self.banks else Efforts(options)
         rest = (*candidate[:k], *candidate[k + 1 :])
         weight = np.sqrt(squares.mean(axis=0)) + self.effort_weight * efforts.on(rest)
+        if banks is self.banks:
+            seen = self.problem.covered(placed) & ~self._hidden(candidate[k + 1 :])
+            weight[self.misfit[seen].any(axis=0)] = np.inf
         for m in np.argsort(weight, kind="stable")[:_TUNED_OVER]:
             if weight[m] >= self._weight_of(candidate) - 1e-9:
                 break
             coat = options[int(m)]
-            # What takes a ground's place is of the same paints, thinned as may be, or it is laid by
-            # the rules for all others.
-            ground = placed.ground and coat.mixture.parts == placed.coat.mixture.parts
+            # What takes a ground's place is of the same paints, a little thinner at most, or it is
+            # laid by the rules for all others.
+            like = coat.mixture.parts == placed.coat.mixture.parts
+            ground = placed.ground and like and coat.mixture.thinning <= _GROUND_WATER
             tried = (*candidate[:k], changed(placed, coat=coat, ground=ground), *candidate[k + 1 :])
             if self.better(tried, candidate):
                 return tried

@@ -54,6 +54,10 @@ _SCHOOLS = {
 _REDS, _ORANGE, _LESS_LIGHT = (12.0, 52.0), 62.0, 6.0
 _BLUE, _COLD_RED, _VIOLETS = 280.0, 350.0, (290.0, 335.0)
 _LIFTS: tuple[Colour, ...] = ((84.0, 3.0, 15.0), (64.0, 26.0, -14.0))
+# How light a clear colour is by its hue in degrees: no yellow is dark.
+_AS_LIGHT = ((62.0, 84.0, 106.0, 125.0), (0.0, 84.0, 86.0, 0.0))
+# How much of what a colour is lighter than usual reaches fold, flat, shade and depth.
+_LIFTED = (1.0, 0.8, 0.55, 0.3)
 # Lights of the wash school: where they begin to fade, and base and light in drops.
 _LIGHTS = ((0.5, (2.0, 1.0)), (0.15, (1.0, 2.0)))
 _FAR, _PALE, _WHITE, _LIGHTER, _NEAR_HUE = 28.0, 22.0, 78.0, 10.0, 45.0
@@ -70,7 +74,7 @@ def _turned(colour: Colour, towards: float, share: float) -> Colour:
 
 def _wanted(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
     """Return what is wanted of a cloth from its raised folds to its depth."""
-    *light, deep, depth = tones(own, lights)
+    *light, deep, depth = tones(own, _lights(own, lights))
     hue = float(lch(np.array(own))[2])
     cold = 110 < hue < 335
     deep, depth = (_turned(each, _BLUE if cold else _COLD_RED, 0.25) for each in (deep, depth))
@@ -81,6 +85,14 @@ def _wanted(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
         first, *rest = light
         light = [_turned(_darker(first), _ORANGE, 0.6), *(_turned(r, _ORANGE, 0.2) for r in rest)]
     return (*light, deep, depth)
+
+
+def _lights(own: Colour, usual: tuple[float, ...]) -> tuple[float, ...]:
+    """Return how light a cloth is from fold to depth, L: yellow cloth is as light as yellow is."""
+    light = max(own[0], float(np.interp(lch(np.array(own))[2], *_AS_LIGHT)))
+    more = max(light - (usual[0] + usual[1]) / 2, 0.0)
+    lifted = (L + share * more for L, share in zip(usual, _LIFTED, strict=True))
+    return tuple(min(L, max(light, usual[0])) for L in lifted)
 
 
 def _darker(colour: Colour) -> Colour:
@@ -104,7 +116,7 @@ def _built(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         done = yield from coated(bare, answers, go, "inward")
         assumed.append(tr("Each lighter step reaches less far; no white lies below."))
     else:
-        done = yield from coated(bare, answers, go)
+        done = yield from coated(bare, answers, go, "white")
         assumed.append(
             tr("It is shaded towards violet or blue before black; white lightens no red.")
         )

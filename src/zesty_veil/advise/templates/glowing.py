@@ -46,6 +46,8 @@ _FLAME_WORDS = {
 }
 # Of the strongest chroma there is, so much is wanted; paint reaches no more.
 _STRONG = 0.72
+# The clearest that tones are, in chroma, by hue in degrees: yellow paints are clearer than others.
+_CLEAREST = ((65.0, 84.0, 104.0, 120.0), (62.0, 76.0, 76.0, 62.0))
 _THROWN_L = 60.0  # so light at least is the colour that a flame throws on its neighbours
 
 
@@ -64,7 +66,7 @@ def tones(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
     for L in lights:
         most = float(most_chroma(np.array(L), np.array(hue)))
         share = np.interp(L, (8.0, 30.0, 75.0, 96.0), (0.5, _STRONG, _STRONG, 0.55))
-        out.append(_lab(L, min(share * most, 62.0), hue))
+        out.append(_lab(L, min(share * most, float(np.interp(hue, *_CLEAREST))), hue))
     return tuple(out)
 
 

@@ -113,7 +113,7 @@ def test_ridge_and_recess_are_matched_with_the_same_coats() -> None:
         assert {c.span[0] for c in way.coats} <= {0.0, 0.8}
     # One site alone is matched at its own relief.
     single = asked([on("white")], targets[1:2])
-    assert single.ways[0].mean < 1
+    assert single.ways[0].mean < 1.5  # as near as pots that belong there come
     holds(single.ways[0], on("white"), targets[1:2])
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from zesty_veil.advise.templates.tidying import tidied
+from zesty_veil.advise.templates.tidying import check_sound, tidied
 from zesty_veil.errors import InputError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Ground, Passage, Plan, Primer
@@ -107,7 +107,10 @@ class Template:
         """
         for made in self.lay(answers, should_continue):
             plan = made.plan
-            yield made if plan is None else replace(made, plan=tidied(plan, answers.paints))
+            if plan is not None:
+                plan = tidied(plan, answers.paints)
+                check_sound(plan, answers.paints)
+            yield replace(made, plan=plan)
 
     def answered(
         self,

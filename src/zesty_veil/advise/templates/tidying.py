@@ -6,10 +6,11 @@ from collections.abc import Sequence
 
 from zesty_veil.advise.remark import RemarkKind
 from zesty_veil.advise.remarks import remarks
-from zesty_veil.errors import VeilError
+from zesty_veil.errors import InputError, VeilError
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import used_only
 from zesty_veil.plan.model import Plan
+from zesty_veil.tr import tr
 
 # What a press mends without asking for other paints or another picture.
 _MENDED: frozenset[RemarkKind] = frozenset({
@@ -17,6 +18,36 @@ _MENDED: frozenset[RemarkKind] = frozenset({
     "harsh step",
 })  # fmt: skip
 _ROUNDS = 4
+
+
+# What spoils a passage so that nobody should lay it so.
+_SPOILS: frozenset[RemarkKind] = frozenset({
+    "dark below", "greyed", "mud", "sickly", "weak glow", "outshone", "away too light", "no gap",
+    "hidden", "covered light",
+})  # fmt: skip
+
+
+def check_sound(plan: Plan, paints: Sequence[Paint]) -> None:
+    """Say what spoils a plan that no opaque paint can better, because there is none.
+
+    Raises
+    ------
+    InputError
+        With the remark, and which paint is wanting.
+    """
+    if any(paint.kind == "opaque" for paint in paints):
+        return
+    for index, passage in enumerate(plan.passages):
+        for remark in remarks(plan, index, paints):
+            if remark.kind in _SPOILS:
+                dark = remark.kind == "away too light"
+                raise InputError(
+                    tr(
+                        "These paints cannot lay this on a {0} primer: {1} Add an opaque {2}."
+                    ).format(
+                        passage.ground.primer, remark.words, tr("black") if dark else tr("white")
+                    )
+                )
 
 
 def tidied(plan: Plan, paints: Sequence[Paint]) -> Plan:

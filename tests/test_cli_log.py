@@ -142,6 +142,24 @@ def test_the_log_is_written_listed_and_given_out(capsys: Capture, tmp_path: Path
     assert run(capsys, "log", "list") == "No records.\n"
 
 
+def test_a_colour_may_be_noted_in_words_which_say_little(capsys: Capture, tmp_path: Path) -> None:
+    plan = tmp_path / "g.veil"
+    run(capsys, "sample", "glasswright", str(plan))
+    words = [
+        "gather of molten glass; 1; flat; yellow",
+        "gather of molten glass; 1; flat; dark blue",
+    ]
+    run(capsys, "log", "add", str(plan), "--seen", words[0])
+    run(capsys, "log", "add", str(plan), "--seen", words[1])
+    other, same = json.loads(run(capsys, "log", "list", "--json"))
+    # What is so called as it was predicted came out as predicted.
+    assert same["de00"] < 6
+    assert other["de00"] > 30
+    run(capsys, "log", "export", str(tmp_path / "l.csv"))
+    _, *rows = (tmp_path / "l.csv").read_text().splitlines()
+    assert all(",words," in row for row in rows)
+
+
 @pytest.mark.parametrize(
     ("seen", "words"),
     [
@@ -150,7 +168,7 @@ def test_the_log_is_written_listed_and_given_out(capsys: Capture, tmp_path: Path
         ("gather of molten glass; 99; flat; #ffffff", "from 0 to 18"),
         ("gather of molten glass; far; flat; #ffffff", "from 0 to 18"),
         ("gather of molten glass; 5; top; #ffffff", "one of recess, flat, ridge"),
-        ("gather of molten glass; 5; flat; red", "no colour"),
+        ("gather of molten glass; 5; flat; plaid", "no colour"),
     ],
 )
 def test_a_colour_that_is_written_wrong_gets_a_sentence(

@@ -47,7 +47,7 @@ def book() -> Logbook:
 def test_records_are_kept_as_they_are(book: Logbook) -> None:
     number = book.add(record(words="Pooled in the recess."), (".JPG", b"picture"), b"small")
     kept = book.get(number)
-    assert replace(kept, number=0, photograph="") == record(words="Pooled in the recess.")
+    assert replace(kept, number=0, photograph="", schema=1) == record(words="Pooled in the recess.")
     assert book.photograph_path(kept.photograph).read_bytes() == b"picture"
     assert book.photograph_path(kept.photograph).parent == log_path().parent / "photographs"
     assert book.lines()[0].thumbnail == b"small"

@@ -147,6 +147,12 @@ def test_rows_are_added_moved_and_left_out(window: MainWindow) -> None:
     assert entry.wait_until_idle()
     record = entry.record()
     assert [seen.passage for seen in record.seen] == [passages[0].name]
+    # A colour in words is taken as near to what was predicted as the words allow.
+    entry.write(0, "dark blue")
+    assert entry.fields.field(0).text() == "dark blue"
+    (seen,) = entry.record().seen
+    assert seen.how == "words"
+    assert seen.lab[2] < -5
     QTest.mouseClick(entry.leave, Qt.MouseButton.LeftButton)
     assert page.pages.currentWidget() is page.shelf
     assert not page.list.lines

@@ -30,11 +30,12 @@ from zesty_veil.log.learning import Learning
 from zesty_veil.log.logbook import Logbook
 from zesty_veil.log.measured import measured
 from zesty_veil.log.racks import Rack, Racks, free_name
-from zesty_veil.log.record import Conditions, ObservedColour, Record
+from zesty_veil.log.record import Conditions, How, ObservedColour, Record
 from zesty_veil.log.store import Store
 from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.fileformat import load
-from zesty_veil.services.colours import parse_colour
+from zesty_veil.predict.named import region_of
+from zesty_veil.services.colours import seen_in_words
 
 _RACK_DOES = ("list", "import", "export", "use")
 _LOG_DOES = ("list", "add", "export", "count", "ignore", "remove")
@@ -65,7 +66,7 @@ def log_arguments(job: argparse.ArgumentParser) -> None:
     job.add_argument("does", choices=_LOG_DOES)
     job.add_argument("what", nargs="?", help="words to find; a plan; a file; or a number")
     job.add_argument("--seen", action="append", default=[], metavar='"PASSAGE; MM; SITE; COLOUR"',
-                     help="a colour that came out (#rrggbb or L a b)")  # fmt: skip
+                     help="a colour that came out (#rrggbb, L a b or in words)")  # fmt: skip
     job.add_argument("--words", default="", help="a few words")
     job.add_argument("--step", default="", help="what of the plan was painted")
     job.add_argument("--minutes", type=float)
@@ -221,12 +222,13 @@ def _add(book: Logbook, chosen: argparse.Namespace) -> int:
             names = ", ".join(p.name for p in plan.passages)
             raise InputError(f"--seen \"{words}\": there is no passage '{name}'; it has {names}.")
         place, where = _place(words, mm, passage.length_mm), _site(words, site)
-        lab = parse_colour(colour, measured=True)
         L, a, b = predicted_at(plan, passage.name, place, where, len(passage.coats))
+        predicted = (float(L), float(a), float(b))
+        lab = seen_in_words(colour, predicted)
+        how: How = "typed" if region_of(colour) is None else "words"
         seen.append(
-            ObservedColour(passage.name, place, where, len(passage.coats), lab,
-                 (float(L), float(a), float(b)))
-        )  # fmt: skip
+            ObservedColour(passage.name, place, where, len(passage.coats), lab, predicted, how)
+        )
     air = Conditions(chosen.celsius, None if chosen.humidity is None else chosen.humidity / 100)
     record = Record(
         datetime.now(UTC).isoformat(timespec="seconds"), plan, chosen.step, tuple(seen),

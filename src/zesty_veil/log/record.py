@@ -13,12 +13,15 @@ from zesty_veil.paint.paint import Name
 from zesty_veil.plan.model import MOST_COATS, Lab, Plan
 from zesty_veil.tr import tr
 
-How = Literal["typed", "photograph", "instrument"]
-# How far a colour that was read so may be off, as dE00: a figure is small and curved.
-SEEN_NOISE: dict[How, float] = {"typed": 2.0, "photograph": 2.0, "instrument": 0.8}
+How = Literal["typed", "words", "photograph", "instrument"]
+# How far a colour that was read so may be off, as dE00: a figure is small and curved, and a word
+# such as orange means many colours.
+SEEN_NOISE: dict[How, float] = {
+    "typed": 2.0, "words": 8.0, "photograph": 2.0, "instrument": 0.8,
+}  # fmt: skip
 
-
-RECORD_SCHEMA = 1
+# 2 knows of colours that were noted in words.
+RECORD_SCHEMA = 2
 
 
 class ObservedColour(msgspec.Struct, frozen=True, forbid_unknown_fields=True):

@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 import re
 
+import numpy as np
+
 from zesty_veil.errors import InputError
 from zesty_veil.light.srgb import lab_of, parsed
 from zesty_veil.paint.laydown import Site
@@ -41,6 +43,23 @@ def parse_colour(words: str, measured: bool = False) -> tuple[float, float, floa
     if measured or _NUMBER.fullmatch(text) or "," in text:
         return _lab(text)
     L, a, b = (float(v) for v in named(text))
+    return L, a, b
+
+
+def seen_in_words(words: str, predicted: tuple[float, float, float]) -> tuple[float, float, float]:
+    """Return the colour that words mean and that is nearest to what was predicted, CIELAB.
+
+    What is so called as it was predicted came out as predicted: words say no more.
+
+    Raises
+    ------
+    InputError
+        If no colour is so called.
+    """
+    region = region_of(words)
+    if region is None:
+        return parse_colour(words, measured=True)
+    L, a, b = (round(float(v), 2) for v in region.nearest(np.array(predicted)))
     return L, a, b
 
 

@@ -25,6 +25,7 @@ class Row:
     lab: _Lab | None = None
     how: How = "typed"
     point: PicturePoint | None = None
+    called: str = ""  # what was typed, where the colour was noted in words
 
 
 @dataclass(frozen=True)

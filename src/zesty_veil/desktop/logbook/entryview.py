@@ -30,9 +30,10 @@ from zesty_veil.desktop.session.userstore import UserStore
 from zesty_veil.errors import VeilError
 from zesty_veil.light.picture import PicturePoint
 from zesty_veil.log.judge import predicted_at
-from zesty_veil.log.record import Conditions, ObservedColour, Record, check_record
+from zesty_veil.log.record import Conditions, How, ObservedColour, Record, check_record
 from zesty_veil.plan.model import Plan
-from zesty_veil.services.colours import parse_colour
+from zesty_veil.predict.named import region_of
+from zesty_veil.services.colours import parse_colour, seen_in_words
 from zesty_veil.services.recordforecast import Foretelling, Row, _Lab, foretold
 from zesty_veil.tr import tr
 
@@ -147,12 +148,14 @@ class EntryView(QWidget):
     def write(self, row: int, words: str) -> None:
         """Take what was typed as the colour of a row; nothing forgets it."""
         try:
-            lab = parse_colour(words, measured=True) if words.strip() else None
+            lab = parse_colour(words) if words.strip() else None
         except VeilError as error:
             self.say(str(error))
             return
+        called = " ".join(words.split()) if region_of(words) is not None else ""
         if lab != self.rows[row].lab:
-            self.rows[row] = replace(self.rows[row], lab=lab, how="typed")
+            how: How = "words" if called else "typed"
+            self.rows[row] = replace(self.rows[row], lab=lab, how=how, called=called)
         self._show_marks()
 
     def keep(self) -> None:
@@ -190,9 +193,10 @@ class EntryView(QWidget):
                 float(v)
                 for v in predicted_at(self._plan, passage.name, row.place, row.site, row.coats)
             )
+            lab = seen_in_words(row.called, (L, a, b)) if row.how == "words" else row.lab
             seen.append(
                 ObservedColour(
-                    passage.name, row.place, row.site, row.coats, row.lab, (L, a, b), row.how
+                    passage.name, row.place, row.site, row.coats, lab, (L, a, b), row.how
                 )
             )
         minutes = self.minutes_text.text().strip().replace(",", ".")
@@ -235,7 +239,7 @@ class EntryView(QWidget):
         except VeilError as error:
             self.say(str(error))
             return
-        self.rows[row] = replace(self.rows[row], lab=lab, how="photograph", point=point)
+        self.rows[row] = replace(self.rows[row], lab=lab, how="photograph", point=point, called="")
 
     def _white(self) -> None:
         for i, row in enumerate(self.rows):
@@ -248,7 +252,8 @@ class EntryView(QWidget):
         other = row.passage != self.rows[i].passage
         if other:
             self.fields.finish()  # what is typed belongs to the row, wherever it lies now
-            row = replace(row, lab=self.rows[i].lab, how=self.rows[i].how)
+            now = self.rows[i]
+            row = replace(row, lab=now.lab, how=now.how, called=now.called)
         self.rows[i] = row
         if other:
             self._show_rows()

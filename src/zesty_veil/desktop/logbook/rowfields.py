@@ -81,7 +81,7 @@ class _Line:
         site.activated.connect(lambda _: fields.to_site(i, site.currentData()))
         self.swatch = _Swatch()
         self.typed = EntryLine()
-        self.typed.setPlaceholderText(tr("#rrggbb or L a b"))
+        self.typed.setPlaceholderText(tr("#rrggbb, L a b or a word"))
         self.typed.setAccessibleName(tr("colour that came out, row {0}").format(i + 1))
         self.typed.editingFinished.connect(lambda: fields.typed.emit(i, self.typed.text()))
         self.widgets: tuple[QWidget, ...] = (
@@ -157,7 +157,9 @@ class RowFields(QWidget):
         for i, (row, line) in enumerate(zip(rows, self._lines, strict=True)):
             line.hand.setChecked(i == in_hand)
             line.swatch.show_colours(predicted.get(i), row.lab)
-            words = "" if row.lab is None else " ".join(f"{v:.1f}" for v in row.lab)
+            words = row.called
+            if row.lab is not None and not words:
+                words = " ".join(f"{v:.1f}" for v in row.lab)
             if not line.typed.hasFocus() and line.typed.text() != words:
                 with quiet(line.typed):
                     line.typed.setText(words)

@@ -23,6 +23,7 @@ from zesty_veil.desktop.shell.window import MainWindow
 from zesty_veil.light.srgb import lab_of, parsed, srgb
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan import edits
+from zesty_veil.plan.glow import CORES
 from zesty_veil.plan.samples import sample
 from zesty_veil.services.lighting import LightRequest, Painting, lighting, paint_lights
 
@@ -184,6 +185,8 @@ def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
     np.testing.assert_allclose(surface.own, lab_of(parsed("#808890")), atol=0.01)
     assert (surface.finish, surface.inside) == ("gloss", True)
     assert glow.glow.colour is not None
+    # No green light has the core of a fire; one that was chosen stays what it is.
+    assert glow.glow.core == CORES["lamp"]
     assert not glow.numbers.kelvin.isEnabled()
     glow.row.second.setText("strong blue")
     QTest.keyClick(glow.row.second, KEY.Key_Return)
@@ -203,6 +206,12 @@ def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
     glow.row.light.setText("")
     QTest.keyClick(glow.row.light, KEY.Key_Return)
     assert glow.glow.colour is None
+    assert glow.glow.core == CORES["fire"]
+    glow.row.core.setCurrentIndex(glow.row.core.findData("spell"))
+    glow.row.core.activated.emit(glow.row.core.currentIndex())
+    glow.row.light.setText("strong green")
+    QTest.keyClick(glow.row.light, KEY.Key_Return)
+    assert glow.glow.core == CORES["spell"]
     assert glow.wait_until_idle()
     QTest.keyClick(glow.view, KEY.Key_Escape)
     assert lit.router.currentWidget() is lit.section.view

@@ -21,7 +21,7 @@ from zesty_veil.advise.glow.painting import (
     with_hindrances,
     with_painting,
 )
-from zesty_veil.advise.glow.usual import glow_now, off_figure
+from zesty_veil.advise.glow.usual import glow_now, off_figure, with_colour
 from zesty_veil.aside import aside
 from zesty_veil.cli.passages import passage_number
 from zesty_veil.errors import InputError
@@ -133,11 +133,11 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
         "wins": chosen.light_wins,
     }
     glow = replace(glow, **{key: v for key, v in changed.items() if v is not None})
-    if chosen.core is not None:
-        glow = replace(glow, core=CORES[chosen.core])
     if chosen.colour is not None:
         L, a, b = parse_colour(chosen.colour)
-        glow = replace(glow, colour=(L, a, b))
+        glow = with_colour(glow, (L, a, b))
+    if chosen.core is not None:
+        glow = replace(glow, core=CORES[chosen.core])
     if chosen.second is not None:
         L, a, b = parse_colour(chosen.second)
         glow = replace(glow, second=(L, a, b))

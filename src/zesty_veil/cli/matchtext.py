@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from zesty_veil.advise.match.along import in_order
+from zesty_veil.advise.match.pareto import closer_but_more
 from zesty_veil.advise.match.recipe import Answers, MatchRequest, Recipe
 from zesty_veil.light.srgb import hexadecimal, srgb
 from zesty_veil.plan.coatwords import coat_words
@@ -20,7 +21,11 @@ from zesty_veil.services.finding import helping_words
 def match_text(request: MatchRequest, found: Answers) -> str:
     """Return the ways as lines, and why there is none nearer."""
     if not request.rescue:
-        text = "".join(f"{i}. {_way_text(way, request)}" for i, way in enumerate(found.ways, 1))
+        text, closer = "", closer_but_more(found.ways)
+        for i, each in enumerate(found.ways):
+            if closer[i] and not any(closer[:i]):
+                text += "Closer, but more work:\n"
+            text += f"{i + 1}. {_way_text(each, request)}"
         return text + _why_text(found)
     text = ""
     for words, covers, none in (

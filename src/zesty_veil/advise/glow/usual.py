@@ -8,7 +8,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.errors import InputError
-from zesty_veil.light.cielab import lab_from_lch
+from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.plan.glow import CORES, Glow, Place3, Surface
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.field import axis, predict
@@ -57,9 +57,23 @@ def usual_glow(plan: Plan) -> Glow:
     lit = [p for p in plan.passages if p.lit_by == source]
     shines = next((p for p in plan.passages if p.name == source), None)
     colour = None if shines is None else _thrown(shines, plan)
-    core = CORES["fire" if colour is None else "lamp"]
     surfaces = tuple(_surface(p, plan) for p in lit)
-    return Glow(source, surfaces, colour=colour, wins=USUAL_WINS, core=core)
+    return with_colour(Glow(source, surfaces, wins=USUAL_WINS), colour)
+
+
+def with_colour(glow: Glow, colour: Place3 | None) -> Glow:
+    """Return a glow of another colour, whose core fades as is usual for that.
+
+    A core that was chosen by hand, unlike the usual one of its colour, stays as it is.
+    """
+    core = usual_core(colour) if glow.core == usual_core(glow.colour) else glow.core
+    return replace(glow, colour=colour, core=core)
+
+
+def usual_core(colour: Place3 | None) -> tuple[float, float, float]:
+    """Return how the core of a light of some colour fades: as of a fire if it is warm."""
+    _, C, h = lch(np.array((0.0, 0.0, 0.0) if colour is None else colour))
+    return CORES["fire" if C < _COLOURED or _FIRE[0] <= h <= _FIRE[1] else "lamp"]
 
 
 def _thrown(passage: Passage, plan: Plan) -> Place3 | None:

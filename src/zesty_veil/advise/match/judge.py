@@ -63,13 +63,14 @@ _IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 115.0)
 # A mixture that keeps less than this of its duller pot's chroma is greyed; in films so thin.
 _GREYED, _TINT_WATER = 0.78, 3.0
 _BLACK_L = 25.0  # up to here a grey is a black
+_NEUTRAL = 4.0  # up to this chroma a grey has no hue that shows in a mixture
 _SHADES = {"wash", "contrast"}  # kinds that are there to darken and dull
 # Of the lightness: from here on a chroma is strong, up to here a colour is a grey.
 _STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
 # Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
 _EARTH_HUES, _EARTH_L, _EARTH_LIGHT = (20.0, 112.0), 30.0, 55.0
-# How light a bright clear film is over white; how light and strong a dark brown is at most.
-_GLAZE_L, _DARK_EARTH = 50.0, (45.0, 30.0)
+# How light a bright colour is over white; how light and strong a dark brown is at most.
+_BRIGHT_L, _DARK_EARTH = 50.0, (45.0, 30.0)
 
 
 class Rule(Enum):
@@ -242,7 +243,8 @@ def _wrong_hue(case: Case, k: int) -> bool:
     if _is_base(case, k):
         return False
     seen = case.covered(k)
-    for over in range(k + 1, len(case.candidate)):
+    # At one place all show a little, and what does not is laid for nothing.
+    for over in range(k + 1, len(case.candidate) if case.last else 0):
         if case.hides(over):
             seen = seen & ~case.covered(over)
     return bool(case.misfits(k)[seen].any())
@@ -355,15 +357,14 @@ def odd_pots(
         [drift_of(parts, paints) is not None or _blackened(parts, paints) for parts in mixtures]
     )
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
-    glazes = np.array([_bright_glaze(parts, paints) for parts in mixtures])
-    return np.asarray(out | astray | grey & hued | glazes & _dark_earth(want)[:, None])
+    bright = np.array([_bright(parts, paints) for parts in mixtures])
+    return np.asarray(out | astray | grey & hued | bright & _dark_earth(want)[:, None])
 
 
-def _bright_glaze(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
-    """Tell whether a mixture is a bright clear film, of which nothing but brown is left on dark."""
+def _bright(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
+    """Tell whether a mixture is bright and clear, so that only a lost film of it is brown."""
     L, C, _ = lch(solid_looks([parts], paints)[1, 0])
-    clear = all(paints[part.paint].kind == "transparent" for part in parts)
-    return clear and L >= _GLAZE_L and C >= CLEAN_CHROMA
+    return bool(L >= _BRIGHT_L and C >= CLEAN_CHROMA)
 
 
 def _dark_earth(want: Array) -> _Spots:
@@ -424,6 +425,9 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
     odd = _in_ivory(want) & (grey or not warm or C > EARTH_CHROMA - GREYISH_CHROMA / 2)
     if grey:  # a clear colour is darkened with black or a wash, and with no grey or umber
         odd |= (want[:, 1] > CLEAN_CHROMA) & (L > _BLACK_L and paint.kind not in _SHADES)
+        # It takes all light from a light clear colour, and a brownish one dulls a cold one.
+        odd |= (want[:, 1] > CLEAN_CHROMA) & (want[:, 0] > _EARTH_LIGHT)
+        odd |= (want[:, 1] > STRONG_CHROMA) & (C > _NEUTRAL) & (_apart(h, want[:, 2]) > MILD_HUES)
     else:
         apart = _apart(h, want[:, 2])
         odd |= (want[:, 1] > BELONGS_CHROMA) & (apart > BELONGS_HUES)
@@ -431,7 +435,7 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
         if _GREENS[0] <= h < _GREENS[1]:  # nobody makes a brown or an orange of green
             reddish = (want[:, 2] >= _REDS[0]) | (want[:, 2] < _YELLOW_FROM)
             odd |= (want[:, 1] > MILD_CHROMA) & reddish
-        if warm and C < EARTH_CHROMA and L > _EARTH_L:
+        if warm and C < EARTH_CHROMA and L > _EARTH_L and paint.kind not in _SHADES:
             odd |= (want[:, 1] > CLEAN_CHROMA) | (want[:, 1] > MILD_CHROMA) & (apart > BELONGS_HUES)
     return np.asarray(odd)
 

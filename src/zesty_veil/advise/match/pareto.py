@@ -8,7 +8,7 @@ another is at least as good in everything and better in something.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import Protocol, TypeVar
 
 import numpy as np
@@ -20,6 +20,8 @@ Objectives = tuple[float, int, float, float]
 MOST_WAYS = 8
 # A way that is farther off than the nearest by more than this is no way there.
 _WORSE = 8.0
+# Nearer by less than this, dE00, is seen by nobody.
+_SEEN = 0.5
 
 
 class Weighed(Protocol):
@@ -71,6 +73,14 @@ def plainest_first(ways: Iterable[L], there: float) -> tuple[L, ...]:
     near = [way for way in kept if way.off <= max(best + AS_NEAR_DE00, there)]
     plain = sorted(near, key=lambda way: way.effort)
     return (*plain, *(way for way in kept if way not in near))
+
+
+def closer_but_more(ways: Sequence[Laboured]) -> list[bool]:
+    """Tell of each way whether it is closer than the first, which is the plainest, and more work.
+
+    What nobody would see closer, within half a dE00, is not.
+    """
+    return [way.off < ways[0].off - _SEEN and way.effort > ways[0].effort for way in ways]
 
 
 def pareto_front(ways: Iterable[T]) -> tuple[T, ...]:

@@ -34,11 +34,12 @@ from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Lab, Passage, Target
+from zesty_veil.predict.contribution import contribution
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.named import region_of
 from zesty_veil.predict.targets import off_target
-from zesty_veil.thresholds import MET_DE00, RISES_VALUES
+from zesty_veil.thresholds import HIDDEN_DE00, MET_DE00, RISES_VALUES
 from zesty_veil.tr import tr
 
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
@@ -164,12 +165,26 @@ def _answer(
     coats = _softened(request, here, (*found.coats, *request.over), soft)
     if soft and limits.minutes is not None and context.minutes(coats) > limits.minutes:
         coats = _softened(request, here, (*found.coats, *request.over), False)
-    if soft and len(request.targets) > 1 and not request.now and not request.rescue:
+    if soft and len(request.targets) > 1 and not request.now:
         passage = replace(here, coats=(*here.coats, *coats), targets=in_order(request.targets))
-        passage = falling(passage, len(here.coats), _all_paints(request), request.look)
+        if not request.rescue:
+            passage = falling(passage, len(here.coats), _all_paints(request), request.look)
+        passage = _seen_alone(passage, len(here.coats), request)
         coats = passage.coats[len(here.coats) :]
-    words = way_words(found.coats, context.paints)
+    words = way_words(coats[: len(coats) - len(request.over)], context.paints)
     return changed(_laid(request, found, coats, context, soft), words=words)
+
+
+def _seen_alone(passage: Passage, first: int, request: MatchRequest) -> Passage:
+    """Return a passage without coats of which nothing shows, from number `first` on.
+
+    A soft end is laid in thinner passes, and what shone through before may hide it then.
+    """
+    last = len(passage.coats) - len(request.over)
+    for k in reversed(range(first, last)):
+        if contribution(passage, _all_paints(request), k, request.look).most < HIDDEN_DE00:
+            passage = replace(passage, coats=(*passage.coats[:k], *passage.coats[k + 1 :]))
+    return passage
 
 
 def _laid(

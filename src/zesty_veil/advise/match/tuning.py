@@ -149,10 +149,16 @@ class Tuning:
         return self.problem.weight(candidate, self.effort_weight)
 
     def _keeps_ground(self, candidate: Candidate, now: Candidate) -> bool:
-        """Tell whether a candidate still begins with a ground, where one that does must."""
+        """Tell whether one still begins with a ground, where one that does must.
+
+        For a light ground another light coat will do.
+        """
         if self.allowed.bare or not now or not now[0].ground:
             return True
-        return bool(candidate) and candidate[0].ground
+        light = self.problem.light
+        return bool(candidate) and (
+            candidate[0].ground or (light(now[0].coat) and light(candidate[0].coat))
+        )
 
     def _without(self, candidate: Candidate, k: int) -> Candidate:
         less = (*candidate[:k], *candidate[k + 1 :])
@@ -205,10 +211,10 @@ class Tuning:
         return best
 
     def _hidden(self, above: Candidate) -> npt.NDArray[np.bool_]:
-        """Return on which spots some coats hide what lies below them, (spots,)."""
+        """Return on which spots some coats hide what lies below them, (spots,), as the judge tells."""
         problem, out = self.problem, np.zeros(len(self.problem.spots), dtype=bool)
         for placed in above:
-            if hides(placed.coat, self.context.paints):
+            if problem.last and hides(placed.coat, self.context.paints):
                 out |= problem.covered(placed)
         return out
 

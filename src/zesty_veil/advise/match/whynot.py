@@ -8,6 +8,7 @@ import numpy as np
 
 from zesty_veil.advise.match.choices import first_coats
 from zesty_veil.advise.match.context import MatchContext
+from zesty_veil.advise.match.judge import odd_pots
 from zesty_veil.advise.match.obstacle import Obstacle, Reason, WhyNot
 from zesty_veil.advise.match.ramp import ramp_ways
 from zesty_veil.advise.match.recipe import Recipe
@@ -123,6 +124,8 @@ def _helper(
             break
         if (paint.pigments, paint.kind) in have or paint.kind in CLEAR:
             continue
+        if odd_pots([(Part(paint.name),)], {paint.name: paint}, target[None]).any():
+            continue  # it comes near by dulling, as nobody would lay it
         more = context.with_paint(paint)
         options = more.bank(first_coats((paint,), context.limits.tools))
         for base in bases:

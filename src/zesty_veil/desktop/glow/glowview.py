@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
 from zesty_veil.advise.glow.painting import USUAL_LIMITS
-from zesty_veil.advise.glow.usual import glow_now, off_figure
+from zesty_veil.advise.glow.usual import glow_now, off_figure, with_colour
 from zesty_veil.advise.glow.warnings import Warned
 from zesty_veil.desktop.glow.glowpage import GlowPage
 from zesty_veil.desktop.glow.glowwords import effort_words, found_words
@@ -63,7 +63,7 @@ class GlowView(GlowPage):
         self.view.let_go.connect(lambda: self._changed(outdate=False))
         self.ladder.chosen.connect(self._look_at_named)
         self.row.surface_changed.connect(self._change_surface)
-        self.row.colour_changed.connect(lambda colour: self._set(colour=colour))
+        self.row.colour_changed.connect(self._set_colour)
         self.row.second_changed.connect(lambda fields: self._set(**fields))
         self.row.complained.connect(self._say)
         self.numbers.changed.connect(lambda fields: self._set(**fields))
@@ -211,6 +211,11 @@ class GlowView(GlowPage):
     def _set(self, **changes: object) -> None:
         if self.glow is not None:
             self.glow = replace(self.glow, **changes)
+            self._changed()
+
+    def _set_colour(self, colour: Place3 | None) -> None:
+        if self.glow is not None:
+            self.glow = with_colour(self.glow, colour)
             self._changed()
 
     def _changed(self, outdate: bool = True) -> None:

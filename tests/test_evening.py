@@ -6,7 +6,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtGui import QEnterEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
@@ -58,6 +59,52 @@ def test_a_remedy_counts_while_the_forecast_is_on_its_way(qtbot: QtBot) -> None:
         settled(window)
         assert "no longer holds" in window.line.words.text()
         assert len(coats(window)) == before
+
+
+def hover(window: MainWindow, over: bool) -> None:
+    """Bring the pointer over the remedy's button, long enough, or take it away."""
+    middle = QPointF(5.0, 5.0)
+    event = QEnterEvent(middle, middle, middle) if over else QEvent(QEvent.Type.Leave)
+    QApplication.sendEvent(window.line.mend, event)
+    if over:
+        window.line.hovering.timeout.emit()  # as the clock does a moment later
+    assert window.wait_until_idle()
+    settled(window)
+
+
+def test_a_remedy_shows_what_it_would_do_while_the_pointer_is_on_it(qtbot: QtBot) -> None:
+    for window in opened(qtbot, olive_plan()):
+        remark, before = window.line.words.text(), coats(window)
+        steps = len(window.document.history.past)
+        hover(window, True)
+        # It is seen, the plan has no step more, and the remark does not jump away.
+        assert len(window.document.plan.passages[0].coats) == len(before) + 1
+        assert len(window.document.history.past) == steps
+        assert window.line.words.text() == remark
+        hover(window, False)
+        assert window.document.plan.passages[0].coats == before
+        assert window.line.words.text() == remark
+        # Pressed while it is shown, it is done once.
+        hover(window, True)
+        QTest.mouseClick(window.line.mend, LEFT)
+        assert window.wait_until_idle()
+        settled(window)
+        assert len(coats(window)) == len(before) + 1
+        assert len(window.document.history.past) == steps + 1
+        hover(window, False)
+        assert len(coats(window)) == len(before) + 1
+
+
+def test_what_is_only_shown_is_part_of_no_edit(qtbot: QtBot) -> None:
+    for window in opened(qtbot, olive_plan()):
+        before = coats(window)
+        hover(window, True)
+        assert len(window.document.plan.passages[0].coats) == len(before) + 1
+        QTest.keyClick(window.section.view, KEY.Key_Plus)
+        assert window.wait_until_idle()
+        settled(window)
+        assert len(coats(window)) == len(before)
+        assert coats(window)[0].passes == before[0].passes + 1
 
 
 def test_remarks_stand_there_again_soon_after_saving(qtbot: QtBot, tmp_path: Path) -> None:

@@ -46,27 +46,28 @@ def sure_remedies(
         if tried and not _helps(plan, remark, found, judge):
             remark = replace(remark, mend=None, remedy="")  # noqa: PLW2901
         elif tried:
-            remark = replace(remark, effect=_effect(plan, remark))  # noqa: PLW2901
+            remark = _with_effect(plan, remark)  # noqa: PLW2901
         out.append(remark)
     return tuple(out)
 
 
-def _effect(plan: Plan, remark: Remark) -> str:
-    """Return what a remedy changes: passes and minutes before and after, and the colour."""
+def _with_effect(plan: Plan, remark: Remark) -> Remark:
+    """Return a remark with the plan that its remedy leads to, and what that changes."""
     assert remark.mend is not None
     try:
         after = remark.mend(plan)
     except VeilError:
-        return ""  # pressed, it says what it lacks
+        return remark  # pressed, it says what it lacks
     passes, minutes, labs = [], [], []
     for each in (plan, after):
         passage, look = each.passages[remark.passage], ViewingConditions(each.light)
         passes.append(sum(coat.passes for coat in passage.coats))
         minutes.append(sum(whole(coat, passage) for coat in passage.coats))
         labs.append(flat_field(passage, each.rack(), _PLACES, look).lab)
-    return tr(
+    words = tr(
         "{0} → {1} passes, about {2:.0f} → {3:.0f} min, changes the colour by dE {4:.0f}"
     ).format(*passes, *minutes, float(ciede2000(*labs).max()))
+    return replace(remark, effect=words, after=after)
 
 
 def _helps(plan: Plan, remark: Remark, found: Sequence[Remark], judge: Judge) -> bool:

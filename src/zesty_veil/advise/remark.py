@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from zesty_veil.plan.model import Plan
@@ -62,3 +62,4 @@ class Remark:
     mend: Callable[[Plan], Plan] | None = None
     cost: float = 0.0
     effect: str = ""  # what its remedy changes, in passes, minutes and colour
+    after: Plan | None = field(default=None, compare=False, repr=False)  # the plan with its remedy

@@ -211,7 +211,7 @@ class Tuning:
         return best
 
     def _hidden(self, above: Candidate) -> npt.NDArray[np.bool_]:
-        """Return on which spots some coats hide what lies below them, (spots,), as the judge tells."""
+        """Return on which spots some coats hide what lies below, (spots,), as the judge tells."""
         problem, out = self.problem, np.zeros(len(self.problem.spots), dtype=bool)
         for placed in above:
             if problem.last and hides(placed.coat, self.context.paints):

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
-from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
+from PySide6.QtCore import QCoreApplication, QEvent, QObject, Qt, QTimer, Signal
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QWidget
 
 from zesty_veil.advise.remark import Remark
 from zesty_veil.desktop.kit.plain import Label, entry, name_control, tip
@@ -20,7 +20,7 @@ _REST = (
 )
 
 
-_OFFER_MS, _PASSING_MS = 60_000, 6_000
+_OFFER_MS, _PASSING_MS, _HOVER_MS = 60_000, 6_000, 250
 
 
 class Reply(NamedTuple):
@@ -38,10 +38,18 @@ class _Question(NamedTuple):
     pressed: bool = False
 
 
+# What an edit begins with.
+_BEGIN_SOMETHING = frozenset({
+    QEvent.Type.KeyPress, QEvent.Type.ShortcutOverride, QEvent.Type.MouseButtonPress,
+    QEvent.Type.Wheel, QEvent.Type.Drop,
+})  # fmt: skip
+
+
 class MessageLine(QWidget):
     """Two lines. Questions come first, then what has to be said, then remarks on what is seen."""
 
     mend_wanted = Signal(object)  # Remark
+    preview_wanted = Signal(object)  # Remark whose remedy is to be shown, or None
     asking = Signal(bool)  # whether a question waits that must be answered
 
     def __init__(self) -> None:
@@ -65,6 +73,13 @@ class MessageLine(QWidget):
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.mend = QPushButton()
         self.mend.clicked.connect(self._mend)
+        self.mend.installEventFilter(self)
+        # Who only passes over a button sees nothing jump.
+        self.hovering = QTimer(self)
+        self.hovering.setSingleShot(True)
+        self.hovering.setInterval(_HOVER_MS)
+        self.hovering.timeout.connect(self._preview)
+        self._previewed: Remark | None = None
         self.next = QPushButton(tr("Next"))
         name_control(self.next, tr("next remark"))
         self.next.clicked.connect(self._next)
@@ -181,7 +196,9 @@ class MessageLine(QWidget):
         return any(not question.passing for question in self._questions)
 
     def show_remarks(self, remarks: tuple[Remark, ...]) -> None:
-        """Show other remarks, from the first."""
+        """Show other remarks, from the first; not those on a remedy that is only shown."""
+        if self._previewed is not None:
+            return
         kept = self._remarks[self._shown].kind if self._remarks else ""
         self._remarks = remarks
         # While an edit leaves a remark standing, it stays the one that is shown.
@@ -215,9 +232,41 @@ class MessageLine(QWidget):
             announce(self.words, words)
         self.words.setText(words)
 
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
+        if watched is self.mend:
+            if event.type() == QEvent.Type.Enter:
+                self.hovering.start()
+            elif event.type() in (QEvent.Type.Leave, QEvent.Type.Hide):
+                self._end_preview()
+        elif event.type() in _BEGIN_SOMETHING:
+            self._end_preview()  # or it would begin from what is only shown
+        return super().eventFilter(watched, event)
+
+    def _preview(self) -> None:
+        """Have shown what the remedy would change."""
+        if self.mend.isVisible() and self._remarks:
+            self._previewed = self._remarks[self._shown]
+            _application().installEventFilter(self)
+            self.preview_wanted.emit(self._previewed)
+
+    def _end_preview(self) -> None:
+        self.hovering.stop()
+        if self._previewed is not None:
+            self._previewed = None
+            _application().removeEventFilter(self)
+            self.preview_wanted.emit(None)
+
     def _mend(self) -> None:
-        self.mend_wanted.emit(self._remarks[self._shown])
+        remark = self._remarks[self._shown]
+        self._end_preview()
+        self.mend_wanted.emit(remark)
 
     def _next(self) -> None:
         self._shown = (self._shown + 1) % len(self._remarks)
         self._show()
+
+
+def _application() -> QCoreApplication:
+    app = QApplication.instance()
+    assert app is not None
+    return app

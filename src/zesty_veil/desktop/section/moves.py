@@ -136,6 +136,14 @@ class Moves:
         at = None if coat is None else coat + 1
         self._change_drawn(lambda plan, i: paste_coat(plan, i, text, at), tr("pasted coat"))
 
+    def preview_remedy(self, remark: Remark | None) -> None:
+        """Show the plan with the remedy of a remark, or as it is; change nothing."""
+        if remark is None:
+            # Remarks that came meanwhile were not taken: what holds is asked again.
+            self._document.show_again()
+        elif remark.after is not None:
+            self._document.preview(remark.after)
+
     def mend(self, remark: Remark) -> None:
         """Apply the remedy of a remark."""
         if remark.mend is not None:

@@ -119,6 +119,11 @@ class Document(QObject):
             self._preview = None
             self.changed.emit()
 
+    def show_again(self) -> None:
+        """Have the plan shown as it is, whatever was shown in place of it."""
+        self._preview = None
+        self.changed.emit()
+
     def undo(self, steps: int = 1) -> None:
         """Go some steps back."""
         history = self._history

@@ -98,6 +98,7 @@ class MainWindow(QMainWindow):
         self.exporter.said.connect(self.say)
         self.document.refused.connect(self.say)
         self.line.mend_wanted.connect(self.section.remedies.apply)
+        self.line.preview_wanted.connect(self.section.moves.preview_remedy)
         self.section.remarked.connect(self.line.show_remarks)
         self.autosave.failed.connect(self.say)
         body = QWidget()

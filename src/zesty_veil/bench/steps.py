@@ -14,6 +14,7 @@ from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.plan.placewords import place_mm, place_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.predict.streaks import patchy_passes
 from zesty_veil.predict.words import describe
 from zesty_veil.tr import tr
 
@@ -86,9 +87,10 @@ def _lines(plan: Plan) -> Iterator[str]:
             )
         )
         yield ""
-        for coat in (*passage.ground.coats, *passage.coats):
+        for k, coat in enumerate((*passage.ground.coats, *passage.coats)):
             number += 1
             yield from _step(number, coat, passage)
+            yield from _streaks(plan, passage, k, coat)
         yield from _outcome(plan, passage)
 
 
@@ -130,6 +132,18 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
         )
     if coat.tool in {"airbrush", "spray"}:
         yield f"   - {tr(_SPRAY_CAUTION)}"
+
+
+def _streaks(plan: Plan, passage: Passage, number: int, coat: Coat) -> Iterator[str]:
+    """Yield a sentence where the first passes look patchy, so that nobody takes it for a fault."""
+    rack = plan.rack()
+    if coat.tool != "loaded" or any(rack[p.paint].kind != "opaque" for p in coat.mixture.parts):
+        return
+    patchy = patchy_passes(passage, number, rack, ViewingConditions(plan.light))
+    if patchy and patchy < coat.passes:
+        yield tr("   - It looks patchy at first; it is even after {0} passes.").format(patchy + 1)
+    elif patchy:
+        yield tr("   - It may look patchy over what lies below.")
 
 
 def _from(nozzle: float) -> str:

@@ -54,6 +54,8 @@ _SCHOOLS = {
 _REDS, _ORANGE, _LESS_LIGHT = (12.0, 52.0), 62.0, 6.0
 _BLUE, _COLD_RED, _VIOLETS = 280.0, 350.0, (290.0, 335.0)
 _LIFTS: tuple[Colour, ...] = ((84.0, 3.0, 15.0), (64.0, 26.0, -14.0))
+# Yellows, which shade into ochre: of what chroma at most, and how much warmer, in degrees.
+_YELLOWS, _OCHRE = (78.0, 106.0), (47.0, 9.0)
 # How light a clear colour is by its hue in degrees: no yellow is dark.
 _AS_LIGHT = ((62.0, 84.0, 106.0, 125.0), (0.0, 84.0, 86.0, 0.0))
 # How much of what a colour is lighter than usual reaches fold, flat, shade and depth.
@@ -84,7 +86,17 @@ def _wanted(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
         # A red is lifted with orange: lighter of its own hue it would be a pink.
         first, *rest = light
         light = [_turned(_darker(first), _ORANGE, 0.6), *(_turned(r, _ORANGE, 0.2) for r in rest)]
+    if _YELLOWS[0] < hue < _YELLOWS[1]:
+        first, *rest = light
+        light = [first, *(_ochre(each) for each in rest)]
     return (*light, deep, depth)
+
+
+def _ochre(colour: Colour) -> Colour:
+    """Return a shade of yellow as painters have it: ochre, and no dark yellow."""
+    L, C, h = (float(v) for v in lch(np.array(colour)))
+    a, b, c = (float(v) for v in lab_from_lch(np.array([L, min(C, _OCHRE[0]), h - _OCHRE[1]])))
+    return a, b, c
 
 
 def _lights(own: Colour, usual: tuple[float, ...]) -> tuple[float, ...]:

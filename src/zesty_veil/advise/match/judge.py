@@ -201,6 +201,8 @@ def _pays(case: Case, k: int) -> bool:
     """Tell whether a light coat pays for those over it: a warm tone, or white that lightens."""
     if not case.light(k):
         return False
+    if case.candidate[k].first > 0 and k > 0:
+        return False  # white goes back at the light, and not in the middle of colours
     on = case.covered(k)
     lifts = case.labs(k + 1)[on, 0] - case.labs(k)[on, 0] > LIFTS_L
     return case.tinted(k) or bool(lifts.any())

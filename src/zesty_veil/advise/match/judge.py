@@ -133,7 +133,7 @@ class Case(Protocol):
         """Tell whether nothing of what lies below a coat is seen through it."""
 
     def own(self, coat: int) -> tuple[float, float, float]:
-        """Return L, C and h of a coat's mixture where it lies solid over white."""
+        """Return L, C and h of a coat by itself over white: a film of a dark paint has its hue."""
 
     def light(self, coat: int) -> bool:
         """Tell whether a coat is white or a light warm tone, which may lie below others."""

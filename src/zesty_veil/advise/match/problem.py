@@ -39,6 +39,7 @@ from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
 from zesty_veil.plan.thickness import hides, neat_passes, neat_um
+from zesty_veil.predict.recalled import alone
 from zesty_veil.thresholds import STRONG_CHROMA
 
 
@@ -351,9 +352,7 @@ class _OnProblem:
         return hides(self.candidate[coat].coat, self._problem.context.paints)
 
     def own(self, coat: int) -> tuple[float, float, float]:
-        parts = self.candidate[coat].coat.mixture.parts
-        L, C, h = (float(v) for v in lch(solid_looks([parts], self._problem.context.paints)[1, 0]))
-        return L, C, h
+        return alone(self.candidate[coat].coat, self._problem.context.paints, "white")
 
     def light(self, coat: int) -> bool:
         return self._problem.light(self.candidate[coat].coat)

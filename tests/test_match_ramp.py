@@ -16,7 +16,7 @@ from zesty_veil.advise.match.limits import USUAL_TOOLS, Limits
 from zesty_veil.advise.match.ramp import Recipe, ramp_ways
 from zesty_veil.advise.match.rescue import covered_starts, covers, now_on
 from zesty_veil.advise.match.spots import Spot, even
-from zesty_veil.advise.match.starts import Start, ramps_from
+from zesty_veil.advise.match.starts import SearchStart, ramps_from
 from zesty_veil.advise.match.whynot import nearest_alone, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
@@ -218,7 +218,7 @@ def test_a_spoiled_passage_is_rescued_by_going_on_or_by_covering() -> None:
     names = ("Lime White", "Kiln Yellow", "Ember Orange", "Furnace Red", "Lamp Black")
     spots = (Spot(0.5, lab_of(parsed("#ff8a1e")), state),)
     how = ([RACK[name] for name in names], Limits(coats=3), ViewingConditions())
-    starts = [Start(spots, how[1]), *covered_starts(spots, *how)]
+    starts = [SearchStart(spots, how[1]), *covered_starts(spots, *how)]
     *_, ways = ramps_from(starts, how[0], how[2])
     bench = MatchContext(state, *how)
     covering = [way for way in ways if way.coats[0] == starts[-1].cover[0]]

@@ -84,7 +84,7 @@ def _band(at: tuple[Any, ...], band: dict[str, float]) -> Iterator[Knob]:
 def made(tables: Tables) -> dict[str, Paint]:
     """Return the paints of some tables."""
     table = msgspec.convert(tables["pigments"], dict[str, pigment.Pigment])
-    recipes = msgspec.convert(tables["rack"], tuple[rack.Recipe, ...])
+    recipes = msgspec.convert(tables["rack"], tuple[rack.Formulation, ...])
     return {recipe.name: recipe.paint(table) for recipe in recipes}
 
 

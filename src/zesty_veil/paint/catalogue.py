@@ -6,7 +6,7 @@ from functools import cache
 
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.pigment import pigments
-from zesty_veil.paint.rack import Recipe, demo_rack
+from zesty_veil.paint.rack import Formulation, demo_rack
 
 # Pigments that hide by themselves; the others hide with white in the pot. Common practice.
 _HIDING = frozenset({"PW6", "PBk7", "PBr7", "PR101", "PY42"})
@@ -31,4 +31,4 @@ def catalogue() -> tuple[Paint, ...]:
 
 def _paint(name: str, kind: str, amounts: dict[str, float], scatter: float = 1.0) -> Paint:
     finish = {"opaque": "matt", "transparent": "satin", "ink": "gloss"}[kind]
-    return Recipe(name, "", kind, amounts, finish, scatter).paint()  # type: ignore[arg-type]
+    return Formulation(name, "", kind, amounts, finish, scatter).paint()  # type: ignore[arg-type]

@@ -75,7 +75,7 @@ def _metals() -> dict[str, Metal]:
     return msgspec.json.decode(data.read("metals.json"), type=dict[str, Metal])
 
 
-class Recipe(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+class Formulation(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A shipped paint as amounts of pigment, 1 = the strength in pigments.json.
 
     `scatter` lowers the scattering of pigments ground finer, as in inks.
@@ -125,8 +125,8 @@ def _numbers(spectrum: Array, digits: int = 4) -> tuple[float, ...]:
 @cache
 def demo_rack() -> tuple[Paint, ...]:
     """Return the paints of the invented maker Brackwater."""
-    recipes = msgspec.json.decode(data.read("rack.json"), type=tuple[Recipe, ...])
-    return tuple(recipe.paint() for recipe in recipes)
+    formulations = msgspec.json.decode(data.read("rack.json"), type=tuple[Formulation, ...])
+    return tuple(recipe.paint() for recipe in formulations)
 
 
 def find(name: str, paints: Iterable[Paint]) -> Paint:

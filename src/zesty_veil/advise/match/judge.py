@@ -80,6 +80,7 @@ class Rule(Enum):
     LIFTS_NOTHING = "lightens nothing for what lies over it"
     TOO_DARK = "makes a place darker than is wanted"
     WRONG_HUE = "is of pots that do not belong there"
+    WHITE_BETWEEN = "is white in the middle of colours that get darker"
     NOT_FURTHER_IN = "reaches no further in than one before it"
     MUD = "is a colour over its opposite, and makes mud"
     PILED_UP = "lies so thick that it hides detail"
@@ -201,8 +202,6 @@ def _pays(case: Case, k: int) -> bool:
     """Tell whether a light coat pays for those over it: a warm tone, or white that lightens."""
     if not case.light(k):
         return False
-    if case.candidate[k].first > 0 and k > 0:
-        return False  # white goes back at the light, and not in the middle of colours
     on = case.covered(k)
     lifts = case.labs(k + 1)[on, 0] - case.labs(k)[on, 0] > LIFTS_L
     return case.tinted(k) or bool(lifts.any())
@@ -250,6 +249,16 @@ def _wrong_hue(case: Case, k: int) -> bool:
         if case.hides(over):
             seen = seen & ~case.covered(over)
     return bool(case.misfits(k)[seen].any())
+
+
+@_rule(Rule.WHITE_BETWEEN, 3.0)
+def _white_between(case: Case, k: int) -> bool:
+    """It is white over colours where it is to be darker than at the light: red turns pink there."""
+    placed = case.candidate[k]
+    if k == 0 or placed.first == 0 or not case.light(k) or case.tinted(k):
+        return False
+    at_light = max(float(case.wanted[line[0], 0]) for line in case.lines())
+    return bool(case.wanted[case.covered(k), 0].max() < at_light - LIFTS_L)
 
 
 @_rule(Rule.NOT_FURTHER_IN, 1.0)
@@ -434,10 +443,12 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
         apart = _apart(h, want[:, 2])
         odd |= (want[:, 1] > BELONGS_CHROMA) & (apart > BELONGS_HUES)
         odd |= (want[:, 1] > MILD_CHROMA) & (apart > MILD_HUES)
+        if paint.kind in _SHADES:  # soot and smoke are of grey washes
+            odd |= want[:, 1] <= HUED_CHROMA
         if _GREENS[0] <= h < _GREENS[1]:  # nobody makes a brown or an orange of green
             reddish = (want[:, 2] >= _REDS[0]) | (want[:, 2] < _YELLOW_FROM)
             odd |= (want[:, 1] > MILD_CHROMA) & reddish
-        if warm and C < EARTH_CHROMA and L > _EARTH_L and paint.kind not in _SHADES:
+        if warm and C < EARTH_CHROMA and L > _EARTH_L:
             odd |= (want[:, 1] > CLEAN_CHROMA) | (want[:, 1] > MILD_CHROMA) & (apart > BELONGS_HUES)
     return np.asarray(odd)
 

@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import replace as changed
 from functools import partial
+from itertools import chain
 
 import numpy as np
 from msgspec.structs import replace
@@ -133,9 +134,7 @@ def ramp_ways(
         for candidates in Beam(problem, allowed, _FAIR).grown(should_continue):
             best = candidates
             yield tuple(told.values())
-        fair = partial(problem.charge, effort_weight=_FAIR)
-        begun += unlike(sorted(best[:_JUDGED], key=fair))[:_BEGUN]
-        begun += unlike(best)[:_BEGUN]
+        begun += unlike(_in_turn(best[:_JUDGED], problem, _FAIR))[: 2 * _BEGUN]
         if problem.last == 0:
             begun += _of_each_length(best)
     ends = dict.fromkeys(end for allowed in orders for end in allowed.towards)
@@ -147,9 +146,7 @@ def ramp_ways(
         stages = [(_NEAR, begun, len(begun), 2), (_PLAIN, found, len(begun), 1)]
     for effort_weight, among, count, sweeps in stages:
         beam = Beam(problem, free, effort_weight)
-        for candidate in sorted(among, key=partial(problem.charge, effort_weight=effort_weight))[
-            :count
-        ]:
+        for candidate in _in_turn(among, problem, effort_weight)[:count]:
             if not should_continue():
                 return
             # A glow's many passes are put in where it pays most: into what is best by then.
@@ -159,6 +156,19 @@ def ramp_ways(
                 found.append(done)
                 told[done] = _recipe(done, problem)
             yield plainest_first([told[each] for each in _by_rule(found, problem)], there)
+
+
+def _in_turn(
+    candidates: Sequence[Candidate], problem: Problem, effort_weight: float
+) -> list[Candidate]:
+    """Return candidates by turns: the nearest that breaks as few rules as any, then the nearest.
+
+    Tuned, what breaks a rule now may be the best of all.
+    """
+    fair = partial(problem.charge, effort_weight=effort_weight)
+    near = partial(problem.weight, effort_weight=effort_weight)
+    both = zip(sorted(candidates, key=fair), sorted(candidates, key=near), strict=True)
+    return list(dict.fromkeys(chain.from_iterable(both)))
 
 
 def _beyond_paint(lab: Array) -> bool:
@@ -237,6 +247,9 @@ def _orders(problem: Problem, paints: Sequence[Paint], only: WorkOrder | None) -
     if only == "sketch":
         sketch, untouched = sketches(problem, paints)
         return [Allowed(("far",), sketch, not sketch, untouched)]
+    # No white need lie below what is to be dark, as the tips of a flame.
+    short = _whites(light, paints) if _dark_end(problem) else ()
+    light += tuple(changed(ground, last=problem.last - 1) for ground in short)
     far = Allowed(("far",), light, bands=problem.last > 1)
     if only == "far" or problem.last == 0:
         return [far]
@@ -254,6 +267,12 @@ def _glows(problem: Problem) -> bool:
     """Tell whether any colour is wanted for which white below pays: a light one, or a clear one."""
     L, C, _ = lch(problem.wanted).T
     return bool(((C > GREYISH_CHROMA) | (L > SKETCHED_L)).any())
+
+
+def _dark_end(problem: Problem) -> bool:
+    """Tell whether the far end of a ramp is to be so dark that white below it is for nothing."""
+    far = problem.steps == problem.last
+    return problem.last > 1 and bool(problem.wanted[far, 0].max() < SKETCHED_L)
 
 
 def _bright(problem: Problem) -> bool:

@@ -15,7 +15,7 @@ from zesty_veil.advise.match.bank import Bank
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.spots import Spot
-from zesty_veil.advise.match.starts import Start
+from zesty_veil.advise.match.starts import SearchStart
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.optics.bispectral import plain
 from zesty_veil.optics.streams import lambertian
@@ -51,7 +51,7 @@ def covered_starts(
     limits: Limits,
     look: ViewingConditions,
     passage: Passage = ANYWHERE,
-) -> Iterator[Start]:
+) -> Iterator[SearchStart]:
     """Yield starts whose first coat covers everything that is there now."""
     contexts = {
         s.relief: MatchContext(s.ground, paints, limits, look, s.relief, passage) for s in spots
@@ -59,7 +59,7 @@ def covered_starts(
     context = contexts[spots[0].relief]
     for cover, rest in covering(context):
         over = [replace(s, ground=contexts[s.relief].on((cover,), s.ground)) for s in spots]
-        yield Start(over, rest, 0, (cover,), context.minutes((cover,)))
+        yield SearchStart(over, rest, 0, (cover,), context.minutes((cover,)))
 
 
 def covers(context: MatchContext, coats: tuple[Coat, ...]) -> bool:

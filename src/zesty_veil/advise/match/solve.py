@@ -25,7 +25,7 @@ from zesty_veil.advise.match.rescue import (
     now_on,
 )
 from zesty_veil.advise.match.spots import Spot
-from zesty_veil.advise.match.starts import Start, ramps_from
+from zesty_veil.advise.match.starts import SearchStart, ramps_from
 from zesty_veil.advise.match.waywords import way_words
 from zesty_veil.advise.match.whynot import nearest_alone, why_not
 from zesty_veil.errors import InputError
@@ -141,7 +141,7 @@ def _searched(
 ) -> Iterator[tuple[tuple[Recipe, ...], int]]:
     """Yield the recipes so far, and in how many steps about all are found."""
     paints, limits, look, base = request.paints, request.limits, request.look, request.bases[0]
-    starts = [Start(spots, limits, number) for number, spots in enumerate(bases)]
+    starts = [SearchStart(spots, limits, number) for number, spots in enumerate(bases)]
     if request.rescue:
         starts += covered_starts(bases[0], paints, limits, look, base)
     places = len({spot.place for spot in bases[0]})

@@ -18,7 +18,7 @@ from zesty_veil.predict.look import ViewingConditions
 
 
 @dataclass(frozen=True)
-class Start:
+class SearchStart:
     """What recipes begin from: wanted colours on a ground, and the limits that hold from there.
 
     cover : a coat that hides that ground, laid first; the spots lie on it, and `minutes` are what
@@ -33,7 +33,7 @@ class Start:
 
 
 def ramps_from(
-    starts: Sequence[Start],
+    starts: Sequence[SearchStart],
     paints: Sequence[Paint],
     look: ViewingConditions,
     should_continue: Callable[[], bool] = lambda: True,
@@ -62,7 +62,7 @@ def ramps_from(
             every += here
 
 
-def _from(start: Start, recipe: Recipe) -> Recipe:
+def _from(start: SearchStart, recipe: Recipe) -> Recipe:
     """Return a recipe with the coat that hides the ground of its start."""
     return replace(
         recipe,

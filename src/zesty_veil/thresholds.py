@@ -100,7 +100,7 @@ RISES_VALUES = _said(
 RISES_L = _said("RISES_L", 2.0, "L", "what gets so much lighter again outshines what is before it")
 MILD_CHROMA = _said("MILD_CHROMA", 15.0, "C", "a colour this strong has a hue of its own")
 MILD_HUES = _said(
-    "MILD_HUES", 70.0, "degrees", "a pot further from the hue of such a colour greys it"
+    "MILD_HUES", 65.0, "degrees", "a pot further from the hue of such a colour greys it"
 )
 CLEAN_CHROMA = _said("CLEAN_CHROMA", 50.0, "C", "no skin or earth belongs in a colour this strong")
 EARTH_CHROMA = _said("EARTH_CHROMA", 46.5, "C", "skins, leathers and earths are no stronger")

@@ -12,8 +12,8 @@ import pytest
 
 from test_templates import plan_of
 from zesty_veil.advise.fire import FIRE_SCHOOLS
+from zesty_veil.advise.match.belonging import odd_pots, opposites
 from zesty_veil.advise.match.blending import harsh_at, in_more_passes, softened
-from zesty_veil.advise.match.judge import odd_pots, opposites
 from zesty_veil.advise.remarks import remarks
 from zesty_veil.light.cielab import lab_from_lch
 from zesty_veil.paint.mixture import Part

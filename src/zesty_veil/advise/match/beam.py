@@ -13,8 +13,8 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.match.belonging import dulls
 from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, coats_of, effort
-from zesty_veil.advise.match.judge import dulls
 from zesty_veil.advise.match.problem import Problem
 from zesty_veil.advise.match.stacks import joined
 from zesty_veil.advise.match.tuning import Allowed, Go, Tuning

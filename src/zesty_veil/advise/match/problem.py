@@ -20,17 +20,11 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
+from zesty_veil.advise.match.belonging import odd_pots, opposites
 from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, effort
 from zesty_veil.advise.match.context import MatchContext, strayed
 from zesty_veil.advise.match.difference import and_dull, clear_chroma, delta_e
-from zesty_veil.advise.match.judge import (
-    Breach,
-    breaches,
-    is_hidden,
-    lies_thick,
-    odd_pots,
-    opposites,
-)
+from zesty_veil.advise.match.judge import Breach, breaches, is_hidden, lies_thick
 from zesty_veil.advise.match.shortlist import light_ground, solid_looks
 from zesty_veil.advise.match.spots import Spot
 from zesty_veil.advise.match.stacks import Stacks

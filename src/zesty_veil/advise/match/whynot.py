@@ -6,9 +6,9 @@ from collections.abc import Callable, Iterator, Sequence
 
 import numpy as np
 
+from zesty_veil.advise.match.belonging import odd_pots
 from zesty_veil.advise.match.choices import first_coats
 from zesty_veil.advise.match.context import MatchContext
-from zesty_veil.advise.match.judge import odd_pots
 from zesty_veil.advise.match.obstacle import Obstacle, Reason, WhyNot
 from zesty_veil.advise.match.ramp import ramp_ways
 from zesty_veil.advise.match.recipe import Recipe

@@ -39,7 +39,7 @@ _Spots = npt.NDArray[np.bool_]
 _GREENS, _REDS = (115.0, 230.0), (340.0, 96.0)
 _YELLOW_FROM = 85.0  # from this hue on a little green makes a yellow sharper
 # Where an ivory ends, in chroma, and its hues.
-_IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 115.0)
+_IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 96.0)
 # A mixture that keeps less than this of its duller pot's chroma is greyed; in films so thin.
 _GREYED, _TINT_WATER = 0.78, 3.0
 _BLACK_L = 25.0  # up to here a grey is a black

@@ -24,7 +24,8 @@ from zesty_veil.predict.words import GREY_CHROMA, describe, hue_word
 from zesty_veil.thresholds import STRONG_CHROMA, WHITE_COVER_L
 from zesty_veil.tr import tr
 
-_End = Literal["all", "far", "light", "middle"]
+_End = Literal["all", "most", "far", "light", "middle"]
+_MOST = 0.6  # of the axis
 _IVORY = (78.0, 34.0)
 # What is laid to be seen through.
 _GLAZES = {"transparent", "ink", "wash", "contrast"}
@@ -47,17 +48,20 @@ def way_words(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> str:
         return ""
     names = _names(coats, paints)
     said: list[str] = []
-    runs = groupby(zip(coats, names, strict=True), key=lambda each: _end(each[0]))
-    along = any(_end(coat) != "all" for coat in coats)
+    ends = [_end(coat, k == 0) for k, coat in enumerate(coats)]
+    runs = groupby(zip(coats, names, ends, strict=True), key=lambda each: each[2])
+    along = any(end != "all" for end in ends)
     for end, run in runs:
-        said.append(_run_words(end, [(name, coat.passes) for coat, name in run], along))
+        said.append(_run_words(end, [(name, coat.passes) for coat, name, _ in run], along))
     words = tr(", then ").join(said)
     return f"{words[:1].upper()}{words[1:]}."
 
 
-def _end(coat: Coat) -> _End:
-    """Return which end a coat lies at."""
+def _end(coat: Coat, first: bool) -> _End:
+    """Return which end a coat lies at; the first of all may lie on all but the tips."""
     start, end = coat.span
+    if first and start == 0.0 and _MOST <= end < 1.0:
+        return "most"
     if start == 0.0:
         return "all" if end == 1.0 else "light"
     return "far" if end == 1.0 else "middle"
@@ -68,6 +72,8 @@ def _run_words(end: _End, run: Sequence[tuple[str, int]], along: bool) -> str:
     listed = _listed(each)
     if end == "all":
         return tr("{0} over all").format(listed) if along else tr(", then ").join(each)
+    if end == "most":
+        return tr("{0} over all but the far end").format(listed)
     if end == "middle":
         return tr("{0} in between").format(listed)
     if len(each) == 1:

@@ -219,6 +219,38 @@ def test_the_light_is_set_by_keys_and_numbers(lit: MainWindow) -> None:
     lit.wait_until_idle()
 
 
+def test_the_core_is_drawn_with_handles_for_hand_and_keys(lit: MainWindow) -> None:
+    glow = opened_glow(lit)
+    curve = glow.row.curve
+    assert glow.glow is not None
+    full, begins, turns = glow.glow.core
+    room = curve.width() - 12
+
+    def at(share: float) -> QPoint:
+        return QPoint(round(6 + (1 - share) * room), 17)
+
+    QTest.mousePress(curve, LEFT, pos=at(full))
+    QTest.mouseMove(curve, at(0.7))
+    QTest.mouseRelease(curve, LEFT, pos=at(0.7))
+    assert glow.glow.core == pytest.approx((0.7, begins, turns), abs=0.011)
+    assert glow.row.core.currentIndex() == -1  # it is one's own now
+    # Near-white ends nowhere before it begins to.
+    QTest.mousePress(curve, LEFT, pos=at(glow.glow.core[0]))
+    QTest.mouseMove(curve, at(0.05))
+    QTest.mouseRelease(curve, LEFT, pos=at(0.05))
+    assert glow.glow.core[0] > glow.glow.core[1]
+    curve.handles[2].setFocus()
+    before = glow.glow.core[2]
+    QTest.keyClick(curve.handles[2], KEY.Key_Left)
+    assert glow.glow.core[2] == pytest.approx(before + 0.01, abs=0.002)
+    # What is drawn is near-white at the source, and dark where no light falls.
+    picture = curve.grab().toImage()
+    left, right = (picture.pixelColor(x, 6).lightness() for x in (10, curve.width() - 8))
+    assert left > 180
+    assert right < 80
+    assert glow.wait_until_idle()
+
+
 def test_a_light_out_of_reach_says_so_and_a_search_is_stopped(lit: MainWindow) -> None:
     glow = opened_glow(lit)
     glow.numbers.radius.setValue(2)

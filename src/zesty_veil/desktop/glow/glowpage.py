@@ -21,6 +21,7 @@ from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.numbersrow import NumbersRow
 from zesty_veil.desktop.kit.page import Page
 from zesty_veil.desktop.kit.panel import Panel, heading, quiet_words
+from zesty_veil.desktop.kit.plain import Label
 from zesty_veil.desktop.kit.theme import NUMBER
 from zesty_veil.desktop.session.rackview import RackView
 from zesty_veil.tr import counted, tr
@@ -78,7 +79,15 @@ class GlowPage(Page):
         return self.bar
 
     def _lay_out(self) -> None:
-        light = Panel(tr("Light"))
+        light = Panel()
+        title = QHBoxLayout()
+        title.setSpacing(16)
+        title.addWidget(heading(tr("Light")), 4)
+        core = QHBoxLayout()
+        core.addWidget(Label(tr("Core")))
+        core.addWidget(self.row.curve, 1)
+        title.addLayout(core, 5)
+        light.body.addLayout(title)
         lines = QHBoxLayout()
         lines.setSpacing(16)
         lines.addWidget(self.numbers, 4)

@@ -7,6 +7,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QPushButton, QWidget
 
+from zesty_veil.desktop.glow.corecurve import CoreCurve
 from zesty_veil.desktop.kit.choice import Choice
 from zesty_veil.desktop.kit.colourfield import ColourField
 from zesty_veil.desktop.kit.numbersrow import number
@@ -65,11 +66,14 @@ class SurfaceRow(QWidget):
         self.core = Choice(tr("how its hot core fades"))
         self.core.setToolTip(tr("How far near-white reaches, and where the hue turns deeper"))
         self.core.setMinimumContentsLength(6)
+        self.core.setPlaceholderText(tr("own core"))
         for name in CORES:
             self.core.addItem(tr("{0} core").format(tr(name)), name)
         self.core.activated.connect(
             lambda _: self.second_changed.emit({"core": CORES[str(self.core.currentData())]})
         )
+        self.curve = CoreCurve()
+        self.curve.changed.connect(self.second_changed)
         self.second = ColourField(
             tr("colour of a second light, from the other side"), tr("none"), rack
         )
@@ -124,6 +128,7 @@ class SurfaceRow(QWidget):
         with quiet(self.core):
             name = next((name for name, core in CORES.items() if core == glow.core), None)
             self.core.setCurrentIndex(-1 if name is None else self.core.findData(name))
+        self.curve.show_core(glow)
         with quiet(self.second_strength):
             self.second_strength.setValue(glow.second_strength)
         with quiet(self.gap):

@@ -81,7 +81,8 @@ _PUREST = 150.0
 # What a hue means that is said by itself: limits of L, the least chroma, limits of h; common
 # practice.
 _HUES = {
-    "yellow": (72, 96, 60, 82, 100), "orange": (56, 80, 58, 50, 72), "red": (34, 56, 48, 20, 42),
+    "yellow": (72, 96, 60, 82, 100), "golden yellow": (66, 88, 60, 74, 89),
+    "orange": (56, 80, 58, 50, 72), "red": (34, 56, 48, 20, 42),
     "crimson": (22, 46, 38, 8, 26), "pink": (56, 85, 25, -20, 25),
     "magenta": (34, 60, 44, -26, 6), "purple": (22, 50, 30, 312, 338),
     "violet": (18, 48, 30, 298, 322), "blue": (24, 54, 36, 258, 298),

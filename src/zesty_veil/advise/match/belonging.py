@@ -37,7 +37,7 @@ from zesty_veil.thresholds import (
 _Spots = npt.NDArray[np.bool_]
 # Hues in degrees of greens, which dull all from pink to yellow, and of those.
 _GREENS, _REDS = (115.0, 230.0), (340.0, 96.0)
-_YELLOW_FROM = 85.0  # from this hue on a little green makes a yellow sharper
+_YELLOW_FROM = 95.0  # from this hue on a little green makes a yellow sharper
 # Where an ivory ends, in chroma, and its hues.
 _IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 96.0)
 # A mixture that keeps less than this of its duller pot's chroma is greyed; in films so thin.
@@ -50,7 +50,7 @@ _STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
 # Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
 _EARTH_HUES, _EARTH_L, _EARTH_LIGHT = (20.0, 112.0), 30.0, 55.0
 # How light a bright colour is over white; how light and strong a dark brown is at most.
-_BRIGHT_L, _DARK_EARTH = 50.0, (45.0, 30.0)
+_BRIGHT_L, _DARK_EARTH = 40.0, (45.0, 30.0)
 
 
 def opposites(
@@ -106,9 +106,13 @@ def odd_pots(
 
 
 def _bright(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
-    """Tell whether a mixture is bright and clear, so that only a lost film of it is brown."""
+    """Tell whether a mixture is bright and clear, so that only a lost film of it is brown.
+
+    Inks may warm a brown.
+    """
     L, C, _ = lch(solid_looks([parts], paints)[1, 0])
-    return bool(L >= _BRIGHT_L and C >= CLEAN_CHROMA)
+    ink = all(paints[part.paint].kind == "ink" for part in parts)
+    return bool(L >= _BRIGHT_L and C >= CLEAN_CHROMA and not ink)
 
 
 def _dark_earth(want: Array) -> _Spots:

@@ -35,10 +35,11 @@ def and_dull(off: Array, lab: npt.NDArray[Any], clear: Array | float) -> Array:
 
 
 def delta_e_approx(lab: npt.NDArray[Any], target: Array) -> npt.NDArray[Any]:
-    """Return about how far colours (..., 3) are from one (3,): strong ones differ less to the eye.
+    """Return about how far colours (..., 3) are from wanted ones: strong ones differ less.
 
     Good enough to tell the few that are worth measuring from the many that are not.
     """
-    L, a, b = (np.abs(lab[..., i] - lab.dtype.type(target[i])) for i in range(3))
-    weaker = lab.dtype.type(1 / (1 + 0.04 * np.hypot(target[1], target[2])))
+    target = target.astype(lab.dtype)
+    L, a, b = (np.abs(lab[..., i] - target[..., i]) for i in range(3))
+    weaker = 1 / (1 + lab.dtype.type(0.04) * np.hypot(target[..., 1], target[..., 2]))
     return np.asarray(L + (a + b) * weaker)

@@ -32,6 +32,7 @@ from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.gamut import most_chroma
 from zesty_veil.light.grid import Array
+from zesty_veil.light.region import Region
 from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
@@ -112,7 +113,8 @@ def ramp_ways(
     # A metal is never chosen for its colour, nor what glows, but where nothing else is as bright.
     glows = any(_beyond_paint(spot.lab) for spot in spots)
     usable = [p for p in paints if p.kind not in SPECIAL or (glows and p.kind == "fluorescent")]
-    options = _options(usable, [spot.lab for spot in spots], limits)
+    wanted = [spot.lab if spot.region is None else spot.region for spot in spots]
+    options = _options(usable, wanted, limits)
     if not options:
         return
     reliefs = sorted({spot.relief for spot in spots})
@@ -280,7 +282,9 @@ def _bright(problem: Problem) -> bool:
     return bool((problem.state(()).labs[:, 0] > WHITE_COVER_L).all())
 
 
-def _options(paints: Sequence[Paint], wanted: Sequence[np.ndarray], limits: Limits) -> list[Coat]:
+def _options(
+    paints: Sequence[Paint], wanted: Sequence[Array | Region], limits: Limits
+) -> list[Coat]:
     """Return the coats to choose from: of single paints, and of mixtures that look like a step."""
     named, out = {paint.name: paint for paint in paints}, []
     for paint in paints:

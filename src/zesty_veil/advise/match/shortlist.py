@@ -17,6 +17,7 @@ from zesty_veil.advise.match.difference import delta_e_approx
 from zesty_veil.light.cielab import lab, lch, xyz
 from zesty_veil.light.grid import BANDS, Array
 from zesty_veil.light.illuminant import weights
+from zesty_veil.light.region import Region
 from zesty_veil.optics.twoflux import two_flux_film
 from zesty_veil.paint.mixture import Part
 from zesty_veil.paint.paint import Paint, spectra
@@ -36,7 +37,10 @@ Parts = tuple[Part, ...]
 
 
 def near_mixtures(
-    paints: Sequence[Paint], wanted: Sequence[Array], each: int, pairs: bool = True
+    paints: Sequence[Paint],
+    wanted: Sequence[Array | Region],
+    each: int,
+    pairs: bool = True,
 ) -> list[Parts]:
     """Return mixtures of whole drops that look about like one of some colours.
 
@@ -45,7 +49,7 @@ def near_mixtures(
     paints
         That may be mixed.
     wanted : (3,) each
-        CIELAB.
+        CIELAB; or all that is called by some words.
     each
         How many are kept for each colour, and for each ground (black, white).
     pairs
@@ -60,7 +64,9 @@ def near_mixtures(
     kept: dict[Parts, None] = {}
     for colour in wanted:
         for ground in range(len(_BELOW)):
-            off = delta_e_approx(labs[ground], colour)
+            seen = labs[ground]
+            near = colour.nearest(seen) if isinstance(colour, Region) else colour
+            off = delta_e_approx(seen, near)
             for k in np.argsort(off, kind="stable")[:each]:
                 kept[parts[int(k)]] = None
     return list(kept)

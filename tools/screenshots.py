@@ -75,7 +75,7 @@ def shoot(
     window.wait_until_idle()
     window.section.view.read_at(place)
     QApplication.processEvents()
-    window.grab().save(str(folder / f"{name}.png"))
+    window.grab().save(str(folder / f"{name}.png"), "PNG", 0)
     window.close()
 
 
@@ -94,7 +94,7 @@ def shoot_sculpt(folder: Path) -> None:
     router.sculpt.hold(Pose(-25, 8))
     router.sculpt.wait_until_idle()
     QApplication.processEvents()
-    window.grab().save(str(folder / "sculpt.png"))
+    window.grab().save(str(folder / "sculpt.png"), "PNG", 0)
     window.document.forget()
     window.close()
 
@@ -118,7 +118,7 @@ def shoot_sitting(folder: Path) -> None:
     view.tick()
     window.say("")
     QApplication.processEvents()
-    window.grab().save(str(folder / "sitting.png"))
+    window.grab().save(str(folder / "sitting.png"), "PNG", 0)
     view.go()
     window.document.forget()
     window.close()
@@ -149,7 +149,7 @@ def shoot_match(folder: Path) -> None:
     match.wait_until_idle()
     window.wait_until_idle()
     QApplication.processEvents()
-    window.grab().save(str(folder / "match-ramp.png"))
+    window.grab().save(str(folder / "match-ramp.png"), "PNG", 0)
     window.document.forget()
     window.close()
 
@@ -174,7 +174,7 @@ def shoot_rescue(folder: Path) -> None:
     match.wait_until_idle()
     window.wait_until_idle()
     QApplication.processEvents()
-    window.grab().save(str(folder / "match-rescue.png"))
+    window.grab().save(str(folder / "match-rescue.png"), "PNG", 0)
     window.document.forget()
     window.close()
 
@@ -231,7 +231,7 @@ def shoot_light(folder: Path, name: str, plan: Plan, keep: bool) -> None:
     window.wait_until_idle()
     for _ in range(5):
         QApplication.processEvents()  # what is said is laid out in turns
-    window.grab().save(str(folder / f"{name}.png"))
+    window.grab().save(str(folder / f"{name}.png"), "PNG", 0)
     window.document.forget()
     window.close()
 
@@ -246,7 +246,7 @@ def shoot_template(folder: Path) -> None:
     station.view.made[2].click()
     station.template.wait_until_idle()
     QApplication.processEvents()
-    window.grab().save(str(folder / "template.png"))
+    window.grab().save(str(folder / "template.png"), "PNG", 0)
     window.document.forget()
     window.close()
 
@@ -264,7 +264,7 @@ def shoot_ladder(folder: Path) -> None:
         station.ladder.take(name)
     station.ladder.wait_until_idle()
     QApplication.processEvents()
-    window.grab().save(str(folder / "ladder.png"))
+    window.grab().save(str(folder / "ladder.png"), "PNG", 0)
     window.document.forget()
     window.close()
 
@@ -283,7 +283,7 @@ def shoot_start(folder: Path) -> None:
     window.user_store.writes.wait_until_idle()
     window.router.at(StartStation).view.wait_until_idle()
     QApplication.processEvents()
-    window.grab().save(str(folder / "start.png"))
+    window.grab().save(str(folder / "start.png"), "PNG", 0)
     window.close()
 
 
@@ -303,7 +303,7 @@ def shoot_picker(folder: Path, app: QApplication) -> None:
     menu.jobs.wait_until_idle()
     menu.picker.search.setText("blue")
     QApplication.processEvents()
-    window.grab().save(str(folder / "picker.png"))
+    window.grab().save(str(folder / "picker.png"), "PNG", 0)
     menu.close()
     window.close()
     wear(app, "day")
@@ -325,7 +325,7 @@ def shoot_sheet(folder: Path) -> None:
         Paper(painter, dpi), (width, height - 8), first, lambda: painter.translate(0, 10_000)
     )
     painter.end()
-    page.save(str(folder / "sheet.png"))
+    page.save(str(folder / "sheet.png"), "PNG", 0)
 
 
 def smaller(path: Path) -> None:

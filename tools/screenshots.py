@@ -325,7 +325,7 @@ def shoot_sheet(folder: Path) -> None:
         Paper(painter, dpi), (width, height - 8), first, lambda: painter.translate(0, 10_000)
     )
     painter.end()
-    page.save(str(folder / "sheet.png"), "PNG", 0)
+    page.save(str(folder / "sheet.png"), quality=0)
 
 
 def smaller(path: Path) -> None:

@@ -50,7 +50,7 @@ _STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
 # Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
 _EARTH_HUES, _EARTH_L, _EARTH_LIGHT = (20.0, 112.0), 30.0, 55.0
 # How light a bright colour is over white; how light and strong a dark brown is at most.
-_BRIGHT_L, _DARK_EARTH = 40.0, (45.0, 30.0)
+_BRIGHT_L, _DARK_EARTH = 50.0, (45.0, 30.0)
 
 
 def opposites(

@@ -97,7 +97,7 @@ def painted(
             yield tuple(done)
             continue
         now = job
-        for found in solve(wish_for(job, plan, school, paints, limits), should_continue):
+        for found in solve(request_for(job, plan, school, paints, limits), should_continue):
             best = found.ways[0] if found.ways else None
             now = changed(job, answer=best, share=found.share)
             yield (*done, now)
@@ -140,7 +140,7 @@ def _jobs(
         yield Painted(lit.ringed.passage, lit.targets, lit, None, kept=kept or (), over=keep)
 
 
-def wish_for(
+def request_for(
     one: Painted, plan: Plan, school: School, paints: Sequence[Paint], limits: Limits
 ) -> MatchRequest:
     """Return what is asked of the search for a passage, painted as a school goes about it."""
@@ -177,7 +177,7 @@ def with_hindrances(
     for k, one in enumerate(done):
         if one.answer is None or not should_continue():
             continue
-        request = wish_for(one, plan, school, paints, limits)
+        request = request_for(one, plan, school, paints, limits)
         why, where = hindrance(request, one.answer, should_continue)
         out[k] = changed(one, why=why, where=where)
         yield tuple(out)

@@ -56,7 +56,7 @@ class Laboured(Weighed, Protocol):
 
     @property
     def effort(self) -> float:
-        """What it costs the painter, as `recipe.effort`."""
+        """What it costs the painter, as `candidate.effort`."""
 
 
 L = TypeVar("L", bound=Laboured)

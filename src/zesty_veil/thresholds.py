@@ -152,6 +152,8 @@ WHITE_COVER_L = _said(
 MUDDY_MIDDLE = _said(
     "MUDDY_MIDDLE", 0.6, "of the chroma", "a pair of pots that keeps less in the middle goes to mud"
 )
+DARK_BELOW_L = _said("DARK_BELOW_L", 40.0, "L", "on what is darker no light colour looks clean")
+LIGHT_OVER_L = _said("LIGHT_OVER_L", 70.0, "L", "a colour this light is a light one")
 SKETCHED_L = _said("SKETCHED_L", 30.0, "L", "what is to be darker needs no white sketched below it")
 STAYS_DARK_DE00 = _said(
     "STAYS_DARK_DE00", 8.0, "dE00", "a dark ground this near to what is wanted stays as it is"

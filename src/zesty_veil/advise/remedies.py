@@ -34,16 +34,25 @@ Good = Callable[[Plan], bool]
 
 
 def until(plan: Plan, passage: int, coat: Coat, good: Good, most: int = MOST_GLAZE_PASSES) -> Plan:
-    """Return the plan with a coat on top of a passage, in as few passes as make it good.
+    """Return the plan with a film over a passage, in as few passes as make it good.
 
-    The most that is tried, if none does.
+    The most that is tried, if none does. Edges and the brightest spots stay above it: they are
+    laid last.
     """
-    now = plan
+    now, top = plan, _below_highlights(plan.passages[passage])
     for passes in range(1, most + 1):
-        now = edits.add_coat(plan, passage, edits.with_passes(coat, passes))
+        now = edits.add_coat(plan, passage, edits.with_passes(coat, passes), top)
         if good(now):
             break
     return now
+
+
+def _below_highlights(passage: Passage) -> int:
+    """Return how many coats lie below what is laid last: edges and spots that are kept clear."""
+    top = len(passage.coats)
+    while top and passage.coats[top - 1].meant in ("edge", "glow spot"):
+        top -= 1
+    return top
 
 
 def take_away(plan: Plan, passage: int, coat: int) -> Plan:

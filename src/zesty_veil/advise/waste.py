@@ -112,7 +112,7 @@ def _hides(passage: Passage, coat: int, paints: Mapping[str, Paint]) -> int | No
         return None
     over = [
         k for k, other in enumerate(passage.coats)
-        if k > coat and opaque(other)
+        if k > coat and opaque(other) and set(other.sites) >= set(passage.coats[coat].sites)
         and min(end, other.span[1]) - max(start, other.span[0])
         >= UNDER_OPAQUE_SHARE * (end - start)
     ]  # fmt: skip

@@ -29,6 +29,7 @@ from zesty_veil.thresholds import (
     HUED_CHROMA,
     MILD_CHROMA,
     MILD_HUES,
+    SKETCHED_L,
     STRONG_CHROMA,
     WARM_UNDER_HUES,
     WHITE_COVER_L,
@@ -38,8 +39,8 @@ _Spots = npt.NDArray[np.bool_]
 # Hues in degrees of greens, which dull all from pink to yellow, and of those.
 _GREENS, _REDS = (115.0, 230.0), (340.0, 96.0)
 _YELLOW_FROM = 95.0  # from this hue on a little green makes a yellow sharper
-# Where an ivory ends, in chroma, and its hues.
-_IVORY_CHROMA, _IVORY_HUES = 34.0, (55.0, 96.0)
+# Where an ivory ends, in chroma, and its hues; and up to which hue and lightness bones go on.
+_IVORY_CHROMA, _IVORY_HUES, _BONE = 34.0, (55.0, 96.0), (104.0, 88.0)
 # A mixture that keeps less than this of its duller pot's chroma is greyed; in films so thin.
 _GREYED, _TINT_WATER = 0.78, 3.0
 _BLACK_L = 25.0  # up to here a grey is a black
@@ -87,8 +88,8 @@ def odd_pots(
     """Tell which mixtures have a pot in them that does not belong in some colours.
 
     A pot of another hue does not; nor a skin, an earth or a grey in a clear colour, nor anything
-    but ivories in an ivory; nor two opposites in one pot where a hue is wanted, nor a mixture
-    whose hue goes astray.
+    but ivories in an ivory, nor a light tone in a grey; nor two opposites in one pot where a hue
+    is wanted, nor a mixture whose hue goes astray.
 
     wanted : (spots, 3) CIELAB. Returns (spots, mixtures).
     """
@@ -101,8 +102,12 @@ def odd_pots(
         [drift_of(parts, paints) is not None or _blackened(parts, paints) for parts in mixtures]
     )
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
+    light_grey = ~hued & (want[:, 0] > SKETCHED_L)[:, None]
     bright = np.array([_bright(parts, paints) for parts in mixtures])
-    return np.asarray(out | astray | grey & hued | bright & _dark_earth(want)[:, None])
+    L, C, _ = lch(solid_looks(mixtures, paints)[1]).T
+    lost = (C > EARTH_CHROMA / 3) & (L > _EARTH_LIGHT)
+    odd_ones = bright & _dark_earth(want)[:, None] | lost & light_grey
+    return np.asarray(out | astray | grey & hued | odd_ones)
 
 
 def _bright(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
@@ -194,7 +199,7 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
 
 def _in_ivory(want: Array) -> _Spots:
     L, C, h = want.T
-    warm = (_IVORY_HUES[0] <= h) & (h <= _IVORY_HUES[1])
+    warm = (_IVORY_HUES[0] <= h) & (h <= np.where(_BONE[1] > L, _BONE[0], _IVORY_HUES[1]))
     return np.asarray((L >= WHITE_COVER_L) & (C < _IVORY_CHROMA) & (C > GREYISH_CHROMA / 2) & warm)
 
 

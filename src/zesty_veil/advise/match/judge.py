@@ -7,7 +7,7 @@ painter makes a sentence of the kind. All of it is common practice.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from enum import Enum
 from typing import NamedTuple, Protocol
@@ -21,10 +21,13 @@ from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.thresholds import (
+    CLEAN_CHROMA,
+    DARK_BELOW_L,
     DARKER_L,
     GAINED_DE00,
     HIDDEN_DE00,
     LIFTS_L,
+    LIGHT_OVER_L,
     MUD_HUES,
     MUDDY_SHARE,
     NEARER_DE00,
@@ -51,12 +54,15 @@ class Rule(Enum):
     PILED_UP = "lies so thick that it hides detail"
     RISES = "it gets lighter again away from the light"
     HIDDEN = "is hidden by what lies over it, or changes nothing"
+    PATCHY = "is one pass of a light colour on a dark one, patchy and greyish"
+    TINTED = "is a light clear colour straight on a dark one, which stays tinted"
 
 
 class Breach(NamedTuple):
     """A rule that a coat breaks, by its number from the ground up; and what that costs, in dE.
 
-    Without a coat it is the whole recipe that breaks it.
+    Without a coat it is the whole recipe that breaks it. What is broken a little may be laid, but
+    is more effort than it looks; see `roughness`.
     """
 
     rule: Rule
@@ -122,13 +128,15 @@ class _Judged:
 
 
 _RULES: list[_Judged] = []
+# Those that may be broken where a painter would rather not.
+_ROUGH: list[_Judged] = []
 
 
 def _rule(
-    rule: Rule, cost: float, slow: bool = False
+    rule: Rule, cost: float, slow: bool = False, among: list[_Judged] = _RULES
 ) -> Callable[[Callable[[Case, int], bool]], Callable[[Case, int], bool]]:
     def keep(broken: Callable[[Case, int], bool]) -> Callable[[Case, int], bool]:
-        _RULES.append(_Judged(rule, cost, broken, slow))
+        among.append(_Judged(rule, cost, broken, slow))
         return broken
 
     return keep
@@ -146,6 +154,17 @@ def breaches(case: Case, slow: bool = True) -> list[Breach]:
         if (slow or not each.slow) and each.broken(case, k)
     ]
     return found + [Breach(Rule.RISES, None, 2.0)] * _rises(case)
+
+
+def roughness(case: Case) -> tuple[Breach, ...]:
+    """Return what a recipe does that painters would rather not, and what effort each counts as."""
+    every = range(len(case.candidate))
+    return tuple(Breach(r.rule, k, r.cost) for k in every for r in _ROUGH if r.broken(case, k))
+
+
+def total_cost(found: Iterable[Breach]) -> float:
+    """Return what some breaches cost all together."""
+    return sum(breach.cost for breach in found)
 
 
 def _rises(case: Case) -> int:
@@ -283,3 +302,21 @@ def is_hidden(case: Case, k: int) -> bool:
             seen = seen & ~case.covered(over)
     least = HIDDEN_DE00 if seen.any() or not case.hides(k) else NEARLY_HIDDEN_DE00
     return shows < least or gains < GAINED_DE00
+
+
+@_rule(Rule.PATCHY, 0.4, among=_ROUGH)
+def _is_patchy(case: Case, k: int) -> bool:
+    """White and yellow are solid on black with the second pass or the third; common practice."""
+    if case.candidate[k].coat.passes > 1 or not case.light(k):
+        return False
+    on = case.covered(k)
+    dark = case.labs(k)[on, 0] < DARK_BELOW_L
+    return bool((dark & (case.labs(k + 1)[on, 0] > LIGHT_OVER_L)).any())
+
+
+@_rule(Rule.TINTED, 1.0, among=_ROUGH)
+def _stays_tinted(case: Case, k: int) -> bool:
+    """Yellow is laid over white, or a warm tone at least: on black it turns greenish."""
+    L, C, _ = case.own(k)
+    light = L > LIGHT_OVER_L and C > CLEAN_CHROMA
+    return light and bool((case.labs(k)[case.covered(k), 0] < DARK_BELOW_L).any())

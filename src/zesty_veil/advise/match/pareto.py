@@ -16,7 +16,7 @@ import numpy as np
 from zesty_veil.plan.model import Coat
 from zesty_veil.thresholds import AS_NEAR_DE00
 
-Objectives = tuple[float, int, float, float]
+Objectives = tuple[float, int, float, float, float]
 MOST_WAYS = 8
 # A way that is farther off than the nearest by more than this is no way there.
 _WORSE = 8.0
@@ -39,12 +39,15 @@ class Weighed(Protocol):
 T = TypeVar("T", bound=Weighed)
 
 
-def objectives(delta_e: float, pots: int, minutes: float, sensitivity: float) -> Objectives:
+def objectives(
+    delta_e: float, pots: int, minutes: float, sensitivity: float, rough: float
+) -> Objectives:
     """Return what is made small, rounded to what a painter would notice.
 
-    Nobody sees half a dE, but everybody would rather stir one pot than two.
+    Nobody sees half a dE, but everybody would rather stir one pot than two. rough : as
+    `Problem.rough`.
     """
-    return float(np.ceil(2 * delta_e) / 2), pots, round(minutes), round(sensitivity, 1)
+    return float(np.ceil(2 * delta_e) / 2), pots, round(minutes), round(sensitivity, 1), rough
 
 
 class Laboured(Weighed, Protocol):

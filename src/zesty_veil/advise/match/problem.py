@@ -24,7 +24,14 @@ from zesty_veil.advise.match.belonging import odd_pots, opposites
 from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, effort
 from zesty_veil.advise.match.context import MatchContext, strayed
 from zesty_veil.advise.match.difference import and_dull, clear_chroma, delta_e
-from zesty_veil.advise.match.judge import Breach, breaches, is_hidden, lies_thick
+from zesty_veil.advise.match.judge import (
+    Breach,
+    breaches,
+    is_hidden,
+    lies_thick,
+    roughness,
+    total_cost,
+)
 from zesty_veil.advise.match.shortlist import light_ground, solid_looks
 from zesty_veil.advise.match.spots import Spot
 from zesty_veil.advise.match.stacks import Stacks
@@ -144,6 +151,7 @@ class Problem:
         self._in_words = any(in_words)
         self._states: dict[Candidate, State] = {}
         self._breaches: dict[Candidate, list[Breach]] = {}
+        self._rough: dict[Candidate, tuple[Breach, ...]] = {}
         self._light: dict[tuple[Part, ...], bool] = {}
         self._warm: dict[tuple[Part, ...], bool] = {}
         self._misfit: dict[tuple[Part, ...], npt.NDArray[np.bool_]] = {}
@@ -300,11 +308,21 @@ class Problem:
     def weight(self, candidate: Candidate, effort_weight: float) -> float:
         """Return what is made small: how far off it is, and `effort_weight` times its effort."""
         state = self.state(candidate)
-        return state.rms + effort_weight * effort(candidate)
+        return state.rms + effort_weight * self.effort(candidate)
+
+    def effort(self, candidate: Candidate) -> float:
+        """Return what a candidate costs the painter, and what it counts as that it is rough."""
+        return effort(candidate) + total_cost(self.rough(candidate))
+
+    def rough(self, candidate: Candidate) -> tuple[Breach, ...]:
+        """Return what of a candidate painters would rather not lay."""
+        if candidate not in self._rough:
+            self._rough[candidate] = roughness(_OnProblem(self, candidate))
+        return self._rough[candidate]
 
     def charge(self, candidate: Candidate, effort_weight: float) -> float:
         """Return the same, and what the rules that it breaks cost, but those that take long."""
-        broken = sum(breach.cost for breach in self.breaches(candidate, slow=False))
+        broken = total_cost(self.breaches(candidate, slow=False))
         return self.weight(candidate, effort_weight) + broken
 
 

@@ -17,10 +17,11 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.beam import Beam, unlike
-from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, coats_of, effort
+from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, coats_of
 from zesty_veil.advise.match.choices import thinner_of, tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
 from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
+from zesty_veil.advise.match.judge import total_cost
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import plainest_first
 from zesty_veil.advise.match.problem import Problem
@@ -189,7 +190,7 @@ def _of_each_length(candidates: Sequence[Candidate]) -> list[Candidate]:
 
 def _by_rule(found: Sequence[Candidate], problem: Problem) -> list[Candidate]:
     """Return the candidates that break no painter's rule, or as few as any if all break some."""
-    costs = [sum(b.cost for b in problem.breaches(candidate)) for candidate in found]
+    costs = [total_cost(problem.breaches(candidate)) for candidate in found]
     return [r for r, cost in zip(found, costs, strict=True) if cost == min(costs)]
 
 
@@ -342,6 +343,7 @@ def _recipe(candidate: Candidate, problem: Problem) -> Recipe:
         minutes,
         pots,
         problem.strays(candidate),
-        effort(candidate),
+        problem.effort(candidate),
+        problem.rough(candidate),
         weighed=weighed,
     )

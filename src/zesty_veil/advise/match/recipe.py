@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from zesty_veil.advise.match.judge import Breach, total_cost
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.obstacle import WhyNot
 from zesty_veil.advise.match.pareto import Objectives, objectives
@@ -51,13 +52,13 @@ class Recipe:
     """Coats on one of the bases, from what stays upward, and what they cost.
 
     delta_e : dE00 at each target, by place and then from recess to ridge. sensitivity : by how much
-    an ordinary hand strays on average, dE00. effort : as `candidate.effort`. base : which of the
-    grounds it starts from, where there were several to choose from. weighed : as `delta_e`, and
-    more where a clear colour has come dull; empty where that is the same. covers : whether nothing
-    of what was there shows through. lab : where it leads, (3,), if only one colour is wanted.
-    words : what it does, as a sentence. worst : dE00 where it is farthest off, at a target or
-    between two, along the whole axis. rises : by how many values it gets lighter again where it is
-    to get darker all along.
+    an ordinary hand strays on average, dE00. effort : as `Problem.effort`. rough : what painters
+    would rather not do. base : which of the grounds it starts from, where there were several to
+    choose from. weighed : as `delta_e`, and more where a clear colour has come dull; empty where
+    that is the same. covers : whether nothing of what was there shows through. lab : where it
+    leads, (3,), if only one colour is wanted. words : what it does, as a sentence.
+    worst : dE00 where it is farthest off, at a target or between two, along the whole axis.
+    rises : by how many values it gets lighter again where it is to get darker all along.
     """
 
     coats: tuple[Coat, ...]
@@ -66,6 +67,7 @@ class Recipe:
     pots: int
     sensitivity: float
     effort: float = 0.0
+    rough: tuple[Breach, ...] = ()
     base: int = 0
     weighed: tuple[float, ...] = field(default=(), compare=False, repr=False)
     covers: bool = False
@@ -88,7 +90,9 @@ class Recipe:
     @property
     def aims(self) -> Objectives:
         """What is made small."""
-        return objectives(self.off, self.pots, self.minutes, self.sensitivity)
+        return objectives(
+            self.off, self.pots, self.minutes, self.sensitivity, total_cost(self.rough)
+        )
 
 
 @dataclass(frozen=True)

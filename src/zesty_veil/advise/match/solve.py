@@ -26,7 +26,7 @@ from zesty_veil.advise.match.rescue import (
 )
 from zesty_veil.advise.match.spots import Spot
 from zesty_veil.advise.match.starts import SearchStart, ramps_from
-from zesty_veil.advise.match.waywords import way_words
+from zesty_veil.advise.match.waywords import rough_words, way_words
 from zesty_veil.advise.match.whynot import nearest_alone, why_not
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
@@ -172,6 +172,8 @@ def _answer(
         passage = _seen_alone(passage, len(here.coats), request)
         coats = passage.coats[len(here.coats) :]
     words = way_words(coats[: len(coats) - len(request.over)], context.paints)
+    if len(request.targets) == 1:
+        words = " ".join((words, *rough_words(breach.rule for breach in found.rough)))
     return changed(_laid(request, found, coats, context, soft), words=words)
 
 

@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import lru_cache
 from itertools import groupby
 from typing import Literal
@@ -14,6 +14,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.match.drift import BLACK_ALONE
+from zesty_veil.advise.match.judge import Rule
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.light.cielab import lch, luminous
 from zesty_veil.light.value import value
@@ -55,6 +56,15 @@ def way_words(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> str:
         said.append(_run_words(end, [(name, coat.passes) for coat, name, _ in run], along))
     words = tr(", then ").join(said)
     return f"{words[:1].upper()}{words[1:]}."
+
+
+def rough_words(rules: Iterable[Rule]) -> Iterator[str]:
+    """Yield a sentence for each thing that painters would rather not lay."""
+    said = {
+        Rule.PATCHY: tr("One pass of it is patchy."),
+        Rule.TINTED: tr("It stays tinted by the dark below."),
+    }
+    return (said[rule] for rule in dict.fromkeys(rules))
 
 
 def _end(coat: Coat, first: bool) -> _End:

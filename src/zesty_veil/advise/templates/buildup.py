@@ -17,6 +17,9 @@ from zesty_veil.advise.templates.glowing import tones
 from zesty_veil.advise.templates.laying import (
     alone_over_white,
     coated,
+    film_of,
+    nearest_paint,
+    tinted,
     wanted_along,
     with_edges,
 )
@@ -54,12 +57,19 @@ _SCHOOLS = {
 _REDS, _ORANGE, _LESS_LIGHT = (12.0, 52.0), 62.0, 6.0
 _BLUE, _COLD_RED, _VIOLETS = 280.0, 350.0, (290.0, 335.0)
 _LIFTS: tuple[Colour, ...] = ((84.0, 3.0, 15.0), (64.0, 26.0, -14.0))
+# How clear an opaque violet is, in chroma, by its lightness.
+_VIOLET_CHROMA = ((14.0, 28.0, 44.0), (18.0, 34.0, 42.0))
+# The glaze that brings a violet together: its hue, medium, passes, and where it lies.
+_VIOLET, _BACK, _BACK_SPAN = 315.0, (5.0, 1), (0.25, 0.75)
 # Yellows, which shade into ochre: of what chroma at most, and how much warmer, in degrees.
 _YELLOWS, _OCHRE = (78.0, 106.0), (47.0, 9.0)
 # How light a clear colour is by its hue in degrees: no yellow is dark.
 _AS_LIGHT = ((62.0, 84.0, 106.0, 125.0), (0.0, 84.0, 86.0, 0.0))
-# How much of what a colour is lighter than usual reaches fold, flat, shade and depth.
-_LIFTED = (1.0, 0.8, 0.55, 0.3)
+# How much of what a colour is lighter than usual reaches fold, flat, shade and depth; of what is
+# nearly white, whose shadows are light; and from how much darker on a colour is dark, in L.
+_LIFTED, _PALE_LIFTED, _NOT_DARK = (1.0, 0.8, 0.55, 0.3), (1.0, 0.9, 0.8, 0.75), 12.0
+# How much clearer than itself a colour may be in its tones; and from what chroma on it is clear.
+_CLEARER, _CLEAR = 1.3, 30.0
 # Lights of the wash school: where they begin to fade, and base and light in drops.
 _LIGHTS = ((0.5, (2.0, 1.0)), (0.15, (1.0, 2.0)))
 _FAR, _PALE, _WHITE, _LIGHTER, _NEAR_HUE = 28.0, 22.0, 78.0, 10.0, 45.0
@@ -76,35 +86,68 @@ def _turned(colour: Colour, towards: float, share: float) -> Colour:
 
 def _wanted(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
     """Return what is wanted of a cloth from its raised folds to its depth."""
-    *light, deep, depth = tones(own, _lights(own, lights))
-    hue = float(lch(np.array(own))[2])
-    cold = 110 < hue < 335
-    deep, depth = (_turned(each, _BLUE if cold else _COLD_RED, 0.25) for each in (deep, depth))
-    if _VIOLETS[0] < hue < _VIOLETS[1]:
-        return (*_LIFTS, *light[1:], deep, depth)
+    _, chroma, hue = (float(v) for v in lch(np.array(own)))
+    strong = tones(own, _lights(own, lights))
+    clear = [_at_most(each, _CLEARER * chroma) for each in strong]
+    light = clear[:-2]
+    shade = _BLUE if 110 < hue < 335 else _COLD_RED
+    deep, depth = (_turned(each, shade, 0.25) for each in clear[-2:])
+    if chroma < _CLEAR:
+        return (*light, deep, depth)
+    if _is_violet(own):
+        own_tones = (*light[1:], deep, depth)
+        most = np.interp([tone[0] for tone in own_tones], *_VIOLET_CHROMA).tolist()
+        return (*_LIFTS, *map(_at_most, own_tones, most))
     if _REDS[0] < hue < _REDS[1]:
         # A red is lifted with orange: lighter of its own hue it would be a pink.
         first, *rest = light
         light = [_turned(_darker(first), _ORANGE, 0.6), *(_turned(r, _ORANGE, 0.2) for r in rest)]
     if _YELLOWS[0] < hue < _YELLOWS[1]:
+        # Its shades are ochre, and no dark yellow.
         first, *rest = light
-        light = [first, *(_ochre(each) for each in rest)]
+        light = [first, *(_turned(_at_most(v, _OCHRE[0]), hue - _OCHRE[1], 1.0) for v in rest)]
     return (*light, deep, depth)
 
 
-def _ochre(colour: Colour) -> Colour:
-    """Return a shade of yellow as painters have it: ochre, and no dark yellow."""
-    L, C, h = (float(v) for v in lch(np.array(colour)))
-    a, b, c = (float(v) for v in lab_from_lch(np.array([L, min(C, _OCHRE[0]), h - _OCHRE[1]])))
-    return a, b, c
+def _is_violet(own: Colour) -> bool:
+    _, chroma, hue = (float(v) for v in lch(np.array(own)))
+    return chroma >= _CLEAR and _VIOLETS[0] < hue < _VIOLETS[1]
+
+
+def _glazed_back(violet: Passage, answers: Answered) -> Passage:
+    """Return a violet with one thin clear violet over what was lifted, but its brightest."""
+    try:
+        clear = nearest_paint(answers, _VIOLET, ("ink", "transparent"), "")
+    except InputError:
+        return violet  # there is nothing clear to glaze it with
+    film = edits.with_span(film_of(clear, "medium", *_BACK), *_BACK_SPAN)
+    film = edits.with_feather(film, _BACK_SPAN[0], 1 - _BACK_SPAN[1])
+    return tinted(violet, (film,), answers)
+
+
+def _at_most(colour: Colour, chroma: float) -> Colour:
+    """Return a colour no clearer than a chroma."""
+    L, a, b = colour
+    share = min(1.0, chroma / max(float(np.hypot(a, b)), 1e-9))
+    return L, share * a, share * b
 
 
 def _lights(own: Colour, usual: tuple[float, ...]) -> tuple[float, ...]:
-    """Return how light a cloth is from fold to depth, L: yellow cloth is as light as yellow is."""
-    light = max(own[0], float(np.interp(lch(np.array(own))[2], *_AS_LIGHT)))
-    more = max(light - (usual[0] + usual[1]) / 2, 0.0)
-    lifted = (L + share * more for L, share in zip(usual, _LIFTED, strict=True))
-    return tuple(min(L, max(light, usual[0])) for L in lifted)
+    """Return how light a cloth is from fold to depth, L.
+
+    Yellow cloth is as light as yellow is, dark cloth darker than usual, and the shadows of white
+    cloth are light.
+    """
+    L, chroma, hue = (float(v) for v in lch(np.array(own)))
+    light, middle = max(L, float(np.interp(hue, *_AS_LIGHT))), (usual[0] + usual[1]) / 2
+    if chroma < _CLEAR:
+        light = L
+    pale = chroma < _PALE and light > _WHITE
+    less = min(light - middle + _NOT_DARK, 0.0) / 2
+    more = max(light - middle, 0.0)
+    shares = _PALE_LIFTED if pale else _LIFTED
+    moved = (u + share * (more + less) for u, share in zip(usual, shares, strict=True))
+    return tuple(min(each, max(light, usual[0])) for each in moved)
 
 
 def _darker(colour: Colour) -> Colour:
@@ -125,7 +168,9 @@ def _built(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         done = _washed(bare, answers)
         assumed.append(tr("The wash runs into the recesses; the base goes back on the rest."))
     elif school == "layers":
-        done = yield from coated(bare, answers, go, "inward")
+        # Nothing clear shows on black.
+        solid = tuple(p for p in answers.paints if p.kind == "opaque")
+        done = yield from coated(bare, answers, go, "inward", only=solid)
         assumed.append(tr("Each lighter step reaches less far; no white lies below."))
     else:
         done = yield from coated(bare, answers, go, "white")
@@ -134,6 +179,9 @@ def _built(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         )
     if not done.coats:
         return
+    if school != "wash" and _is_violet(own):
+        done = _glazed_back(done, answers)
+        assumed.append(tr("A thin violet over lights and shades brings them together."))
     if answers["thing"] == "armour":
         done = with_edges(done, answers, 1.0)
         assumed.append(tr("Last of all a hairline of light lies on the edges."))

@@ -16,6 +16,7 @@ from zesty_veil.advise.templates.laying import (
     coated,
     film_of,
     nearest_paint,
+    tinted,
     wanted_along,
     white_of,
 )
@@ -33,7 +34,7 @@ from zesty_veil.advise.templates.model import (
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.grid import Array
 from zesty_veil.plan.edits import with_feather, with_span
-from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.plan.model import Passage
 from zesty_veil.predict.field import predict
 from zesty_veil.tr import tr
 
@@ -82,25 +83,12 @@ def _skin(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
             tr("A bruise is violet and never as dark as a shadow.") if spots == "bruise"
             else tr("The shade is cooled by one thin violet, not darkened.")
         )  # fmt: skip
-    done = _tinted(done, tuple(more), answers)
+    done = tinted(done, tuple(more), answers)
     yield TemplateMade(1.0, plan_with(tr("Skin"), answers, (done,)), tuple(assumed))
 
 
 def _is_warm(look: tuple[float, float, float]) -> bool:
     return look[1] > _COLOURED and (look[2] < _WARM_TO or look[2] > _WARM_FROM)
-
-
-def _tinted(skin: Passage, spots: tuple[Coat, ...], answers: Answered) -> Passage:
-    """Return skin with spots over it; what is wanted there is the skin as they tint it."""
-    paints = {paint.name: paint for paint in answers.paints}
-    tinted = replace(skin, coats=(*skin.coats, *spots))
-    places = np.array([target.place for target in skin.targets])
-    before, after = (predict(p, paints, places, np.zeros(1)).lab[:, 0] for p in (skin, tinted))
-    moved = [
-        replace(target, lab=tuple(round(float(v), 2) for v in np.array(target.lab) + shift))
-        for target, shift in zip(skin.targets, after - before, strict=True)
-    ]
-    return replace(tinted, targets=tuple(moved))
 
 
 # Where bare skin ends and cloth begins, and how cloth looks where it lies thick.

@@ -21,6 +21,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Target
 from zesty_veil.predict.contribution import contribution
+from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.recalled import alone
 from zesty_veil.predict.words import hue_word
@@ -163,6 +164,19 @@ def white_of(answers: Answered) -> Paint:
 def _light(paint: Paint) -> bool:
     coat = Coat(Mixture((Part(paint.name),), "water", 0.5), "loaded", 3)
     return alone(coat, {paint.name: paint}, "black")[0] > 80
+
+
+def tinted(passage: Passage, films: tuple[Coat, ...], answers: Answered) -> Passage:
+    """Return a passage with films over it; what is wanted there is what they make of it."""
+    paints = {paint.name: paint for paint in answers.paints}
+    over = replace(passage, coats=(*passage.coats, *films))
+    places = np.array([target.place for target in passage.targets])
+    before, after = (predict(p, paints, places, np.zeros(1)).lab[:, 0] for p in (passage, over))
+    moved = [
+        replace(target, lab=tuple(round(float(v), 2) for v in np.array(target.lab) + shift))
+        for target, shift in zip(passage.targets, after - before, strict=True)
+    ]
+    return replace(over, targets=tuple(moved))
 
 
 def film_of(

@@ -19,10 +19,15 @@ from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Coat, Passage, Plan, Target
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import ViewingConditions
+from zesty_veil.predict.recalled import alone
 from zesty_veil.tr import tr
 
 # A fire is painted in so many steps, white first.
 FIRE_STEPS = 6
+# Which hues of paints a fire takes, in degrees; of one hue, how far to both sides of it. Up to this
+# chroma a thin film shows none. No fire's orange has magenta in it, and violet lies in its darks.
+_FIRE_HUES = {"deep": ((15.0, 110.0), (285.0, 320.0)), "sooty": ((15.0, 110.0),)}
+_ONE_HUE, _FAINT = 60.0, 15.0
 # The specks of a cold fire: light blue, on the edges of the outermost tips; common practice.
 _SPECK: tuple[float, float, float] = (76.0, -8.0, -26.0)
 _SPECKS_FROM = 0.88
@@ -63,6 +68,26 @@ def flame_targets(plan: Plan, glow: Glow, school: str) -> tuple[Target, ...]:
         L, a, b = (round(float(v), 2) for v in lab)
         out.append(Target(round(float(place), 4), (L, a, b)))
     return tuple(out)
+
+
+def fire_paints(school: str, paints: Sequence[Paint], hue: float = 0.0) -> tuple[Paint, ...]:
+    """Return the paints that painters take for a school of fire, by the hue of a thin film.
+
+    What shows hardly any hue belongs in all. hue : of a fire of one hue, in degrees.
+    """
+    if school == "single":
+        ranges: tuple[tuple[float, float], ...] = ((hue - _ONE_HUE, hue + _ONE_HUE),)
+    elif school in _FIRE_HUES:
+        ranges = _FIRE_HUES[school]
+    else:
+        return tuple(paints)
+
+    def belongs(paint: Paint) -> bool:
+        thin = Coat(Mixture((Part(paint.name),), "water", 3.0), "loaded")
+        _, C, h = alone(thin, {paint.name: paint}, "white")
+        return C < _FAINT or any((h - low) % 360 <= high - low for low, high in ranges)
+
+    return tuple(paint for paint in paints if belongs(paint))
 
 
 def touches(fire: Passage, paints: Sequence[Paint], look: ViewingConditions) -> tuple[Coat, ...]:

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 from zesty_veil.advise.glow.wanted import Lit
 from zesty_veil.advise.match.obstacle import WhyNot
 from zesty_veil.advise.match.recipe import Recipe
+from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Target
 
 
@@ -18,7 +19,8 @@ class Painted:
 
     lit : of a surface; none for the fire itself. answer : none until something is found. share :
     how much of the search is done, 0-1. over : whether it is laid over what is there. kept : the
-    coats that were there and stay. lost : which of those will not show any more. why : what stands
+    coats that were there and stay. only : what it is painted with, where that is not all there is.
+    lost : which of those will not show any more. why : what stands
     in the way at `where`, where it is still far off and that was looked for.
     """
 
@@ -32,6 +34,7 @@ class Painted:
     kept: tuple[Coat, ...] = ()
     lost: tuple[int, ...] = ()
     over: bool = False
+    only: tuple[Paint, ...] = ()
 
     def on(self, passage: Passage) -> Passage:
         """Return the passage with what is wanted, and the coats found for that on those kept."""

@@ -15,7 +15,7 @@ from typing import Literal, get_args
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.glow.flame import flame_targets, specks, touches
+from zesty_veil.advise.glow.flame import fire_paints, flame_targets, specks, touches
 from zesty_veil.advise.glow.metal import metal_of, on_metal
 from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.second import with_second
@@ -87,7 +87,7 @@ def painted(
     look = ViewingConditions(plan.light)
     both = {lit.ringed.passage: lit for lit in wanted(plan, glow, keep)} if glow.second else {}
     # A second light is painted when the first is there, of which it changes nothing.
-    for job in _jobs(plan, replace(glow, second=None), school, flame, keep):
+    for job in _jobs(plan, replace(glow, second=None), school, flame, keep, paints):
         passage = plan.passages[job.passage]
         metal = metal_of(passage, plan.rack()) if job.lit is not None else None
         if metal is not None:
@@ -121,7 +121,12 @@ def painted(
 
 
 def _jobs(
-    plan: Plan, glow: Glow, school: School, flame: str | None, keep: bool
+    plan: Plan,
+    glow: Glow,
+    school: School,
+    flame: str | None,
+    keep: bool,
+    paints: Sequence[Paint],
 ) -> Iterator[Painted]:
     """Yield what is to be painted: the fire itself, and then each surface that it lights."""
     if school not in SCHOOLS:
@@ -134,7 +139,9 @@ def _jobs(
                 tr("A light off the figure is not painted; leave the fire out, or say what shines.")
             )
         targets = flame_targets(plan, glow, flame)
-        yield Painted(_index(plan, glow.source), targets, None, None)
+        hue = None if glow.colour is None else float(lch(np.array(glow.colour))[2])
+        only = fire_paints(flame if hue is None else "single", paints, hue or 0.0)
+        yield Painted(_index(plan, glow.source), targets, None, None, only=only)
     for lit in wanted(plan, glow, keep):
         kept = plan.passages[lit.ringed.passage].coats if keep else None
         yield Painted(lit.ringed.passage, lit.targets, lit, None, kept=kept or (), over=keep)
@@ -156,7 +163,7 @@ def request_for(
     base = replace(plan.passages[one.passage], targets=one.targets, coats=one.kept)
     order: WorkOrder = "far" if one.lit is None else "over" if one.over else school
     return MatchRequest(
-        (base,), plan.paints, one.targets, tuple(paints), limits, look, towards=order,
+        (base,), plan.paints, one.targets, one.only or tuple(paints), limits, look, towards=order,
         reasons=False, over=over,
     )  # fmt: skip
 

@@ -23,7 +23,7 @@ from zesty_veil.plan.model import Coat, Passage, Plan, Target
 from zesty_veil.predict.contribution import contribution
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.thresholds import DIFFER_DE00, HIDDEN_DE00
+from zesty_veil.thresholds import DIFFER_DE00, HIDDEN_DE00, MANY_MIXES
 
 _FLAT = np.zeros(1)
 # The second light begins so far beyond the gap, as a share of what is left.
@@ -61,12 +61,14 @@ def with_second(
     stays = predict(below, {p.name: p for p in held}, np.array([away]), _FLAT, look).lab[0, 0]
     L, a, b = (round(float(v), 2) for v in stays)
     light = both.targets[-1]
+    # So many more pots are kept wet beside those of the first light.
+    mixes = max(MANY_MIXES - len({m for c in below.coats if len(m := c.mixture.parts) > 1}), 0)
     begins = gap.place + (gap.place - away) + _BEGINS * (1 - 2 * gap.place + away)
     wanted = (Target(round(away, 4), (L, a, b)), gap, replace(light, place=round(begins, 4)), light)
+    limits = changed(limits, coats=min(limits.coats, _COATS), mixes=min(limits.mixes, mixes))
     request = MatchRequest(
-        (replace(below, targets=wanted),), held, wanted, tuple(paints),
-        changed(limits, coats=min(limits.coats, _COATS)), look, towards="beyond", reasons=False,
-        over=last,
+        (replace(below, targets=wanted),), held, wanted, tuple(paints), limits, look,
+        towards="beyond", reasons=False, over=last,
     )  # fmt: skip
     targets = (*(t for t in first.targets if t.place < away), gap, light)
     begun = changed(first, targets=targets, lit=both)

@@ -29,7 +29,6 @@ from zesty_veil.thresholds import (
     HUED_CHROMA,
     MILD_CHROMA,
     MILD_HUES,
-    SKETCHED_L,
     STRONG_CHROMA,
     WARM_UNDER_HUES,
     WHITE_COVER_L,
@@ -102,7 +101,7 @@ def odd_pots(
         [drift_of(parts, paints) is not None or _blackened(parts, paints) for parts in mixtures]
     )
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
-    light_grey = ~hued & (want[:, 0] > SKETCHED_L)[:, None]
+    light_grey = ~hued & (want[:, 0] > _BLACK_L)[:, None]
     bright = np.array([_bright(parts, paints) for parts in mixtures])
     L, C, _ = lch(solid_looks(mixtures, paints)[1]).T
     lost = (C > EARTH_CHROMA / 3) & (L > _EARTH_LIGHT)
@@ -178,6 +177,8 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
     odd = _in_ivory(want) & (grey or not warm or C > EARTH_CHROMA - GREYISH_CHROMA / 2)
     if grey:  # a clear colour is darkened with black or a wash, and with no grey or umber
         odd |= (want[:, 1] > CLEAN_CHROMA) & (L > _BLACK_L and paint.kind not in _SHADES)
+        # No brown is a grey.
+        odd |= (want[:, 1] <= _NEUTRAL) & (C > _NEUTRAL) & warm & (paint.kind == "opaque")
         # It takes all light from a light clear colour, and a brownish one dulls a cold one.
         odd |= (want[:, 1] > CLEAN_CHROMA) & (want[:, 0] > _EARTH_LIGHT)
         odd |= (want[:, 1] > STRONG_CHROMA) & (C > _NEUTRAL) & (apart(h, want[:, 2]) > MILD_HUES)

@@ -19,9 +19,9 @@ from zesty_veil.advise.templates.laying import (
     coated,
     film_of,
     nearest_paint,
-    tinted,
     wanted_along,
     with_edges,
+    with_films,
 )
 from zesty_veil.advise.templates.model import (
     FIGURES,
@@ -122,7 +122,7 @@ def _glazed_back(violet: Passage, answers: Answered) -> Passage:
         return violet  # there is nothing clear to glaze it with
     film = edits.with_span(film_of(clear, "medium", *_BACK), *_BACK_SPAN)
     film = edits.with_feather(film, _BACK_SPAN[0], 1 - _BACK_SPAN[1])
-    return tinted(violet, (film,), answers)
+    return with_films(violet, (film,), answers)
 
 
 def _at_most(colour: Colour, chroma: float) -> Colour:

@@ -16,9 +16,9 @@ from zesty_veil.advise.templates.laying import (
     coated,
     film_of,
     nearest_paint,
-    tinted,
     wanted_along,
     white_of,
+    with_films,
 )
 from zesty_veil.advise.templates.model import (
     FIGURES,
@@ -83,7 +83,7 @@ def _skin(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
             tr("A bruise is violet and never as dark as a shadow.") if spots == "bruise"
             else tr("The shade is cooled by one thin violet, not darkened.")
         )  # fmt: skip
-    done = tinted(done, tuple(more), answers)
+    done = with_films(done, tuple(more), answers)
     yield TemplateMade(1.0, plan_with(tr("Skin"), answers, (done,)), tuple(assumed))
 
 

@@ -11,7 +11,7 @@ import numpy as np
 from msgspec.structs import replace
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS, fire, fire_places
-from zesty_veil.advise.glow.flame import FIRE_STEPS
+from zesty_veil.advise.glow.flame import FIRE_STEPS, fire_paints
 from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.painting import (
     SCHOOLS,
@@ -48,6 +48,7 @@ _FLAME_WORDS = {
 _STRONG = 0.72
 # The clearest that tones are, in chroma, by hue in degrees: yellow paints are clearer than others.
 _CLEAREST = ((65.0, 84.0, 104.0, 120.0), (62.0, 76.0, 76.0, 62.0))
+_HUED = 20.0  # from this chroma on a colour has its whole hue
 _THROWN_L = 60.0  # so light at least is the colour that a flame throws on its neighbours
 
 
@@ -61,20 +62,29 @@ def tones(own: Colour, lights: tuple[float, ...]) -> tuple[Colour, ...]:
 
     The lightest tints keep some yellow if the hue is near it, and the darkest lose their colour.
     """
-    hue = float(lch(np.array(own))[2])
+    hue, colour = float(lch(np.array(own))[2]), _colour_share(own)
     out = []
     for L in lights:
         most = float(most_chroma(np.array(L), np.array(hue)))
         share = np.interp(L, (8.0, 30.0, 75.0, 96.0), (0.5, _STRONG, _STRONG, 0.55))
-        out.append(_lab(L, min(share * most, float(np.interp(hue, *_CLEAREST))), hue))
+        clear = min(share * most, float(np.interp(hue, *_CLEAREST)))
+        out.append(_lab(L, colour * clear, hue))
     return tuple(out)
+
+
+def _colour_share(own: Colour) -> float:
+    """Return how much of a colour's hue there is, 0-1: a grey has none to be made stronger."""
+    return min(float(np.hypot(own[1], own[2])) / _HUED, 1.0)
 
 
 def _flame(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     length, area = answers.size()
     school = next(s for s in FIRE_SCHOOLS if s == answers["school"])
-    hue = float(lch(np.array(answers.lab("colour")))[2])
-    colours = fire(school, FIRE_STEPS, hue=hue).tolist()
+    own = answers.lab("colour")
+    hue, grey = float(lch(np.array(own))[2]), 1.0
+    if school == "single":
+        grey = _colour_share(own)
+    colours = (fire(school, FIRE_STEPS, hue=hue) * (1.0, grey, grey)).tolist()
     places = fire_places(FIRE_STEPS).tolist()
     targets = wanted_along(*((L, a, b) for L, a, b in colours), places=places)
     bare = Passage(
@@ -86,7 +96,9 @@ def _flame(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         targets=targets,
     )
     lit = answers["lights"] != NOTHING
-    done = yield from coated(bare, answers, go, "far", part=(0.0, 0.5 if lit else 1.0))
+    only = fire_paints(school, answers.paints, hue)
+    part = (0.0, 0.5 if lit else 1.0)
+    done = yield from coated(bare, answers, go, "far", part=part, only=only)
     if not done.coats:
         return
     assumed = (

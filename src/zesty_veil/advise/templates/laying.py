@@ -166,7 +166,7 @@ def _light(paint: Paint) -> bool:
     return alone(coat, {paint.name: paint}, "black")[0] > 80
 
 
-def tinted(passage: Passage, films: tuple[Coat, ...], answers: Answered) -> Passage:
+def with_films(passage: Passage, films: tuple[Coat, ...], answers: Answered) -> Passage:
     """Return a passage with films over it; what is wanted there is what they make of it."""
     paints = {paint.name: paint for paint in answers.paints}
     over = replace(passage, coats=(*passage.coats, *films))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -26,16 +27,28 @@ SITE_RELIEF: Array = np.array([RELIEF[site] for site in SITES])
 class Field:
     """Predicted colours of a passage.
 
-    u : (n,), places on the axis; relief : (m,), -1 to 1.
-    lab : (n, m, 3); rgb : (n, m, 3) in 0-1; in_gamut : (n, m); value : (n, m), 0-10.
+    u : (n,), places on the axis; relief : (m,), -1 to 1; lab : (n, m, 3); value : (n, m), 0-10.
     """
 
     u: Array
     relief: Array
     lab: Array
-    rgb: Array
-    in_gamut: np.ndarray[tuple[int, ...], np.dtype[np.bool_]]
     value: Array
+    look: ViewingConditions
+
+    @cached_property
+    def _on_screen(self) -> tuple[Array, np.ndarray[tuple[int, ...], np.dtype[np.bool_]]]:
+        return on_screen(self.lab, self.look)
+
+    @property
+    def rgb(self) -> Array:
+        """Encoded sRGB in 0-1, (n, m, 3); worked out when it is asked for."""
+        return self._on_screen[0]
+
+    @property
+    def in_gamut(self) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
+        """Whether a screen has that colour, (n, m)."""
+        return self._on_screen[1]
 
     @property
     def lch(self) -> Array:
@@ -70,8 +83,7 @@ def field_of(
 ) -> Field:
     """Return the field of a stack that is folded already."""
     colour, Y = colours(state, look)
-    rgb, inside = on_screen(colour, look)
-    return Field(u, relief, colour, rgb, inside, value(Y))
+    return Field(u, relief, colour, value(Y), look)
 
 
 def predict(
@@ -108,6 +120,5 @@ def predict(
         colours(fold(one, one.coats, paints, u, relief, look), look) for one in each_way(passage)
     ]
     colour = together([each for each, _ in seen], look)
-    rgb, inside = on_screen(colour, look)
     Y = np.mean([each for _, each in seen], axis=0)
-    return Field(u, relief, colour, rgb, inside, value(Y))
+    return Field(u, relief, colour, value(Y), look)

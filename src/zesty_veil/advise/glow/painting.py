@@ -164,7 +164,7 @@ def request_for(
     order: WorkOrder = "far" if one.lit is None else "over" if one.over else school
     return MatchRequest(
         (base,), plan.paints, one.targets, one.only or tuple(paints), limits, look, towards=order,
-        reasons=False, over=over,
+        reasons=False, over=over, plainest_only=True,
     )  # fmt: skip
 
 

@@ -68,7 +68,7 @@ def with_second(
     limits = changed(limits, coats=min(limits.coats, _COATS), mixes=min(limits.mixes, mixes))
     request = MatchRequest(
         (replace(below, targets=wanted),), held, wanted, tuple(paints), limits, look,
-        towards="beyond", reasons=False, over=last,
+        towards="beyond", reasons=False, over=last, plainest_only=True,
     )  # fmt: skip
     targets = (*(t for t in first.targets if t.place < away), gap, light)
     begun = changed(first, targets=targets, lit=both)

@@ -16,7 +16,7 @@ from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.harsh import step_sizes
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.thresholds import HARSH_DE00, RUNNY
+from zesty_veil.thresholds import HARSH_DE00, HARSH_OVER_MM, RUNNY
 
 # Tools on which water runs.
 DABBED = frozenset({"sponge", "flecks", "stipple"})
@@ -97,13 +97,16 @@ def _step_at(
     passage: Passage, index: int, paints: Mapping[str, Paint], look: ViewingConditions
 ) -> float:
     """Return the greatest step, dE00 over half a millimetre, in which a coat ends."""
-    field = predict(passage, paints, _PLACES, _SITES, look)
-    every = [step_sizes(lab, _PLACES, passage.length_mm) for lab in np.moveaxis(field.lab, 1, 0)]
-    sizes = np.max(every, axis=0)
-    ends = np.zeros(_PLACES.size, dtype=bool)
+    half, worst = HARSH_OVER_MM / passage.length_mm, 0.0
     for low, high in _edges(passage.coats[index]):
-        ends |= (low <= _PLACES) & (high >= _PLACES)
-    return float(sizes[ends].max(initial=0.0))
+        # What lies half a millimetre beyond is looked at for its sake alone.
+        near = _PLACES[(low - half <= _PLACES) & (high + half >= _PLACES)]
+        ends = (low <= near) & (high >= near)
+        field = predict(passage, paints, near, _SITES, look)
+        for lab in np.moveaxis(field.lab, 1, 0):
+            sizes = step_sizes(lab, near, passage.length_mm)
+            worst = max(worst, float(sizes[ends].max(initial=0.0)))
+    return worst
 
 
 def _edges(coat: Coat) -> list[tuple[float, float]]:

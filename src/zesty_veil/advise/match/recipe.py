@@ -31,6 +31,7 @@ class MatchRequest:
     draw back to, if only one will do. reasons : whether to find out why nothing comes nearer.
     over : coats that lie over all of a ramp in the end; they are part of every answer. now : the
     colour that is there at each target, in their order, where that is all that is known of it.
+    plainest_only : whether only the way that stands first is asked for in the end.
     """
 
     bases: tuple[Passage, ...]
@@ -45,6 +46,7 @@ class MatchRequest:
     reasons: bool = True
     over: tuple[Coat, ...] = ()
     now: tuple[Lab, ...] = ()
+    plainest_only: bool = False
 
 
 @dataclass(frozen=True)

@@ -113,6 +113,9 @@ def solve(
         yield Answers(_falling_first(best), _SOUGHT + (0.97 - _SOUGHT) * (k + 1) / len(ways))
         if not should_continue():
             return
+        if request.plainest_only and best[k].rises <= RISES_VALUES:
+            best = _falling_first(best[: k + 1])[:1]
+            break
     best = _falling_first(best)
     if not best:
         raise InputError(

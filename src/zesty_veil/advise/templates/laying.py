@@ -63,7 +63,13 @@ def coated(
     """
     how = (only or answers.paints, limits, ViewingConditions())
     request = MatchRequest(
-        (passage,), answers.paints, passage.targets, *how, towards=manner, reasons=False
+        (passage,),
+        answers.paints,
+        passage.targets,
+        *how,
+        towards=manner,
+        reasons=False,
+        plainest_only=True,
     )
     best: Recipe | None = None
     for found in solve(request, go):

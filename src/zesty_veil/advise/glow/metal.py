@@ -18,6 +18,7 @@ from zesty_veil.advise.glow.wanted import lit_by_itself
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.recipe import MatchRequest
 from zesty_veil.advise.match.solve import weighed
+from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, lch, luminous
 from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
@@ -27,7 +28,7 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.glow import Glow
 from zesty_veil.plan.model import Coat, Passage, Target
-from zesty_veil.predict.contribution import contribution
+from zesty_veil.predict.contribution import contributions
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.recalled import alone
@@ -35,6 +36,7 @@ from zesty_veil.thresholds import GLINT_SHARE, HIDDEN_DE00
 
 _FLAT = np.zeros(1)
 _PLACES = 33
+_FEW = np.linspace(0, 1, 9)
 _CLEAR = ("transparent", "ink")
 _SHADES = ("wash", "ink", "transparent")
 # Metal to white at the light, and to the light's colour round that, in drops that are tried in
@@ -87,26 +89,16 @@ def on_metal(
     assert one.lit is not None
     named = held | {paint.name: paint for paint in paints}
     whole = replace(base, coats=one.kept)
-    before = _glint(whole, named, look)
+    steps = list(_steps(one, metal, glow, tuple(paints)))
     # Gloss over it all brings the shine back that films take.
     gloss = next((p for p in paints if p.kind == "varnish" and p.finish == FINISHES["gloss"]), None)
     over = () if gloss is None else (Coat(Mixture((Part(gloss.name),)), "loaded"),)
+    every = [tuple(c for c in each if c is not None) for each in product(*steps)]
     coats: tuple[Coat, ...] = ()
-    most = 0.0
-    for tried in product(*_steps(one, metal, glow, tuple(paints))):
-        laid = tuple(coat for coat in tried if coat is not None)
-        now = replace(whole, coats=(*one.kept, *laid, *over))
-        glint = _glint(now, named, look)
-        # It glints still, at the light no less than where it is turned away.
-        if (glint < GLINT_SHARE * before).any() or glint[:_NEAR].max() < _DIMMER * glint[
-            _NEAR:
-        ].max():
-            continue
-        first = len(one.kept)
-        adds = [contribution(now, named, first + k, look).most for k in range(len(laid))]
-        if sum(adds) > most and min(adds, default=0.0) >= HIDDEN_DE00:
-            coats, most = laid, sum(adds)
-    coats = (*coats, *over) if coats else ()
+    # As many coats as can be.
+    for count in range(len(steps), 0, -1):
+        alike = [each for each in every if len(each) == count]
+        coats = coats or _best(whole, alike, over, named, look)
     places = np.array([target.place for target in one.targets])
     done = replace(whole, coats=(*one.kept, *coats))
     seen = predict(done, named, places, _FLAT, look).lab[:, 0]
@@ -118,6 +110,32 @@ def on_metal(
     request = MatchRequest((whole,), own, targets, own, Limits(), look)
     answer = weighed(request, whole, coats)
     return changed(one, targets=targets, answer=answer, share=1.0, over=True)
+
+
+def _best(
+    base: Passage,
+    every: Sequence[tuple[Coat, ...]],
+    over: tuple[Coat, ...],
+    paints: dict[str, Paint],
+    look: ViewingConditions,
+) -> tuple[Coat, ...]:
+    """Return those coats that show most, of which each does on some site; () if none keep it metal.
+
+    It is to glint still, at the light no less than where it is turned away.
+    """
+    before, first = _glint(base, paints, look), len(base.coats)
+    fine: list[tuple[float, Passage]] = []
+    for laid in every:
+        now = replace(base, coats=(*base.coats, *laid, *over))
+        glint = _glint(now, paints, look)
+        dim = glint[:_NEAR].max() < _DIMMER * glint[_NEAR:].max()
+        if not dim and (glint >= GLINT_SHARE * before).all():
+            fine.append((_shown(now, first, len(laid), paints, look), now))
+    for _, now in sorted(fine, key=lambda each: -each[0]):
+        adds = contributions(now, paints, look)[first : len(now.coats) - len(over)]
+        if min(each.most for each in adds) >= HIDDEN_DE00:
+            return now.coats[first:]
+    return ()
 
 
 def _steps(
@@ -173,6 +191,18 @@ def _glint(passage: Passage, paints: dict[str, Paint], look: ViewingConditions) 
     places = np.linspace(0, 1, _PLACES)
     seen = predict(passage, paints, places, _FLAT, changed(look, angle="glint"))
     return np.asarray(luminous(seen.lab[:, 0, 0]))
+
+
+def _shown(
+    passage: Passage, first: int, count: int, paints: dict[str, Paint], look: ViewingConditions
+) -> float:
+    """Return about what some coats add on the flat, all together: dE00 where each shows most."""
+    less = [passage.coats[:k] + passage.coats[k + 1 :] for k in range(first, first + count)]
+    whole, *rest = (
+        predict(replace(passage, coats=coats), paints, _FEW, _FLAT, look).lab
+        for coats in (passage.coats, *less)
+    )
+    return sum(float(ciede2000(whole, each).max()) for each in rest)
 
 
 def _own(paint: Paint) -> tuple[float, float, float]:

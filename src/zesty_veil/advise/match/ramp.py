@@ -20,13 +20,14 @@ from zesty_veil.advise.match.beam import Beam, unlike
 from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, coats_of
 from zesty_veil.advise.match.choices import thinner_of, tools_for
 from zesty_veil.advise.match.context import ANYWHERE, MatchContext
+from zesty_veil.advise.match.difference import delta_e
 from zesty_veil.advise.match.grounds import dark_grounds, light_grounds, sketches, white_ground
 from zesty_veil.advise.match.judge import total_cost
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.pareto import plainest_first
 from zesty_veil.advise.match.problem import Problem
 from zesty_veil.advise.match.recipe import Recipe
-from zesty_veil.advise.match.shortlist import near_mixtures
+from zesty_veil.advise.match.shortlist import near_mixtures, solid_looks
 from zesty_veil.advise.match.spots import Spot, near_enough
 from zesty_veil.advise.match.tuning import Allowed, WorkOrder
 from zesty_veil.errors import InputError
@@ -55,6 +56,7 @@ _ROUNDS, _ROUNDS_OF_ONE = (5, 2, 2), (3, 1, 1)
 _MIXTURES = 12
 # Brighter than this, or clearer by so much than screens are, nothing is that doesn't glow.
 _BRIGHTEST, _CLEARER = 97.5, 10.0
+_LIKE_IT = 8.0  # a paint so near a colour, dE00, is of its kind
 # A far end this near to what is wanted, dE00, needs no films.
 _STAYS = 2.0
 # Thinnings of water and passes that are tried first, by tool, for one paint and for a mixture.
@@ -112,7 +114,7 @@ def ramp_ways(
     """
     _check(spots)
     # A metal is never chosen for its colour, nor what glows, but where nothing else is as bright.
-    glows = any(_beyond_paint(spot.lab) for spot in spots)
+    glows = any(_beyond_paint(spot.lab, paints) for spot in spots)
     usable = [p for p in paints if p.kind not in SPECIAL or (glows and p.kind == "fluorescent")]
     wanted = [spot.lab if spot.region is None else spot.region for spot in spots]
     options = _options(usable, wanted, limits)
@@ -174,13 +176,18 @@ def _in_turn(
     return list(dict.fromkeys(chain.from_iterable(both)))
 
 
-def _beyond_paint(lab: Array) -> bool:
-    """Tell whether a colour is clearer or brighter than any screen has it: so are those that glow.
+def _beyond_paint(lab: Array, paints: Sequence[Paint]) -> bool:
+    """Tell whether a colour is as those are that glow: clearer or brighter than on any screen.
 
-    lab : (3,) CIELAB.
+    Where a plain paint is near it, as yellows are, it is none. lab : (3,) CIELAB.
     """
     L, C, h = lch(lab)
-    return bool(L > _BRIGHTEST or most_chroma(np.minimum(L, 99.0), h) + _CLEARER < C)
+    if L <= _BRIGHTEST and most_chroma(np.minimum(L, 99.0), h) + _CLEARER >= C:
+        return False
+    plain = [(Part(paint.name),) for paint in paints if paint.kind not in SPECIAL]
+    named = {paint.name: paint for paint in paints}
+    near = delta_e(solid_looks(plain, named)[1], lab) < _LIKE_IT if plain else np.zeros(1)
+    return not near.any()
 
 
 def _of_each_length(candidates: Sequence[Candidate]) -> list[Candidate]:

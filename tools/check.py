@@ -29,7 +29,8 @@ def main() -> int:
     checks = _begun(environment) if len(sys.argv) == 1 else {}
     # Neighbours stay together, as tests of a file share what takes long to work out; who has
     # nothing left to do takes some of the other's.
-    shared = ["-n", str(min(os.cpu_count() or 1, 4)), "--dist", "worksteal"]
+    # One more than there are processors, for some tests wait for another process.
+    shared = ["-n", str(min((os.cpu_count() or 1) + 1, 4)), "--dist", "worksteal"]
     tests = [sys.executable, "-m", "pytest", "-q", *(sys.argv[1:] or shared)]
     code = subprocess.run(tests, cwd=ROOT, env=environment, check=False).returncode
     failed = ["tests"] if code else []

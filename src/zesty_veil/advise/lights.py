@@ -166,7 +166,7 @@ def _no_gap(
                 "Two lights meet on it with no dark between them ({0:.1f} values); a "
                 "dark gap of {1:g} or more keeps them apart."
             ).format(max(dip, 0.0), GAP_VALUES),
-            None, _darkest(seen), tr("a dark gap between them"),
+            None, gap_at(seen.value[:, 0], seen.u), tr("a dark gap between them"),
             partial(_with_gap, passage=index, look=look, rack=rack),
         )  # fmt: skip
 
@@ -178,9 +178,10 @@ def gap(seen: Field) -> float:
     return float(min(value[u <= 0.2].max(), value[u >= 0.8].max())) - middle
 
 
-def _darkest(seen: Field) -> float:
-    inside = (seen.u > 0.3) & (seen.u < 0.7)
-    return float(seen.u[inside][int(np.argmin(seen.value[inside, 0]))])
+def gap_at(value: Array, u: Array) -> float:
+    """Return where it is darkest between two lights; values and places (n,)."""
+    inside = (u > 0.3) & (u < 0.9)
+    return float(u[inside][int(np.argmin(value[inside]))])
 
 
 def _away(
@@ -283,7 +284,8 @@ def _darker_away(plan: Plan, passage: int, look: ViewingConditions, rack: Sequen
 
 
 def _with_gap(plan: Plan, passage: int, look: ViewingConditions, rack: Sequence[Paint]) -> Plan:
-    place = _darkest(flat_colours(plan, passage, look))
+    seen = flat_colours(plan, passage, look)
+    place = gap_at(seen.value[:, 0], seen.u)
     return _glazed(
         plan, passage, (place - 0.06, place + 0.06), (0.2, 0.2), rack,
         lambda now: gap(flat_colours(now, passage, look)) >= GAP_VALUES + LIGHT_MARGIN_VALUES / 2,

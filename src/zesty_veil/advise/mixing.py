@@ -8,9 +8,18 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from functools import partial
 
+import numpy as np
+
 from zesty_veil.advise import remedies
 from zesty_veil.advise.match.blending import DABBED
-from zesty_veil.advise.match.drift import BLACK_ALONE, WHITE_ALONE, Drift, drift_of, share_of
+from zesty_veil.advise.match.drift import (
+    BLACK_ALONE,
+    WHITE_ALONE,
+    Drift,
+    drift_of,
+    pink_wanted,
+    share_of,
+)
 from zesty_veil.advise.remark import Remark, RemarkKind
 from zesty_veil.errors import PaintError
 from zesty_veil.paint.paint import Paint
@@ -54,6 +63,8 @@ def drift(
     for i, coat in enumerate(passage.coats):
         parts = coat.mixture.parts
         kind = drift_of(parts, paints)
+        if kind is Drift.PINKED and any(pink_wanted(np.array(t.lab)) for t in passage.targets):
+            continue  # that is what a pink and a skin are stirred of
         if kind is not None:
             words, remedy = _SAID[kind]
             share = share_of(parts, paints, BLACK_ALONE if kind is Drift.SICKLY else WHITE_ALONE)

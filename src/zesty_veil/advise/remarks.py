@@ -186,6 +186,8 @@ def _outshone(
     u = axis(REMARK_PLACES)
     value = lights.with_glint(state, u, look)
     light, rest = float(value[u <= 0.06].max()), value * (u > 0.15)
+    if plan.glow is not None and plan.glow.second is not None:
+        rest *= u < lights.gap_at(value, u)  # what lies beyond the gap is another light
     place = int(np.argmax(rest))
     more = float(rest[place]) - light
     if more > OUTSHONE_VALUES:

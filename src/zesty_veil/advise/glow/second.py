@@ -20,10 +20,11 @@ from zesty_veil.advise.match.solve import solve, weighed
 from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Plan, Target
+from zesty_veil.plan.thickness import hides
 from zesty_veil.predict.contribution import contribution
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.thresholds import DIFFER_DE00, HIDDEN_DE00, MANY_MIXES
+from zesty_veil.thresholds import DIFFER_DE00, HIDDEN_DE00, MANY_MIXES, NEARLY_HIDDEN_DE00
 
 _FLAT = np.zeros(1)
 # The second light begins so far beyond the gap, as a share of what is left.
@@ -92,7 +93,8 @@ def _seen_under(
     for k in reversed(range(len(laid))):
         whole = replace(base, coats=(*base.coats, *laid, *more))
         beyond = laid[k].span[0] >= more[0].span[0] if more else False
-        least = DIFFER_DE00 if beyond else HIDDEN_DE00
+        under = NEARLY_HIDDEN_DE00 if hides(laid[k], named) else HIDDEN_DE00
+        least = DIFFER_DE00 if beyond else under
         if contribution(whole, named, first + k, look).most < least:
             laid = (*laid[:k], *laid[k + 1 :])
     return laid

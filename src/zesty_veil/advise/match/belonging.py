@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from zesty_veil.advise.match.drift import drift_of
+from zesty_veil.advise.match.drift import Drift, drift_of, pink_wanted
 from zesty_veil.advise.match.shortlist import light_mixtures, solid_looks
 from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
@@ -97,16 +97,19 @@ def odd_pots(
     odd = {name: _odd_pot(paints[name], want) for name in names}
     out = np.stack([np.any([odd[p.paint] for p in parts], axis=0) for parts in mixtures], axis=-1)
     grey = np.array([_greys_itself(parts, paints) for parts in mixtures])
+    drifts = [drift_of(parts, paints) for parts in mixtures]
     astray = np.array(
-        [drift_of(parts, paints) is not None or _blackened(parts, paints) for parts in mixtures]
-    )
+        [drift not in (None, Drift.PINKED) or _blackened(parts, paints)
+         for drift, parts in zip(drifts, mixtures, strict=True)]
+    )  # fmt: skip
+    pinked = np.array([drift is Drift.PINKED for drift in drifts]) & ~pink_wanted(wanted)[:, None]
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
     light_grey = ~hued & (want[:, 0] > _BLACK_L)[:, None]
     bright = np.array([_bright(parts, paints) for parts in mixtures])
     L, C, _ = lch(solid_looks(mixtures, paints)[1]).T
     lost = (C > EARTH_CHROMA / 3) & (L > _EARTH_LIGHT)
     odd_ones = bright & _dark_earth(want)[:, None] | lost & light_grey
-    return np.asarray(out | astray | grey & hued | odd_ones)
+    return np.asarray(out | astray | pinked | grey & hued | odd_ones)
 
 
 def _bright(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:

@@ -5,6 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from enum import Enum
 
+import numpy as np
+import numpy.typing as npt
+
+from zesty_veil.light.cielab import lch
+from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat
@@ -20,6 +25,10 @@ _RED, _YELLOW = (5.0, 48.0), (78.0, 110.0)
 _COLOURED = 30.0
 
 
+# A pink: how light it is at least and how clear at most; its first hue, and over how many degrees.
+_PINK_L, _PINK_CHROMA, _PINKS = 58.0, 48.0, (330.0, 105.0)
+
+
 class Drift(Enum):
     """Where the hue of a mixture goes."""
 
@@ -27,6 +36,12 @@ class Drift(Enum):
     CHALKY = "violet lightened with white alone"
     PINKED = "red lightened with white alone"
     SICKLY = "yellow shaded with black"
+
+
+def pink_wanted(wanted: Array) -> npt.NDArray[np.bool_]:
+    """Tell where pinks and skins are wanted, which are red with white in it; (..., 3) CIELAB."""
+    L, C, h = np.moveaxis(lch(wanted), -1, 0)
+    return np.asarray((L >= _PINK_L) & (C <= _PINK_CHROMA) & ((h - _PINKS[0]) % 360 <= _PINKS[1]))
 
 
 def drift_of(parts: Sequence[Part], paints: Mapping[str, Paint]) -> Drift | None:

@@ -253,10 +253,10 @@ def _orders(problem: Problem, paints: Sequence[Paint], only: WorkOrder | None) -
     light = tuple(g for g in light_grounds(problem, paints) if not problem.breaches((g,), False))
     if only == "white":
         bare = _bright(problem) or not _glows(problem)
-        return [Allowed(("far",), _whites(light, paints), bare)]
+        return [Allowed(("far",), _whites(light, paints), bare, bands=True)]
     if only == "sketch":
         sketch, untouched = sketches(problem, paints)
-        return [Allowed(("far",), sketch, not sketch, untouched)]
+        return [Allowed(("far",), sketch, not sketch, untouched, bands=True)]
     # No white need lie below what is to be dark, as the tips of a flame.
     short = _whites(light, paints) if _dark_end(problem) else ()
     light += tuple(changed(ground, last=problem.last - 1) for ground in short)

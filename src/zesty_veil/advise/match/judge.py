@@ -101,6 +101,9 @@ class Case(Protocol):
     def thickness(self, coat: int) -> tuple[float, int]:
         """Return what a coat lays: um of neat paint, and passes that are neat and opaque."""
 
+    def under(self, step: int) -> float:
+        """Return how many um of neat paint lay on a step before."""
+
     def hides(self, coat: int) -> bool:
         """Tell whether nothing of what lies below a coat is seen through it."""
 
@@ -282,8 +285,9 @@ def lies_thick(case: Case, k: int) -> bool:
         return False
     if neat > NEAT_PASSES:
         return True
+    below = [(case.candidate[i], case.thickness(i)[0]) for i in range(k)]
     return any(
-        um + sum(case.thickness(i)[0] for i in range(k) if case.candidate[i].covers(step))
+        um + case.under(step) + sum(each for placed, each in below if placed.covers(step))
         > PILED_UM
         for step in range(placed.first, placed.last + 1)
     )

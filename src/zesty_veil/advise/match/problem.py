@@ -41,7 +41,10 @@ from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
 from zesty_veil.plan.thickness import hides, neat_passes, neat_um
 from zesty_veil.predict.recalled import alone
-from zesty_veil.thresholds import STRONG_CHROMA
+from zesty_veil.thresholds import PILED_UM, STRONG_CHROMA
+
+# So much of what may lie on a place at most counts as lying there already.
+_FULL = 0.7
 
 
 class State:
@@ -117,6 +120,8 @@ class Problem:
         To choose from.
     over
         Coats that will lie over all in the end; every colour is looked at through them.
+    below
+        Coats that lie there already.
     clean
         Whether greys and blacks are kept off what is to have a colour, as where all is glazed over
         white.
@@ -129,6 +134,7 @@ class Problem:
         coats: Sequence[Coat] = (),
         over: tuple[Coat, ...] = (),
         clean: bool = False,
+        below: Sequence[Coat] = (),
     ) -> None:
         self.spots, self.contexts, self.coats = spots, contexts, tuple(coats)
         self.over, self.clean = over, clean
@@ -138,6 +144,14 @@ class Problem:
         # (spots,): which place each spot belongs to.
         self.steps = np.array([places.index(spot.place) for spot in spots])
         self.last = len(places) - 1
+        # (steps,): um of neat paint that lies on each already; some more may lie on any.
+        paints = next(iter(contexts.values())).paints
+        self.under = [
+            min(
+                sum(neat_um(coat, paints) for coat in below if _lies(coat, place)), _FULL * PILED_UM
+            )
+            for place in places
+        ]
         self.wanted = np.array([spot.lab for spot in spots])
         # The spots of each relief.
         self.sites = {
@@ -326,6 +340,10 @@ class Problem:
         return self.weight(candidate, effort_weight) + broken
 
 
+def _lies(coat: Coat, place: float) -> bool:
+    return coat.span[0] <= place <= coat.span[1]
+
+
 class _OnProblem:
     """A candidate as the judge asks for it."""
 
@@ -359,6 +377,9 @@ class _OnProblem:
     def thickness(self, coat: int) -> tuple[float, int]:
         placed, paints = self.candidate[coat].coat, self._problem.context.paints
         return neat_um(placed, paints), neat_passes(placed, paints)
+
+    def under(self, step: int) -> float:
+        return self._problem.under[step]
 
     def hides(self, coat: int) -> bool:
         return hides(self.candidate[coat].coat, self._problem.context.paints)

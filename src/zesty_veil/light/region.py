@@ -9,6 +9,9 @@ import numpy as np
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.grid import Array
 
+# Paint is no purer than this; what is called by a hue alone may be as pure as this.
+PUREST = 150.0
+
 
 class Region(NamedTuple):
     """Limits of L, C and h in degrees, both included; the hue may run through 0.
@@ -23,6 +26,16 @@ class Region(NamedTuple):
     L: tuple[float, float]
     C: tuple[float, float]
     h: tuple[float, float]
+
+    def middle(self, lab: Array, named: Array) -> Array:
+        """Return what is meant most of all, (3,): of a bare hue any clear colour in its middle.
+
+        lab : (3,), what it is compared with. named : (3,), the middle of other words.
+        """
+        if self.C[1] < PUREST:
+            return named
+        L, C, _ = lch(lab)
+        return lab_from_lch(np.array([L, C, sum(self.h) / 2]))
 
     def nearest(self, lab: Array) -> Array:
         """Return the colour of the region that is nearest to each of some, (..., 3) CIELAB.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.tool import tools
@@ -23,6 +23,11 @@ def neat_um(coat: Coat, paints: Mapping[str, Paint]) -> float:
     tool = tools()[coat.tool]
     cover = tool.cover if coat.cover is None else coat.cover
     return cover * tool.wet_film_um * coat.passes / (1 + coat.mixture.thinning)
+
+
+def um_at(coats: Iterable[Coat], place: float, paints: Mapping[str, Paint]) -> float:
+    """Return the same of all coats that lie at a place of the axis, 0-1."""
+    return sum(neat_um(c, paints) for c in coats if c.span[0] <= place <= c.span[1])
 
 
 def neat_passes(coat: Coat, paints: Mapping[str, Paint]) -> int:

@@ -15,7 +15,7 @@ import numpy as np
 
 from zesty_veil.light.cielab import lab_from_lch, lch
 from zesty_veil.light.grid import Array
-from zesty_veil.light.region import Region
+from zesty_veil.light.region import PUREST, Region
 from zesty_veil.light.srgb import has, lab_of, parsed
 
 # ISCC-NBS: name, centroid.
@@ -35,10 +35,9 @@ _CENTROIDS = {
     "yellow green": "#8a9a5b", "vivid yellow green": "#8db600", "light yellow green": "#c9dc89",
     "green": "#007959", "vivid green": "#008856", "brilliant green": "#3eb489",
     "deep green": "#00543d", "light green": "#6aab8e", "dark green": "#1b4d3e",
-    "pale green": "#8da399",
     "blue": "#0067a5", "vivid blue": "#00a1c2", "brilliant blue": "#4997d0",
     "deep blue": "#00416a", "light blue": "#70a3cc", "dark blue": "#00304e",
-    "pale blue": "#91a3b0", "very pale blue": "#bcd4e6", "greyish blue": "#536878",
+    "greyish blue": "#536878",
     "violet": "#604e97", "vivid violet": "#9065ca", "brilliant violet": "#7e73b8",
     "deep violet": "#32174d", "light violet": "#8c82b6", "dark violet": "#2f2140",
     "purple": "#875692", "vivid purple": "#9a4eae", "brilliant purple": "#d399e6",
@@ -62,6 +61,8 @@ _OWN = {
     "salmon": "#ec9179", "coral": "#ee7661", "peach": "#f5c09b", "khaki": "#a39b69",
     "olive drab": "#5e5f37", "chestnut": "#7b402b", "chocolate": "#4d2f23", "buff": "#d8bd8c",
     "golden yellow": "#eeb422",
+    # Tints, as painters say it, and no greys as in the system.
+    "pale blue": "#a9cfe8", "very pale blue": "#d0e4f2", "pale green": "#b5dcb0",
 }  # fmt: skip
 _LIKE = {
     "gray": "grey", "blue-grey": "blue grey", "moderate": "", "medium": "", "bright": "brilliant",
@@ -77,7 +78,6 @@ _LEANING = {
 _LEANS, _NAMES = 1.0, 2.0  # how much such a word counts, and one that names the colour
 
 
-_PUREST = 150.0
 # What a hue means that is said by itself: limits of L, the least chroma, limits of h; common
 # practice.
 _HUES = {
@@ -86,6 +86,7 @@ _HUES = {
     "crimson": (22, 46, 38, 8, 26), "pink": (56, 85, 25, -20, 25),
     "magenta": (34, 60, 44, -26, 6), "purple": (22, 50, 30, 312, 338),
     "violet": (18, 48, 30, 298, 322), "blue": (24, 54, 36, 258, 298),
+    "olive": (28, 52, 16, 86, 118), "rust": (32, 57, 30, 38, 60),
     "turquoise": (38, 74, 24, 178, 218), "green": (32, 66, 34, 126, 178),
     "white": (90, 100, 0, -180, 180), "black": (0, 26, 0, -180, 180),
 }  # fmt: skip
@@ -105,6 +106,7 @@ _MODIFIERS = {
     "dark": _Step(-16.0, 0.8), "deep": _Step(-12.0, 1.05),
 }  # fmt: skip
 _VERY = 1.6
+_WEAKENED = {"pale", "light", "greyish"}
 
 
 def called(words: str) -> Array | None:
@@ -149,12 +151,18 @@ def called(words: str) -> Array | None:
     return _changed(_between(named), steps)
 
 
+def weakened(words: str) -> bool:
+    """Tell whether some words mean a colour that is weaker than its hue can be."""
+    parts = words.casefold().replace("-", " ").split()
+    return any(_LIKE.get(part, part) in _WEAKENED for part in parts)
+
+
 def plain_hue(word: str) -> Region | None:
     """Return what the bare word for a hue means from where to where; none if it is none."""
     if word not in _HUES:
         return None
     darkest, lightest, chroma, first, last = (float(v) for v in _HUES[word])
-    purest = _PUREST if chroma else _MOST_GREY
+    purest = PUREST if chroma else _MOST_GREY
     return Region((darkest, lightest), (chroma, purest), (first, last))
 
 

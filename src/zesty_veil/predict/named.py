@@ -9,19 +9,19 @@ import numpy as np
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, lch, luminous
 from zesty_veil.light.grid import Array
-from zesty_veil.light.region import Region
+from zesty_veil.light.region import PUREST, Region
 from zesty_veil.light.srgb import has
 from zesty_veil.light.value import value
-from zesty_veil.predict.colournames import called, plain_hue
+from zesty_veil.predict.colournames import called, plain_hue, weakened
 from zesty_veil.predict.words import describe
 from zesty_veil.tr import tr
 
 # Half of what a word means where nothing else is said, in L and in degrees of hue, of colours and
 # of pale ones; and its chroma, in shares of the middle's. Common practice.
 _HALF_L, _HALF_H, _HALF_PALE_H, _LEAST_C, _MOST_C = 9.0, 12.0, 20.0, 0.72, 1.6
-_PALE_CHROMA, _GREY_CHROMA, _MORE_C = 25.0, 6.0, 6.0
-# Paint is no purer than this.
-_PUREST = 150.0
+_PALE_CHROMA, _MORE_C = 25.0, 6.0
+# Up to which chroma a word is a grey's, of any hue; what more it may have, and half of its L.
+_GREY_CHROMA, _MOST_GREY, _HALF_GREY_L = 4.0, 6.0, 7.0
 
 _L, _C, _H = np.arange(4.0, 99.0, 4.0), np.arange(0.0, 110.0, 6.0), np.arange(0.0, 360.0, 4.0)
 
@@ -82,10 +82,12 @@ def region_of(words: str) -> Region | None:
     hue = plain_hue(asked.split()[-1])
     if hue is not None and C >= _PALE_CHROMA:  # a red stays a red, however deep or strong
         hues = (min(hue.h[0], h - half / 2), max(hue.h[1], h + half / 2))
-        least, most = min(max(least, hue.C[0]), C), _PUREST
+        least = min(max(least, hue.C[0]), C)
+        most = most if weakened(asked) else PUREST
+    half_L = _HALF_L
     if C < _GREY_CHROMA:
-        hues, least, most = (h - 180, h + 180), 0.0, _GREY_CHROMA + C
-    return Region((L - _HALF_L, L + _HALF_L), (least, most), hues)
+        hues, least, most, half_L = (h - 180, h + 180), 0.0, _MOST_GREY + C, _HALF_GREY_L
+    return Region((L - half_L, L + half_L), (least, most), hues)
 
 
 @cache

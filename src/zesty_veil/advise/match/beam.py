@@ -26,7 +26,7 @@ _ALIKE, _MOST = 2, 30
 _TRIED, _BY_ENDS = 40, 8
 # At a single place, several strengths of a mixture may go on.
 _STRENGTHS = 3
-_BEYOND = 99
+_BEYOND, _TIE = 99, 1e-4
 # From this share of what may lie on a place on, each more counts by so much, dE.
 _HALF_FULL, _THICK = 0.45, 4.0
 
@@ -74,8 +74,10 @@ class Beam(Tuning):
     def _weight(self, candidate: Candidate) -> float:
         """Return the weight of a candidate, without walking through it."""
         if candidate not in self._weights:
-            _, off = self._end(candidate)
-            self._weights[candidate] = _rms(off) + self.effort_weight * effort(candidate)
+            labs, off = self._end(candidate)
+            # Of what is as good, what lies in the middle of the words that were said.
+            tie = _TIE * self.problem.beside(labs)
+            self._weights[candidate] = _rms(off) + self.effort_weight * effort(candidate) + tie
         return self._weights[candidate]
 
     def _various(self, candidates: Sequence[Candidate]) -> list[Candidate]:

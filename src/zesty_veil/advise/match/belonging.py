@@ -37,6 +37,7 @@ from zesty_veil.thresholds import (
 _Spots = npt.NDArray[np.bool_]
 # Hues in degrees of greens, which dull all from pink to yellow, and of those.
 _GREENS, _REDS = (115.0, 230.0), (340.0, 96.0)
+_OLIVE_FROM = 100.0  # from this hue on an earth is an olive, which no bone has
 _YELLOW_FROM = 95.0  # from this hue on a little green makes a yellow sharper
 # Where an ivory ends, in chroma, and its hues; and up to which hue and lightness bones go on.
 _IVORY_CHROMA, _IVORY_HUES, _BONE = 34.0, (55.0, 96.0), (104.0, 88.0)
@@ -49,8 +50,9 @@ _SHADES = {"wash", "contrast"}  # kinds that are there to darken and dull
 _STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
 # Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
 _EARTH_HUES, _EARTH_L, _EARTH_LIGHT = (20.0, 112.0), 30.0, 55.0
-# How light a bright colour is over white; how light and strong a dark brown is at most.
-_BRIGHT_L, _DARK_EARTH = 50.0, (45.0, 30.0)
+# How light a bright colour is over white, and where one brown alone is wanted a red; how light and
+# strong a dark brown is at most.
+_BRIGHT_L, _RED_L, _DARK_EARTH = 50.0, 35.0, (45.0, 30.0)
 
 
 def opposites(
@@ -104,22 +106,25 @@ def odd_pots(
     )  # fmt: skip
     pinked = np.array([drift is Drift.PINKED for drift in drifts]) & ~pink_wanted(wanted)[:, None]
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
-    light_grey = ~hued & (want[:, 0] > _BLACK_L)[:, None]
-    bright = np.array([_bright(parts, paints) for parts in mixtures])
-    L, C, _ = lch(solid_looks(mixtures, paints)[1]).T
-    lost = (C > EARTH_CHROMA / 3) & (L > _EARTH_LIGHT)
-    odd_ones = bright & _dark_earth(want)[:, None] | lost & light_grey
+    least = _RED_L if len(want) == 1 else _BRIGHT_L
+    bright = np.array([_bright(parts, paints, least) for parts in mixtures])
+    # Nor is a light tone lost on black for a grey.
+    L, C, h = lch(solid_looks(mixtures, paints)[1]).T
+    warm = (_EARTH_HUES[0] <= h) & (h <= _EARTH_HUES[1])
+    light_grey = (want[:, 1] <= GREYISH_CHROMA) & (want[:, 0] > _BLACK_L)
+    lost = (L > _EARTH_LIGHT) & (want[:, 1, None] + EARTH_CHROMA / 3 < C) & (warm | ~hued)
+    odd_ones = bright & _dark_earth(want)[:, None] | lost & light_grey[:, None]
     return np.asarray(out | astray | pinked | grey & hued | odd_ones)
 
 
-def _bright(parts: tuple[Part, ...], paints: Mapping[str, Paint]) -> bool:
+def _bright(parts: tuple[Part, ...], paints: Mapping[str, Paint], least: float) -> bool:
     """Tell whether a mixture is bright and clear, so that only a lost film of it is brown.
 
     Inks may warm a brown.
     """
     L, C, _ = lch(solid_looks([parts], paints)[1, 0])
     ink = all(paints[part.paint].kind == "ink" for part in parts)
-    return bool(L >= _BRIGHT_L and C >= CLEAN_CHROMA and not ink)
+    return bool(least <= L and C >= CLEAN_CHROMA and not ink)
 
 
 def _dark_earth(want: Array) -> _Spots:
@@ -177,7 +182,8 @@ def _odd_pot(paint: Paint, want: Array) -> _Spots:
         return np.zeros(len(want), dtype=bool)
     grey, warm = min(GREYISH_CHROMA, _GREY_SHARE * L) >= C, _EARTH_HUES[0] <= h <= _EARTH_HUES[1]
     # No bone is mixed with green, grey or violet, nor with a strong colour.
-    odd = _in_ivory(want) & (grey or not warm or C > EARTH_CHROMA - GREYISH_CHROMA / 2)
+    pale = warm and h <= _OLIVE_FROM and C <= EARTH_CHROMA - GREYISH_CHROMA / 2
+    odd = _in_ivory(want) & (grey or not pale)
     if grey:  # a clear colour is darkened with black or a wash, and with no grey or umber
         odd |= (want[:, 1] > CLEAN_CHROMA) & (L > _BLACK_L and paint.kind not in _SHADES)
         # No brown is a grey.

@@ -61,6 +61,10 @@ class Laboured(Weighed, Protocol):
     def effort(self) -> float:
         """What it costs the painter, as `candidate.effort`."""
 
+    @property
+    def beside(self) -> float:
+        """How far it is from the middle of what was said in words, dE00; 0 if nothing was."""
+
 
 L = TypeVar("L", bound=Laboured)
 
@@ -74,7 +78,7 @@ def plainest_first(ways: Iterable[L], there: float) -> tuple[L, ...]:
     kept = list(pareto_front(ways))
     best = min((way.off for way in kept), default=0.0)
     near = [way for way in kept if way.off <= max(best + AS_NEAR_DE00, there)]
-    plain = sorted(near, key=lambda way: way.effort)
+    plain = sorted(near, key=lambda way: (round(way.effort, 6), way.beside))
     return (*plain, *(way for way in kept if way not in near))
 
 

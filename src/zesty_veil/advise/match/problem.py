@@ -120,8 +120,6 @@ class Problem:
         To choose from.
     over
         Coats that will lie over all in the end; every colour is looked at through them.
-    below
-        Coats that lie there already.
     clean
         Whether greys and blacks are kept off what is to have a colour, as where all is glazed over
         white.
@@ -134,7 +132,6 @@ class Problem:
         coats: Sequence[Coat] = (),
         over: tuple[Coat, ...] = (),
         clean: bool = False,
-        below: Sequence[Coat] = (),
     ) -> None:
         self.spots, self.contexts, self.coats = spots, contexts, tuple(coats)
         self.over, self.clean = over, clean
@@ -145,13 +142,8 @@ class Problem:
         self.steps = np.array([places.index(spot.place) for spot in spots])
         self.last = len(places) - 1
         # (steps,): um of neat paint that lies on each already; some more may lie on any.
-        paints = next(iter(contexts.values())).paints
-        self.under = [
-            min(
-                sum(neat_um(coat, paints) for coat in below if _lies(coat, place)), _FULL * PILED_UM
-            )
-            for place in places
-        ]
+        under = [max(spot.under for spot in spots if spot.place == place) for place in places]
+        self.under = [min(um, _FULL * PILED_UM) for um in under]
         self.wanted = np.array([spot.lab for spot in spots])
         # The spots of each relief.
         self.sites = {
@@ -203,6 +195,16 @@ class Problem:
             if self._clear[i]:
                 off[..., row, :] = and_dull(off[..., row, :], labs[..., row, :, :], self._clear[i])
         return off
+
+    def beside(self, labs: Array) -> float:
+        """Return how far the first spot's colour is from the middle of the words for it, dE00.
+
+        A bare hue has its middle in hue alone; 0 where no words were said. labs : (spots, 3).
+        """
+        spot = self.spots[0]
+        if spot.region is None:
+            return 0.0
+        return float(delta_e(spot.region.middle(labs[0], spot.lab), labs[0]))
 
     def state(self, candidate: Candidate) -> State:
         """Return what a candidate comes to, coat by coat."""
@@ -338,10 +340,6 @@ class Problem:
         """Return the same, and what the rules that it breaks cost, but those that take long."""
         broken = total_cost(self.breaches(candidate, slow=False))
         return self.weight(candidate, effort_weight) + broken
-
-
-def _lies(coat: Coat, place: float) -> bool:
-    return coat.span[0] <= place <= coat.span[1]
 
 
 class _OnProblem:

@@ -124,8 +124,7 @@ def ramp_ways(
     # Over metal every film is worked out for straight beams too, so one such ground says it.
     ground = next((s.ground for s in spots if s.ground.mirror is not None), spots[0].ground)
     contexts = {r: MatchContext(ground, paints, limits, look, r, passage) for r in reliefs}
-    clean = only in {"white", "over"}
-    problem = Problem(spots, contexts, options, over, clean, passage.coats)
+    problem = Problem(spots, contexts, options, over, clean=only in {"white", "over"})
     there = near_enough(spots)
     # One colour may be there already, or so far away that nothing leads nearer.
     found: list[Candidate] = [()] if problem.last == 0 else []
@@ -353,5 +352,6 @@ def _recipe(candidate: Candidate, problem: Problem) -> Recipe:
         problem.strays(candidate),
         problem.effort(candidate),
         problem.rough(candidate),
+        problem.beside(state.labs),
         weighed=weighed,
     )

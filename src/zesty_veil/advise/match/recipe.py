@@ -53,14 +53,15 @@ class MatchRequest:
 class Recipe:
     """Coats on one of the bases, from what stays upward, and what they cost.
 
-    delta_e : dE00 at each target, by place and then from recess to ridge. sensitivity : by how much
-    an ordinary hand strays on average, dE00. effort : as `Problem.effort`. rough : what painters
-    would rather not do. base : which of the grounds it starts from, where there were several to
-    choose from. weighed : as `delta_e`, and more where a clear colour has come dull; empty where
-    that is the same. covers : whether nothing of what was there shows through. lab : where it
-    leads, (3,), if only one colour is wanted. words : what it does, as a sentence.
-    worst : dE00 where it is farthest off, at a target or between two, along the whole axis.
-    rises : by how many values it gets lighter again where it is to get darker all along.
+    delta_e : dE00 at each target, by place and then from recess to ridge. sensitivity : by how
+    much an ordinary hand strays on average, dE00. effort : as `Problem.effort`. rough : what
+    painters would rather not do. beside : how far it is from the middle of what was said in words,
+    dE00. base : which of the grounds it starts from, where there were several to choose from.
+    weighed : as `delta_e`, and more where a clear colour has come dull; empty where that is the
+    same. covers : whether nothing of what was there shows through. lab : where it leads, (3,), if
+    only one colour is wanted. words : what it does, as a sentence. worst : dE00 where it is
+    farthest off, at a target or between two, along the whole axis. rises : by how many values it
+    gets lighter again where it is to get darker all along.
     """
 
     coats: tuple[Coat, ...]
@@ -70,6 +71,7 @@ class Recipe:
     sensitivity: float
     effort: float = 0.0
     rough: tuple[Breach, ...] = ()
+    beside: float = 0.0
     base: int = 0
     weighed: tuple[float, ...] = field(default=(), compare=False, repr=False)
     covers: bool = False

@@ -34,6 +34,7 @@ from zesty_veil.paint.kinds import SPECIAL
 from zesty_veil.paint.laydown import RELIEF
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Lab, Passage, Target
+from zesty_veil.plan.thickness import um_at
 from zesty_veil.predict.contribution import contribution
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import StackOptics
@@ -62,14 +63,16 @@ def spots_on(
     out = []
     for number, target in enumerate(in_order(targets)):
         relief = RELIEF[target.site]
-        state = now_on(_there(base, now, number), paints, target.place, relief)
+        there = _there(base, now, number)
+        state = now_on(there, paints, target.place, relief)
         # Where the ground is the same all along, one object says so, and one search serves all.
         alike = [s for s in known.get(relief, []) if _same(s, state)]
         if not alike:
             known.setdefault(relief, []).append(state)
         ground = alike[0] if alike else state
         region = region_of(target.words) if target.words else None
-        out.append(Spot(target.place, np.array(target.lab), ground, relief, region))
+        under = um_at(there.coats, target.place, paints)
+        out.append(Spot(target.place, np.array(target.lab), ground, relief, region, under))
     return tuple(out)
 
 

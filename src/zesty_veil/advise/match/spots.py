@@ -17,7 +17,7 @@ class Spot:
 
     place : on the axis, 0-1. lab : (3,), CIELAB wanted. ground : what is there, of leading shape
     (1, 1). relief : from -1 (recess) to 1 (ridge). region : all that would do, where it was wanted
-    in words.
+    in words. under : um of neat paint that lies there already.
     """
 
     place: float
@@ -25,6 +25,7 @@ class Spot:
     ground: StackOptics
     relief: float = 0.0
     region: Region | None = None
+    under: float = 0.0
 
 
 def near_enough(spots: Sequence[Spot]) -> float:

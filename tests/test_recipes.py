@@ -167,6 +167,7 @@ def test_plain_ways_stand_before_near_ones_only_within_reach() -> None:
         def __init__(self, off: float, cost: float) -> None:
             self.coats: tuple[Coat, ...] = ()
             self.off, self.effort = off, cost
+            self.beside = 0.0
             self.aims = (off, int(10 * cost), cost, cost)
 
     near, plain, far = Way(1.0, 3.0), Way(2.4, 1.0), Way(2.6, 0.5)

@@ -50,8 +50,8 @@ _SHADES = {"wash", "contrast"}  # kinds that are there to darken and dull
 _STRONG_SHARE, _GREY_SHARE = 0.45, 0.35
 # Hues of skins, leathers and earths, from pink to olive; and how light they are at least.
 _EARTH_HUES, _EARTH_L, _EARTH_LIGHT = (20.0, 112.0), 30.0, 55.0
-# How light a bright colour is over white, and where one brown alone is wanted a red; how light and
-# strong a dark brown is at most.
+# How light a bright colour is over white, and a red where one brown alone is wanted of a rack that
+# has browns; how light and strong a dark brown is at most.
 _BRIGHT_L, _RED_L, _DARK_EARTH = 50.0, 35.0, (45.0, 30.0)
 
 
@@ -106,7 +106,8 @@ def odd_pots(
     )  # fmt: skip
     pinked = np.array([drift is Drift.PINKED for drift in drifts]) & ~pink_wanted(wanted)[:, None]
     hued = (want[:, 1] > HUED_CHROMA)[:, None]
-    least = _RED_L if len(want) == 1 else _BRIGHT_L
+    browns = len(want) == 1 and any(_is_brown(paint) for paint in paints.values())
+    least = _RED_L if browns else _BRIGHT_L
     bright = np.array([_bright(parts, paints, least) for parts in mixtures])
     # Nor is a light tone lost on black for a grey.
     L, C, h = lch(solid_looks(mixtures, paints)[1]).T
@@ -125,6 +126,12 @@ def _bright(parts: tuple[Part, ...], paints: Mapping[str, Paint], least: float) 
     L, C, _ = lch(solid_looks([parts], paints)[1, 0])
     ink = all(paints[part.paint].kind == "ink" for part in parts)
     return bool(least <= L and C >= CLEAN_CHROMA and not ink)
+
+
+def _is_brown(paint: Paint) -> bool:
+    L, C, h = _look(paint)
+    earth = GREYISH_CHROMA < C < EARTH_CHROMA and _EARTH_HUES[0] <= h <= _EARTH_HUES[1]
+    return paint.kind == "opaque" and _DARK_EARTH[0] >= L and earth
 
 
 def _dark_earth(want: Array) -> _Spots:

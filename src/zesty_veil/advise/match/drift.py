@@ -26,7 +26,7 @@ _COLOURED = 30.0
 
 
 # A pink: how light it is at least and how clear at most; its first hue, and over how many degrees.
-_PINK_L, _PINK_CHROMA, _PINKS = 58.0, 48.0, (330.0, 105.0)
+_PINK_L, _PINK_CHROMA, _PINKS = 58.0, 36.0, (330.0, 105.0)
 
 
 class Drift(Enum):

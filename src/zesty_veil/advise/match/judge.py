@@ -36,6 +36,7 @@ from zesty_veil.thresholds import (
     PILED_UM,
     RISES_L,
     STRONG_CHROMA,
+    THICK_UM,
 )
 
 _Spots = npt.NDArray[np.bool_]
@@ -286,11 +287,11 @@ def lies_thick(case: Case, k: int) -> bool:
     if neat > NEAT_PASSES:
         return True
     below = [(case.candidate[i], case.thickness(i)[0]) for i in range(k)]
-    return any(
-        um + case.under(step) + sum(each for placed, each in below if placed.covers(step))
-        > PILED_UM
-        for step in range(placed.first, placed.last + 1)
-    )
+    for step in range(placed.first, placed.last + 1):
+        own = um + sum(each for other, each in below if other.covers(step))
+        if own > PILED_UM or own + case.under(step) > THICK_UM:
+            return True
+    return False
 
 
 @_rule(Rule.HIDDEN, 1.0, slow=True)

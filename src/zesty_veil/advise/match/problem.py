@@ -41,7 +41,7 @@ from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
 from zesty_veil.plan.thickness import hides, neat_passes, neat_um
 from zesty_veil.predict.recalled import alone
-from zesty_veil.thresholds import PILED_UM, STRONG_CHROMA
+from zesty_veil.thresholds import STRONG_CHROMA, THICK_UM
 
 # So much of what may lie on a place at most counts as lying there already.
 _FULL = 0.7
@@ -143,7 +143,7 @@ class Problem:
         self.last = len(places) - 1
         # (steps,): um of neat paint that lies on each already; some more may lie on any.
         under = [max(spot.under for spot in spots if spot.place == place) for place in places]
-        self.under = [min(um, _FULL * PILED_UM) for um in under]
+        self.under = [min(um, _FULL * THICK_UM) for um in under]
         self.wanted = np.array([spot.lab for spot in spots])
         # The spots of each relief.
         self.sites = {

@@ -77,9 +77,12 @@ def spots_on(
 
 
 def _spots(request: MatchRequest) -> list[tuple[Spot, ...]]:
-    """Return what is wanted on each of the bases."""
+    """Return what is wanted on each of the bases; what is rescued has its paint whatever comes."""
     wanted = request.targets, request.held, request.now
-    return [spots_on(base, *wanted) for base in request.bases]
+    every = [spots_on(base, *wanted) for base in request.bases]
+    if request.rescue:
+        every = [tuple(changed(spot, under=0.0) for spot in spots) for spots in every]
+    return every
 
 
 def _there(base: Passage, now: Sequence[Lab], number: int) -> Passage:

@@ -322,6 +322,7 @@ def _is_patchy(case: Case, k: int) -> bool:
 @_rule(Rule.TINTED, 1.0, among=_ROUGH)
 def _stays_tinted(case: Case, k: int) -> bool:
     """Yellow is laid over white, or a warm tone at least: on black it turns greenish."""
+    if not (case.labs(k)[case.covered(k), 0] < DARK_BELOW_L).any():
+        return False
     L, C, _ = case.own(k)
-    light = L > LIGHT_OVER_L and C > CLEAN_CHROMA
-    return light and bool((case.labs(k)[case.covered(k), 0] < DARK_BELOW_L).any())
+    return L > LIGHT_OVER_L and C > CLEAN_CHROMA

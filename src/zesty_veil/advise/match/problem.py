@@ -1,20 +1,9 @@
-"""A candidate for a ramp, as painters lay it: coats, each over some of its steps, and what is good.
-
-Painters have rules for what a coat may do, all common practice:
-
-- it brings every place that it covers nearer to what is wanted there, unless it is a ground that
-  pays: white, or a light warm tone, or (dark first) the dark from which lights are built up;
-- it makes no place darker than what is wanted there in the end;
-- it does not lie in the opposite colour below the one that is wanted;
-- later coats do not hide it;
-- each begins further in than the one before.
-"""
+"""Colours wanted along a ramp, on which candidates are laid, weighed and judged."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace as changed
-from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -22,6 +11,7 @@ import numpy.typing as npt
 
 from zesty_veil.advise.match.belonging import odd_pots, opposites
 from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, effort
+from zesty_veil.advise.match.case import JudgedCandidate
 from zesty_veil.advise.match.context import MatchContext, strayed
 from zesty_veil.advise.match.difference import and_dull, clear_chroma, delta_e
 from zesty_veil.advise.match.judge import (
@@ -39,8 +29,7 @@ from zesty_veil.light.cielab import lch
 from zesty_veil.light.grid import Array
 from zesty_veil.paint.mixture import Part
 from zesty_veil.plan.model import Coat
-from zesty_veil.plan.thickness import hides, neat_passes, neat_um
-from zesty_veil.predict.recalled import alone
+from zesty_veil.plan.thickness import neat_um
 from zesty_veil.thresholds import STRONG_CHROMA, THICK_UM
 
 # So much of what may lie on a place at most counts as lying there already.
@@ -235,9 +224,9 @@ class Problem:
     def breaches(self, candidate: Candidate, slow: bool = True) -> list[Breach]:
         """Return which rules a candidate breaks, as the judge tells; see `judge.breaches`."""
         if slow:
-            return breaches(_OnProblem(self, candidate))
+            return breaches(JudgedCandidate(self, candidate))
         if candidate not in self._breaches:
-            self._breaches[candidate] = breaches(_OnProblem(self, candidate), slow=False)
+            self._breaches[candidate] = breaches(JudgedCandidate(self, candidate), slow=False)
         return self._breaches[candidate]
 
     def thickness(self, candidate: Candidate) -> float:
@@ -252,7 +241,7 @@ class Problem:
 
     def piled(self, candidate: Candidate) -> bool:
         """Tell whether the last coat of a candidate lies too thick, with those below it."""
-        return lies_thick(_OnProblem(self, candidate), len(candidate) - 1)
+        return lies_thick(JudgedCandidate(self, candidate), len(candidate) - 1)
 
     def covered(self, placed: PlacedCoat) -> npt.NDArray[np.bool_]:
         """Return on which spots a coat lies, (spots,)."""
@@ -307,7 +296,7 @@ class Problem:
 
     def hidden(self, candidate: Candidate, k: int) -> bool:
         """Tell whether nobody would miss a coat."""
-        return is_hidden(_OnProblem(self, candidate), k)
+        return is_hidden(JudgedCandidate(self, candidate), k)
 
     def strays(self, candidate: Candidate) -> float:
         """Return how far a usual deviation of each film leads, all together, dE00 on average."""
@@ -333,63 +322,10 @@ class Problem:
     def rough(self, candidate: Candidate) -> tuple[Breach, ...]:
         """Return what of a candidate painters would rather not lay."""
         if candidate not in self._rough:
-            self._rough[candidate] = roughness(_OnProblem(self, candidate))
+            self._rough[candidate] = roughness(JudgedCandidate(self, candidate))
         return self._rough[candidate]
 
     def charge(self, candidate: Candidate, effort_weight: float) -> float:
         """Return the same, and what the rules that it breaks cost, but those that take long."""
         broken = total_cost(self.breaches(candidate, slow=False))
         return self.weight(candidate, effort_weight) + broken
-
-
-class _OnProblem:
-    """A candidate as the judge asks for it."""
-
-    def __init__(self, problem: Problem, candidate: Candidate) -> None:
-        self._problem, self.candidate = problem, candidate
-        self.wanted, self.last = problem.wanted, problem.last
-
-    @cached_property
-    def _states(self) -> list[State]:
-        return self._problem.state(self.candidate).each()
-
-    def lines(self) -> Sequence[Sequence[int]]:
-        return list(self._problem.sites.values())
-
-    def covered(self, coat: int) -> npt.NDArray[np.bool_]:
-        return self._problem.covered(self.candidate[coat])
-
-    def labs(self, count: int) -> Array:
-        return self._states[count].labs
-
-    def off(self, count: int) -> Array:
-        return self._states[count].off
-
-    def by_step(self, squares: Array) -> Array:
-        return self._problem.by_step(squares)
-
-    def without(self, coat: int) -> tuple[Array, Array]:
-        state = self._problem.state((*self.candidate[:coat], *self.candidate[coat + 1 :]))
-        return state.labs, state.off
-
-    def thickness(self, coat: int) -> tuple[float, int]:
-        placed, paints = self.candidate[coat].coat, self._problem.context.paints
-        return neat_um(placed, paints), neat_passes(placed, paints)
-
-    def under(self, step: int) -> float:
-        return self._problem.under[step]
-
-    def hides(self, coat: int) -> bool:
-        return hides(self.candidate[coat].coat, self._problem.context.paints)
-
-    def own(self, coat: int) -> tuple[float, float, float]:
-        return alone(self.candidate[coat].coat, self._problem.context.paints, "white")
-
-    def light(self, coat: int) -> bool:
-        return self._problem.light(self.candidate[coat].coat)
-
-    def tinted(self, coat: int) -> bool:
-        return self._problem.warm(self.candidate[coat].coat)
-
-    def misfits(self, coat: int) -> npt.NDArray[np.bool_]:
-        return self._problem.misfit(self.candidate[coat].coat)

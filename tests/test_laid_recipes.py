@@ -108,9 +108,9 @@ def test_yellow_straight_on_black_stands_behind_white_first_and_says_why() -> No
     direct = [way for way in others if len(way.coats) == 1]
     assert direct
     for way in direct:
-        assert "It stays tinted by the dark below." in way.words
+        assert "It stays tinted: the dark below shows through." in way.words
         once = way.coats[0].passes == 1
-        assert ("One pass of it is patchy." in way.words) is once
+        assert ("A single pass looks patchy." in way.words) is once
     # On white none of that is said, and one coat is enough.
     (only, *_) = found_by_word("yellow", "white")
     assert only.words == "Yellow."

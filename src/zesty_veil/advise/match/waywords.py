@@ -61,8 +61,8 @@ def way_words(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> str:
 def rough_words(rules: Iterable[Rule]) -> Iterator[str]:
     """Yield a sentence for each thing that painters would rather not lay."""
     said = {
-        Rule.PATCHY: tr("One pass of it is patchy."),
-        Rule.TINTED: tr("It stays tinted by the dark below."),
+        Rule.PATCHY: tr("A single pass looks patchy."),
+        Rule.TINTED: tr("It stays tinted: the dark below shows through."),
     }
     return (said[rule] for rule in dict.fromkeys(rules))
 

@@ -181,7 +181,7 @@ def _built(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
         return
     if school != "wash" and _is_violet(own):
         done = _glazed_back(done, answers)
-        assumed.append(tr("A thin violet over lights and shades brings them together."))
+        assumed.append(tr("A thin violet glaze ties the lights and shades together."))
     if answers["thing"] == "armour":
         done = with_edges(done, answers, 1.0)
         assumed.append(tr("Last of all a hairline of light lies on the edges."))

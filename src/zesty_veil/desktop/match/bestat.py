@@ -8,7 +8,7 @@ from zesty_veil.advise.match.pareto import closer_but_more
 from zesty_veil.services.finding import ShownWay
 from zesty_veil.tr import tr
 
-# Ways that differ by less than this are alike in it.
+# Ways that differ by less than this, or by less than this share, are alike in it.
 _ALIKE = 0.05
 
 
@@ -36,7 +36,9 @@ def best_at(ways: Sequence[ShownWay]) -> list[str]:
     for words, cost in kinds:
         costs = [cost(way) for way in ways]
         first = min(costs)
-        among = [i for i, one in enumerate(costs) if one <= first * (1 + _ALIKE)]
+        among = [
+            i for i, one in enumerate(costs) if one <= max(first * (1 + _ALIKE), first + _ALIKE)
+        ]
         if len(among) < len(ways):  # where all are alike, none is better
             for i in among:
                 out[i].append(words)

@@ -8,6 +8,8 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from driving import coats, scene
+from zesty_veil.advise.match.recipe import Recipe
+from zesty_veil.desktop.match.bestat import best_at
 from zesty_veil.desktop.match.matchview import MatchView
 from zesty_veil.desktop.match.station import MatchStation
 from zesty_veil.desktop.shell.window import MainWindow
@@ -16,8 +18,9 @@ from zesty_veil.paint.mixture import Mixture, Part
 from zesty_veil.paint.rack import demo_rack, find
 from zesty_veil.plan import edits
 from zesty_veil.plan.fileformat import dump, parse
-from zesty_veil.plan.model import Coat, Target
+from zesty_veil.plan.model import Coat, Passage, Target
 from zesty_veil.services.colours import parse_colour
+from zesty_veil.services.finding import ShownWay
 
 KEY, LEFT = Qt.Key, Qt.MouseButton.LeftButton
 # Enough for several ways to a warm colour; a search of the whole rack is tested without a window.
@@ -446,3 +449,14 @@ def test_a_passage_that_is_gone_is_not_copied(small: MainWindow) -> None:
         match.want_like(index)
     assert match.copies.idle()
     assert match.wait_until_idle()
+
+
+def test_where_all_are_as_near_none_is_called_nearest() -> None:
+    def way(off: float, passes: int) -> ShownWay:
+        laid = (Coat(Mixture((Part("Kiln Yellow"),)), "loaded", passes),)
+        answer = Recipe(laid, (off,), 9.0 * passes, 1, 1.0)
+        none = np.zeros((0, 3))
+        return ShownWay(answer, Passage("p"), (off,), none, none, (), ())
+
+    assert best_at([way(0.0, 2), way(0.04, 1)]) == ["", "fewest passes, soonest"]
+    assert best_at([way(0.0, 2), way(1.0, 1)])[0] == "nearest"

@@ -55,9 +55,14 @@ INKS = tuple(
         "Dusk Violet Ink",
     )
 )  # fmt: skip
+FIVE = tuple(
+    NAMES[name]
+    for name in ("Lime White", "Kiln Yellow", "Slipway Orange", "Brickwall Crimson", "Lamp Black")
+)
 THREE = (NAMES["Lime White"], NAMES["Pilot Red"], NAMES["Lamp Black"])
 RACKS: dict[str, tuple[Paint, ...]] = {
-    "demo": demo_rack(), "opaque": OPAQUE, "inks": INKS, "three": THREE,
+    "demo": demo_rack(), "opaque": OPAQUE, "inks": INKS, "five": FIVE,
+    "three": THREE,
 }  # fmt: skip
 LEFT = Qt.MouseButton.LeftButton
 
@@ -113,7 +118,7 @@ def test_nothing_is_remarked_on_what_a_template_lays(each: object, primer: str) 
     assert own_remarks(plan, RACKS["demo"]) == []
 
 
-@pytest.mark.parametrize("rack", ["opaque", "inks", "three"])
+@pytest.mark.parametrize("rack", ["opaque", "inks", "five", "three"])
 @pytest.mark.parametrize("each", TEMPLATES, ids=lambda each: each.id)
 def test_any_rack_gives_a_plan_or_says_which_paint_is_wanting(each: object, rack: str) -> None:
     name = each.id  # type: ignore[attr-defined]

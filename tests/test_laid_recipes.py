@@ -17,7 +17,7 @@ from zesty_veil.advise.remedies import until
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.coatwords import parse_coat
-from zesty_veil.plan.model import Ground, Passage, Plan, Primer
+from zesty_veil.plan.model import Coat, Ground, Passage, Plan, Primer
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.recalled import alone
 from zesty_veil.services.colours import target_of
@@ -160,3 +160,21 @@ def test_no_remedy_lays_a_film_over_an_edge() -> None:
     film = parse_coat("Soot Wash; tool wash", RACK)
     shaded = until(plan, 0, film, lambda _: True).passages[0].coats
     assert [coat.meant for coat in shaded] == ["", "", "", "edge"]
+
+
+def test_a_robe_of_any_colour_has_base_wash_base_again_and_two_lights() -> None:
+    """White begins with an ivory, black and grey are washed and lifted with no colour."""
+    for colour in ("red", "yellow", "green", "violet", "brown", "white", "black", "grey"):
+        said = (("colour", colour), ("thing", "robe"))
+        (robe,) = plan_of("cloth", "demo", *said).passages
+        washes = [c for c in robe.coats if {RACK[p].kind for p in names(c)} & {"wash", "contrast"}]
+        assert len(washes) == 1, colour
+        assert len([c for c in robe.coats if len(c.mixture.parts) > 1]) == 2, colour
+        if colour in ("white", "black", "grey"):
+            assert not hues(robe) - {"Driftbone Ivory", "Cuttlebone"}, (colour, hues(robe))
+        if colour == "white":
+            assert names(robe.coats[0]) == {"Driftbone Ivory"}
+
+
+def names(coat: Coat) -> set[str]:
+    return {part.paint for part in coat.mixture.parts}

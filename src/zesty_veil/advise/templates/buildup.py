@@ -43,12 +43,14 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.tr import tr
 
-_THINGS: dict[str, tuple[str, str, tuple[float, ...]]] = {
-    "cloth": ("cloth", "folds", (62.0, 44.0, 28.0, 14.0)),
-    "robe": ("robe", "folds", (70.0, 52.0, 36.0, 22.0)),
-    "armour": ("armour", "plate", (60.0, 40.0, 26.0, 13.0)),
+# Name, form, how light it is from fold to depth, and the school that is usual for it.
+_THINGS: dict[str, tuple[str, str, tuple[float, ...], str]] = {
+    "cloth": ("cloth", "folds", (62.0, 44.0, 28.0, 14.0), "glazes"),
+    "robe": ("robe", "folds", (70.0, 52.0, 36.0, 22.0), "wash"),
+    "armour": ("armour", "plate", (60.0, 40.0, 26.0, 13.0), "layers"),
 }
 _SCHOOLS = {
+    "usual": "the usual way",
     "glazes": "down from white by glazes",
     "layers": "up from black by layers, edges last",
     "wash": "base, wash, base again, two lights",
@@ -72,7 +74,8 @@ _LIFTED, _PALE_LIFTED, _NOT_DARK = (1.0, 0.8, 0.55, 0.3), (1.0, 0.9, 0.8, 0.75),
 _CLEARER, _CLEAR = 1.3, 30.0
 # Lights of the wash school: where they begin to fade, and base and light in drops.
 _LIGHTS = ((0.5, (2.0, 1.0)), (0.15, (1.0, 2.0)))
-_FAR, _PALE, _WHITE, _LIGHTER, _NEAR_HUE = 28.0, 22.0, 78.0, 10.0, 45.0
+_FAR, _PALE, _WHITE, _LIGHTER, _A_LITTLE, _NEAR_HUE = 28.0, 22.0, 78.0, 10.0, 3.0, 45.0
+_HUED = 12.0  # from this chroma on a colour and a wash have a hue
 _STANDS_OUT = ("flat", "ridge")
 
 
@@ -156,9 +159,11 @@ def _darker(colour: Colour) -> Colour:
 
 
 def _built(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
-    name, form, lights = _THINGS[answers["thing"]]
+    name, form, lights, usual = _THINGS[answers["thing"]]
     length, area = answers.size()
     own, school = answers.lab("colour"), answers["school"]
+    if school == "usual":
+        school = usual
     bare = Passage(
         tr(name), length, area, answers.ground(), form=form,
         targets=wanted_along(*_wanted(own, lights)),
@@ -192,13 +197,12 @@ def _built(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
 def _washed(bare: Passage, answers: Answered) -> Passage:
     """Return a passage with base, wash, base again on what stands out, and two lights."""
     own = answers.lab("colour")
-    base = _base(answers, own)
+    base, light = _base(answers, own)
     pot = (Part(base.name),)
     solid = Coat(Mixture(pot, "water", 0.7), "loaded", 2)
     wash = Coat(Mixture((Part(_shade(answers, own).name),)), "wash")
     again = replace(_thin(pot, 1.0), sites=_STANDS_OUT)
     coats = [solid, wash, again]
-    light = _lifter(answers, base)
     for (end, drops), sites in zip(_LIGHTS, (_STANDS_OUT, ("ridge",)), strict=True):
         laid = _thin((Part(base.name, drops[0]), Part(light.name, drops[1])), 1.0)
         laid = edits.with_feather(edits.with_span(laid, 0.0, end), 0.0, 0.3)
@@ -210,13 +214,19 @@ def _thin(parts: tuple[Part, ...], water: float) -> Coat:
     return Coat(Mixture(parts, "water", water), "loaded", 1)
 
 
-def _base(answers: Answered, own: Colour) -> Paint:
-    """Return the opaque paint that is nearest to a colour; raises InputError if none is."""
-    opaque = [p for p in answers.paints if p.kind == "opaque"]
-    best = min(opaque, key=lambda p: _off(p, own), default=None)
-    if best is None or _off(best, own) > _FAR:
+def _base(answers: Answered, own: Colour) -> tuple[Paint, Paint]:
+    """Return the opaque paint nearest to a colour that one can lighten, and what lightens it.
+
+    White itself cannot be: its base is an ivory or a grey. Raises InputError if there is none.
+    """
+    near = [p for p in answers.paints if p.kind == "opaque" and _off(p, own) <= _FAR]
+    if not near:
         raise InputError(tr("What is wanting is an opaque paint of that colour; add one."))
-    return best
+    for base in sorted(near, key=lambda p: _off(p, own)):
+        light = _lifter(answers, base)
+        if light is not None:
+            return base, light
+    raise InputError(tr("What is wanting is a lighter paint to lift it with; add one."))
 
 
 def _off(paint: Paint, own: Colour) -> float:
@@ -224,36 +234,42 @@ def _off(paint: Paint, own: Colour) -> float:
     return float(ciede2000(look, np.array(own)))
 
 
-def _lifter(answers: Answered, base: Paint) -> Paint:
-    """Return what lightens a base without its hue going astray; InputError if nothing does."""
+def _lifter(answers: Answered, base: Paint) -> Paint | None:
+    """Return what lightens a base without its hue going astray, or none."""
     named = {p.name: p for p in answers.paints}
-    L, _, hue = alone_over_white(base)
+    L, chroma, hue = alone_over_white(base)
     found: list[tuple[float, Paint]] = []
     for paint in answers.paints:
         own = alone_over_white(paint)
         parts = (Part(base.name), Part(paint.name))
         pale = own[1] < _PALE and own[0] > _WHITE
         turn = 0.0 if pale else abs((own[2] - hue + 180) % 360 - 180)
-        lighter = own[0] > L + _LIGHTER and paint.kind == "opaque" and turn < _NEAR_HUE
-        if lighter and drift_of(parts, named) is None:
+        if chroma < _HUED and not pale:
+            continue  # a grey is lifted with white or ivory
+        lighter = own[0] > L + (_A_LITTLE if pale else _LIGHTER) and turn < _NEAR_HUE
+        if lighter and paint.kind == "opaque" and drift_of(parts, named) is None:
             found.append((turn - (own[0] - L) / 2 + (_PALE if pale else 0.0), paint))
-    if not found:
-        raise InputError(tr("What is wanting is a lighter paint to lift it with; add one."))
-    return min(found, key=lambda each: each[0])[1]
+    return min(found, key=lambda each: each[0])[1] if found else None
 
 
-def _shade(answers: Answered, base: Colour) -> Paint:
-    """Return the wash that shades a colour; raises InputError if there is none."""
-    hue = float(lch(np.array(base))[2])
+def _shade(answers: Answered, own: Colour) -> Paint:
+    """Return the wash that shades a colour; raises InputError if there is none.
 
-    def turn(paint: Paint) -> float:
+    Of its hue, and no clearer; a grey's has as little hue as can be.
+    """
+    _, chroma, hue = (float(v) for v in lch(np.array(own)))
+
+    def astray(paint: Paint) -> float:
         _, C, h = alone_over_white(paint)
-        return abs((h - hue + 180) % 360 - 180) if C > 15 else 40.0
+        if chroma < _HUED:
+            return C
+        turn = abs((h - hue + 180) % 360 - 180) if C > _HUED else 40.0
+        return turn + max(C - chroma - _HUED, 0.0) / 2
 
     washes = [p for p in answers.paints if p.kind in {"wash", "contrast"}]
     if not washes:
         raise InputError(tr("What is wanting is a wash for the recesses; add one to the rack."))
-    return min(washes, key=turn)
+    return min(washes, key=astray)
 
 
 CLOTH = Template(
@@ -261,7 +277,7 @@ CLOTH = Template(
         Asks("colour", "Which colour?", "red", colour=True),
         Asks("thing", "What is it?", "cloth",
              {"cloth": "deep cloth", "robe": "a robe from a mid tone", "armour": "armour"}),
-        Asks("school", "How is it painted?", "glazes", _SCHOOLS),
+        Asks("school", "How is it painted?", "usual", _SCHOOLS),
         LARGE, PRIMER, FIGURES,
     ), _built,
 )  # fmt: skip

@@ -24,7 +24,7 @@ from zesty_veil.advise.match.rescue import (
     covers,
     now_on,
 )
-from zesty_veil.advise.match.spots import Spot
+from zesty_veil.advise.match.spots import Spot, near_enough
 from zesty_veil.advise.match.starts import SearchStart, ramps_from
 from zesty_veil.advise.match.waywords import rough_words, way_words
 from zesty_veil.advise.match.whynot import nearest_alone, why_not
@@ -40,7 +40,7 @@ from zesty_veil.predict.field import predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.named import region_of
 from zesty_veil.predict.targets import off_target
-from zesty_veil.thresholds import HIDDEN_DE00, MET_DE00, RISES_VALUES
+from zesty_veil.thresholds import AS_NEAR_DE00, HIDDEN_DE00, MET_DE00, RISES_VALUES
 from zesty_veil.tr import tr
 
 # By itself a colour this near is reached; more than so many coats for it alone is not looked for.
@@ -116,13 +116,16 @@ def solve(
         return
     for k, way in enumerate(ways):
         best = (*best[:k], _answer(way, starts, request, soft=True), *best[k + 1 :])
-        yield Answers(_falling_first(best), _SOUGHT + (0.97 - _SOUGHT) * (k + 1) / len(ways))
+        ranked = _falling_first(_near_first(best, near_enough(starts[0])))
+        yield Answers(ranked, _SOUGHT + (0.97 - _SOUGHT) * (k + 1) / len(ways))
         if not should_continue():
             return
-        if request.plainest_only and best[k].rises <= RISES_VALUES:
-            best = _falling_first(best[: k + 1])[:1]
+        # What a soft end leads no farther away is what was looked for.
+        fine = best[k].rises <= RISES_VALUES and best[k].off <= way.off + AS_NEAR_DE00
+        if request.plainest_only and fine:
+            best = best[: k + 1]
             break
-    best = _falling_first(best)
+    best = _falling_first(_near_first(best, near_enough(starts[0])))
     if not best:
         raise InputError(
             tr("There is nothing to lay; allow more paints, tools, minutes or passes.")
@@ -130,6 +133,17 @@ def solve(
     why = hindrance(request, best[0], should_continue, starts) if request.reasons else (None, None)
     if should_continue():
         yield Answers(best, 1.0, *why)
+
+
+def _near_first(answers: tuple[Recipe, ...], there: float) -> tuple[Recipe, ...]:
+    """Return answers as they were ranked, but what soft ends lead too far away behind the others.
+
+    there : dE00 that counts as there, as for `plainest_first`.
+    """
+    least = min((answer.off for answer in answers), default=0.0)
+    far = [answer.off > max(least + AS_NEAR_DE00, there) for answer in answers]
+    order = sorted(range(len(answers)), key=lambda k: answers[k].off if far[k] else 0.0)
+    return tuple(answers[k] for k in order)
 
 
 def _falling_first(answers: tuple[Recipe, ...]) -> tuple[Recipe, ...]:
@@ -216,6 +230,7 @@ def _laid(
         found,
         coats=coats,
         delta_e=off,
+        weighed=(),
         minutes=context.minutes(coats),
         pots=len({coat.mixture for coat in coats}),
         covers=covers(context, tuple(coat for coat in coats if coat.span == (0.0, 1.0))),

@@ -9,6 +9,7 @@ import pytest
 from msgspec.structs import replace
 
 from test_match import FLAT, PAINTS, RACK
+from zesty_veil.advise.match.answering import spots_on, weighed
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.rescue import covering, covers
@@ -18,8 +19,6 @@ from zesty_veil.advise.match.solve import (
     Recipe,
     in_order,
     solve,
-    spots_on,
-    weighed,
 )
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000

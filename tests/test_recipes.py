@@ -17,6 +17,7 @@ from msgspec.structs import replace
 
 from painterjobs import BEFORE, RAMPS, SINGLES, Job
 from randomjobs import random_jobs
+from zesty_veil.advise.match.answering import spots_on
 from zesty_veil.advise.match.candidate import Candidate, PlacedCoat, by_ends, effort
 from zesty_veil.advise.match.context import MatchContext
 from zesty_veil.advise.match.judge import Rule
@@ -25,7 +26,7 @@ from zesty_veil.advise.match.pareto import plainest_first
 from zesty_veil.advise.match.problem import Problem
 from zesty_veil.advise.match.recipe import MatchRequest, Recipe
 from zesty_veil.advise.match.shortlist import light_ground, near_mixtures, solid_looks
-from zesty_veil.advise.match.solve import solve, spots_on
+from zesty_veil.advise.match.solve import solve
 from zesty_veil.advise.match.waywords import mixture_colour, way_words
 from zesty_veil.desktop.kit.laidwords import laid_words
 from zesty_veil.light.ciede2000 import ciede2000

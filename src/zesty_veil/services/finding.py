@@ -8,10 +8,11 @@ from dataclasses import dataclass
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.advise.match.answering import weighed
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.obstacle import WhyNot
 from zesty_veil.advise.match.recipe import Answers, MatchRequest, Recipe
-from zesty_veil.advise.match.solve import solve, weighed
+from zesty_veil.advise.match.solve import solve
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array
 from zesty_veil.light.srgb import srgb

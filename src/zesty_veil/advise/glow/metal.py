@@ -15,9 +15,9 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.wanted import lit_by_itself
+from zesty_veil.advise.match.answering import weighed
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.recipe import MatchRequest
-from zesty_veil.advise.match.solve import weighed
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lab, lch, luminous
 from zesty_veil.light.grid import Array

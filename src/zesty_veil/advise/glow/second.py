@@ -14,9 +14,10 @@ from msgspec.structs import replace
 
 from zesty_veil.advise.glow.painted import Painted
 from zesty_veil.advise.glow.wanted import Lit
+from zesty_veil.advise.match.answering import weighed
 from zesty_veil.advise.match.limits import Limits
 from zesty_veil.advise.match.recipe import MatchRequest
-from zesty_veil.advise.match.solve import solve, weighed
+from zesty_veil.advise.match.solve import solve
 from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Passage, Plan, Target

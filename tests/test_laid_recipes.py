@@ -178,3 +178,10 @@ def test_a_robe_of_any_colour_has_base_wash_base_again_and_two_lights() -> None:
 
 def names(coat: Coat) -> set[str]:
     return {part.paint for part in coat.mixture.parts}
+
+
+def test_soft_ends_do_not_pile_paint_up() -> None:
+    """A sooty flame's yellow was laid eight times, all but neat, for the sake of its ends."""
+    for primer in ("white", "black"):
+        plan = plan_of("flame", "five", ("school", "sooty"), ("primer", primer))
+        assert not [r for r in remarks(plan, 0, plan.paints) if r.kind == "piled up"]

@@ -12,11 +12,12 @@ from zesty_veil.paint.mixture import MOST_WATER
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage
+from zesty_veil.plan.thickness import um_at
 from zesty_veil.predict.evenfeather import even_feather
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.harsh import step_sizes
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.thresholds import HARSH_DE00, HARSH_OVER_MM, RUNNY
+from zesty_veil.thresholds import HARSH_DE00, HARSH_OVER_MM, PILED_UM, RUNNY
 
 # Tools on which water runs.
 DABBED = frozenset({"sponge", "flecks", "stipple"})
@@ -60,6 +61,9 @@ def softened(
     if most < _PASSES[0]:
         return best
     step = _step_at(_with(passage, index, best), index, paints, look)
+    middle = sum(coat.span) / 2
+    # More passes are not to lay so much more that it hides detail.
+    thickest = max(PILED_UM, um_at(passage.coats, middle, paints))
     tools = dict.fromkeys((coat.tool, *(("glaze",) if coat.tool not in DABBED else ())))
     for passes in (p for p in _PASSES if coat.passes <= p <= most):
         for tool in tools:
@@ -68,7 +72,7 @@ def softened(
                 if step <= _SOFT_DE00:
                     return best
                 tried = _with(passage, index, _thinned(laid, water))
-                if not near(tried):
+                if um_at(tried.coats, middle, paints) > thickest or not near(tried):
                     continue
                 spaced = even_feather(tried, index, paints, look)
                 size = _step_at(_with(tried, index, spaced), index, paints, look)

@@ -40,6 +40,8 @@ from zesty_veil.thresholds import (
 )
 
 _Spots = npt.NDArray[np.bool_]
+# What is laid by the program stays so far below what is told as too thick.
+_MARGIN_UM = 0.5
 
 
 class Rule(Enum):
@@ -289,7 +291,7 @@ def lies_thick(case: Case, k: int) -> bool:
     below = [(case.candidate[i], case.thickness(i)[0]) for i in range(k)]
     for step in range(placed.first, placed.last + 1):
         own = um + sum(each for other, each in below if other.covers(step))
-        if own > PILED_UM or own + case.under(step) > THICK_UM:
+        if own > PILED_UM or own + case.under(step) > THICK_UM - _MARGIN_UM:
             return True
     return False
 

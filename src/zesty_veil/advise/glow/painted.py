@@ -20,8 +20,8 @@ class Painted:
     lit : of a surface; none for the fire itself. answer : none until something is found. share :
     how much of the search is done, 0-1. over : whether it is laid over what is there. kept : the
     coats that were there and stay. only : what it is painted with, where that is not all there is.
-    lost : which of those will not show any more. why : what stands
-    in the way at `where`, where it is still far off and that was looked for.
+    lost : which of those kept will not show any more. why : what stands in the way at `where`,
+    where it is still far off and that was looked for.
     """
 
     passage: int

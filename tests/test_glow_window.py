@@ -388,3 +388,42 @@ def test_the_picture_of_a_light_is_the_same_in_every_size() -> None:
     # Lines between rings are a pixel wide in either, and so differ; all else agrees.
     assert inside.sum() > 3000
     assert np.percentile(off, 80) < 6
+
+
+def test_what_stands_in_the_light_casts_a_shadow_and_is_dragged(lit: MainWindow) -> None:
+    page = opened_glow(lit)
+    view, menu = page.view, page.shadow_of.menu()
+    assert menu is not None
+    pipe = next(a for a in menu.actions() if "blowpipe" in a.text())
+    bare, words = view.grab().toImage(), pipe.text()
+    pipe.trigger()
+    assert page.wait_until_idle()
+    assert page.glow is not None
+    shadow = page.glow.surfaces[0].shadow
+    assert shadow is not None
+    assert "blowpipe" in shadow.of
+    assert words in [a.text() for a in menu.actions() if a.isChecked()]
+    said = [page.notes.item(i).text() for i in range(page.notes.count())]
+    assert any("shadow" in each and "blowpipe" in each for each in said)
+    # Dragged before the middle of the form it darkens there, and the light stays where it is.
+    place = page.glow.surfaces[0].place
+    drag(view, view.point(*shadow.place[:2]).toPoint(), view.point(-0.2, 0.1).toPoint())
+    assert page.wait_until_idle()
+    moved = page.glow.surfaces[0]
+    assert moved.place == place
+    assert moved.shadow is not None
+    assert moved.shadow.place[:2] == pytest.approx((-0.2, 0.1), abs=0.02)
+    now = view.grab().toImage()
+    points = [view.point(0.1 * i, 0.1 * k).toPoint() for i in range(-9, 10) for k in range(-9, 10)]
+    darker = [bare.pixelColor(at).lightness() - now.pixelColor(at).lightness() for at in points]
+    assert sum(by > 15 for by in darker) > 10
+    # By keys as well, and nearer to the eye.
+    QTest.keyClick(view, KEY.Key_Right, Qt.KeyboardModifier.ControlModifier)
+    both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    QTest.keyClick(view, KEY.Key_Up, both)
+    keyed = page.glow.surfaces[0].shadow
+    assert keyed is not None
+    assert keyed.place[0] == pytest.approx(moved.shadow.place[0] + 0.05)
+    assert keyed.place[2] == pytest.approx(moved.shadow.place[2] + 0.05)
+    menu.actions()[0].trigger()
+    assert page.glow.surfaces[0].shadow is None

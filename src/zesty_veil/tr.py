@@ -7,7 +7,7 @@ fill in. Values are put into a text by its own numbered places, so their order m
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 _texts: dict[str, str] = {}
 
@@ -30,3 +30,13 @@ def counted(count: int, one: str, more: str) -> str:
     ('1 pass', '3 passes')
     """
     return tr(one if count == 1 else more).format(count)
+
+
+def listed(words: Sequence[str]) -> str:
+    """Return things one after the other, as they are said.
+
+    >>> listed(["red"]), listed(["red", "blue"]), listed(["red", "blue", "white"])
+    ('red', 'red and blue', 'red, blue and white')
+    """
+    *first, last = words
+    return tr("{0} and {1}").format(", ".join(first), last) if first else last

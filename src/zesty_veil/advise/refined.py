@@ -14,7 +14,7 @@ from zesty_veil.plan.model import OwnTool, Plan
 from zesty_veil.plan.refining import in_hand, refined_since, with_paints
 from zesty_veil.predict.field import SITE_RELIEF, axis, predict
 from zesty_veil.thresholds import WORDY_DE00
-from zesty_veil.tr import tr
+from zesty_veil.tr import listed, tr
 
 _PLACES = 24
 _SITES = ("in the recesses", "on the flats", "on the ridges")
@@ -55,7 +55,7 @@ def refined(
     most = float(de[i, j])
     if most < WORDY_DE00:
         return ()
-    what = _listed([*names, *(["your hand"] if other_hand else [])])
+    what = _few([*names, *(["your hand"] if other_hand else [])])
     verb = "is" if len(names) + other_hand == 1 else "are"
     where = f"{u[i] * passage.length_mm:.1f} mm from the light, {_SITES[j]}"
     return (
@@ -79,7 +79,7 @@ def _taken(plan: Plan, known: dict[str, Paint], hand: tuple[OwnTool, ...]) -> Pl
     return in_hand(with_paints(plan, known), hand)
 
 
-def _listed(names: list[str]) -> str:
+def _few(names: list[str]) -> str:
     if len(names) > 3:
-        return f"{', '.join(names[:2])} and {len(names) - 2} more"
-    return " and ".join([", ".join(names[:-1]), names[-1]] if len(names) > 1 else names)
+        names = [*names[:2], tr("{0} more").format(len(names) - 2)]
+    return listed(names)

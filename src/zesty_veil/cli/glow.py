@@ -21,7 +21,7 @@ from zesty_veil.advise.glow.painting import (
     with_hindrances,
     with_painting,
 )
-from zesty_veil.advise.glow.usual import glow_now, off_figure, with_colour
+from zesty_veil.advise.glow.usual import glow_now, off_figure, usual_shadow, with_colour
 from zesty_veil.aside import aside
 from zesty_veil.cli.passages import passage_number
 from zesty_veil.errors import InputError
@@ -35,12 +35,13 @@ from zesty_veil.plan import edits
 from zesty_veil.plan.check import check_plan
 from zesty_veil.plan.coatwords import coat_words
 from zesty_veil.plan.fileformat import load
-from zesty_veil.plan.glow import CORES, Glow
+from zesty_veil.plan.glow import CORES, Glow, Place3, Surface
 from zesty_veil.plan.model import Plan, ground_words
 from zesty_veil.plan.placewords import place_words
 from zesty_veil.predict.words import describe
 from zesty_veil.services.colours import parse_colour
 from zesty_veil.services.looks import save_plan
+from zesty_veil.tr import tr
 
 
 def fire_arguments(job: argparse.ArgumentParser) -> None:
@@ -85,6 +86,14 @@ def glow_arguments(job: argparse.ArgumentParser) -> None:
     )
     job.add_argument(
         "--on", action="append", default=[], metavar="PASSAGE", help="what a light off it falls on"
+    )
+    job.add_argument(
+        "--shadow",
+        action="append",
+        default=[],
+        nargs=2,
+        metavar=("PASSAGE", "OF"),
+        help="what stands between the light and a passage; OF@X,Y,Z says where its middle is",
     )
     job.add_argument("--keep", action="store_true", help="keep the coats there are, lay over them")
     job.add_argument("--second", metavar="COLOUR", help="of a second light, from the other side")
@@ -141,7 +150,40 @@ def _glow(plan: Plan, chosen: argparse.Namespace) -> Glow:
     if chosen.second is not None:
         L, a, b = parse_colour(chosen.second)
         glow = replace(glow, second=(L, a, b))
+    for on, of in chosen.shadow:
+        glow = _with_shadow(plan, glow, on, of)
     return glow
+
+
+def _with_shadow(plan: Plan, glow: Glow, on: str, of: str) -> Glow:
+    """Return a glow in which a passage stands in the light before another one."""
+    lit = plan.passages[passage_number(plan, on)].name
+    name, at, where = of.rpartition("@")
+    by = plan.passages[passage_number(plan, name if at else of)].name
+    if lit not in {surface.passage for surface in glow.surfaces}:
+        raise InputError(tr("The light does not fall on {0}, so nothing shadows it.").format(lit))
+
+    def shadowed(surface: Surface) -> Surface:
+        if surface.passage != lit:
+            return surface
+        shadow = usual_shadow(surface, by)
+        if at:
+            shadow = replace(shadow, place=_place(where))
+        return replace(surface, shadow=shadow)
+
+    return replace(glow, surfaces=tuple(map(shadowed, glow.surfaces)))
+
+
+def _place(words: str) -> Place3:
+    try:
+        x, y, z = (float(number) for number in words.split(","))
+    except ValueError:
+        raise InputError(
+            tr(
+                "'{0}' is not a place; give three numbers, such as --shadow banner head@0.2,0,0.9."
+            ).format(words)
+        ) from None
+    return x, y, z
 
 
 def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
@@ -154,6 +196,7 @@ def _passage(plan: Plan, one: Painted) -> dict[str, Any]:
         where: dict[str, Any] = {"ring": None if ring is None else ring.number}
         if ring is not None:
             where |= {"outer_mm": round(ring.end_mm, 2), "light": round(ring.light, 4)}
+            where |= {"shadowed": round(ring.shadowed, 3)} if ring.shadowed else {}
         gap = bool(rings) and len(rings) <= i < len(one.targets) - 1
         steps.append({**where, **row, "gap": gap, "de00": round(off, 3)})
     why = None
@@ -192,7 +235,9 @@ def _passage_text(row: dict[str, Any]) -> str:
         if "outer_mm" in step:
             where = f"ring {step['ring']}, to {step['outer_mm']:.1f} mm"
         value_words = f"value {step['value']:.1f}  {step['words']}  dE {step['de00']:.1f}"
-        out += f"  {where}: {step['target']}  {value_words}\n"
+        shadowed = step.get("shadowed", 0)
+        shade = tr("  {0:.0f} % in shadow").format(100 * shadowed) if shadowed else ""
+        out += f"  {where}: {step['target']}  {value_words}{shade}\n"
     if row["why"] is not None:
         out += f"  at {100 * row['why']['place']:.0f} %: {' '.join(row['why']['reasons'])}\n"
     if row["words"]:

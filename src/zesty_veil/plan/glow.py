@@ -40,12 +40,24 @@ class Fire(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     colours: Annotated[tuple[Place3, ...], from_to(LEAST_COLOURS, MOST_COLOURS, "its colours")]
 
 
+class Shadow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """What a passage hides of the light from another one: it stands between the two.
+
+    `place` is where the middle of its form stands before the form of the one behind, in half
+    widths of that: x to the right, y upward, z towards the eye.
+    """
+
+    of: str
+    place: Place3
+
+
 class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """A passage that the light falls on.
 
     `own` is its colour by daylight, before any light is painted (CIELAB). `place` is where the
     light is before its form, in half widths: x to the right, y upward, z towards the eye; with
-    `end` it is a line from there. With `inside` it glows from within the form.
+    `end` it is a line from there. With `inside` it glows from within the form. `shadow` is that of
+    a passage that stands in the light before it.
     """
 
     passage: str
@@ -54,6 +66,7 @@ class Surface(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     place: Place3 = (-0.7, 0.5, 0.7)
     end: Place3 | None = None
     inside: bool = False
+    shadow: Shadow | None = None
 
 
 class Glow(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
@@ -106,6 +119,13 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
     for surface in glow.surfaces:
         words = f"'{surface.passage}'"
         yield from limit_faults(surface, {"own": words, "place": words, "end": words})
+        if surface.shadow is None:
+            continue
+        yield from limit_faults(surface.shadow, {"place": words})
+        if surface.shadow.of not in passages or surface.shadow.of == surface.passage:
+            yield tr("'{0}' casts no shadow on {1}; name another passage of the plan.").format(
+                surface.shadow.of, words
+            )
 
 
 def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:
@@ -121,8 +141,16 @@ def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:
 
 def renamed(glow: Glow, old: str, name: str) -> Glow:
     """Return a glow with a passage called otherwise."""
-    surfaces = tuple(replace(s, passage=name) if s.passage == old else s for s in glow.surfaces)
-    return replace(glow, source=name if glow.source == old else glow.source, surfaces=surfaces)
+
+    def other(surface: Surface) -> Surface:
+        shadow = surface.shadow
+        if shadow is not None and shadow.of == old:
+            shadow = replace(shadow, of=name)
+        passage = name if surface.passage == old else surface.passage
+        return replace(surface, passage=passage, shadow=shadow)
+
+    source = name if glow.source == old else glow.source
+    return replace(glow, source=source, surfaces=tuple(map(other, glow.surfaces)))
 
 
 def without(glow: Glow, gone: str) -> Glow | None:
@@ -131,4 +159,9 @@ def without(glow: Glow, gone: str) -> Glow | None:
         return None
     if not glow.source and [s.passage for s in glow.surfaces] == [gone]:
         return None
-    return replace(glow, surfaces=tuple(s for s in glow.surfaces if s.passage != gone))
+    surfaces = (
+        replace(s, shadow=None) if s.shadow is not None and s.shadow.of == gone else s
+        for s in glow.surfaces
+        if s.passage != gone
+    )
+    return replace(glow, surfaces=tuple(surfaces))

@@ -19,7 +19,7 @@ from zesty_veil.advise.glow.painting import (
     with_hindrances,
     with_painting,
 )
-from zesty_veil.advise.glow.rings import PIXELS, before, light_field
+from zesty_veil.advise.glow.rings import PIXELS, Before, before, light_field
 from zesty_veil.advise.glow.wanted import (
     SECOND_LIGHT,
     Lit,
@@ -37,12 +37,13 @@ from zesty_veil.light.grid import Array
 from zesty_veil.light.illuminant import white
 from zesty_veil.light.srgb import srgb
 from zesty_veil.paint.paint import Paint
-from zesty_veil.plan.glow import Glow, Surface
+from zesty_veil.plan.glow import Glow, Place3, Surface
 from zesty_veil.plan.model import Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.forms.edges import laid_over
-from zesty_veil.predict.forms.lit import Lamp, distance, reach_of
-from zesty_veil.predict.forms.shapes import Shape, form
+from zesty_veil.predict.forms.lit import distance, reach_of
+from zesty_veil.predict.forms.shadow import outline
+from zesty_veil.predict.forms.shapes import form
 from zesty_veil.predict.look import ViewingConditions
 
 _FLAT = np.zeros(1)
@@ -101,6 +102,27 @@ def lighting(asked: LightRequest, should_continue: Callable[[], bool]) -> Iterat
     yield LightSeen(asked, lits, _picture(asked, lits[asked.surface]), brightest, warned)
 
 
+@dataclass(frozen=True, eq=False)
+class ShadowSeen:
+    """What stands in the light before a form in view: its name, where it is, and its outline.
+
+    outline : (k, 2), from its middle, in half widths of the form in view.
+    """
+
+    of: str
+    place: Place3
+    outline: Array
+
+
+def shadow_seen(plan: Plan, glow: Glow, surface: Surface) -> ShadowSeen | None:
+    """Return what stands in the light before a surface's form, if anything does."""
+    blocker = before(plan, glow, surface).blocker
+    if blocker is None or surface.shadow is None or surface.inside:
+        return None
+    corners = blocker.scale * outline(blocker.shape)
+    return ShadowSeen(surface.shadow.of, blocker.place, corners)
+
+
 def _brightest(plan: Plan, passage: int) -> float:
     """Return the greatest value on a passage as it is painted now."""
     look = ViewingConditions(plan.light)
@@ -111,9 +133,10 @@ def _brightest(plan: Plan, passage: int) -> float:
 def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     """Return the form in view under the light, with the edges of the rings."""
     surface = asked.glow.surfaces[asked.surface]
-    lamp, bare, _ = before(asked.plan, asked.glow, asked.plan.passages[on.ringed.passage])
+    of = before(asked.plan, asked.glow, surface)
+    lamp, bare = of.lamp, of.bare
     made = form(bare, asked.size)
-    d, light = distance(made, lamp), _light(lamp, bare, surface, made.mask)
+    d, light = distance(made, lamp), _light(of, made.mask)
     near, far = reach_of(d, made)
     u = np.clip((d[made.mask] - near) / (far - near), 0, 1)
     table = _colours(asked, surface, on)
@@ -129,19 +152,19 @@ def _picture(asked: LightRequest, on: Lit) -> npt.NDArray[np.uint8]:
     return out
 
 
-def _light(lamp: Lamp, bare: Shape, surface: Surface, mask: npt.NDArray[np.bool_]) -> Array:
+def _light(of: Before, mask: npt.NDArray[np.bool_]) -> Array:
     """Return how much light each pixel of a form shows, (k,), from the field of the rings.
 
     That one is kept, and what throws a shadow is the same in any size; between its places light is
     blended, so that shadows have no stairs.
     """
-    _, field = light_field(lamp, bare, surface)
-    size = mask.shape[0]
+    there = light_field(of)
+    field, size = there.light * (1 - there.hidden), mask.shape[0]
     if size == PIXELS:
         return np.asarray(field[mask])
     across = _blends(PIXELS, size)
-    there = form(bare, PIXELS).mask.astype(np.float32)
-    seen, share = ((across @ each @ across.T)[mask] for each in (field.astype(np.float32), there))
+    inside = form(of.bare, PIXELS).mask.astype(np.float32)
+    seen, share = ((across @ each @ across.T)[mask] for each in (field.astype(np.float32), inside))
     return np.asarray(np.clip(seen / np.maximum(share, 1e-3), 0, 1))
 
 

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from zesty_veil.errors import InputError
 from zesty_veil.light.cielab import lab_from_lch, lch
-from zesty_veil.plan.glow import CORES, Glow, Place3, Surface
+from zesty_veil.plan.glow import CORES, Glow, Place3, Shadow, Surface
 from zesty_veil.plan.model import Passage, Plan
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
@@ -106,6 +106,18 @@ def off_figure(plan: Plan, passages: Sequence[int] | None = None) -> Glow:
         raise InputError(tr("There is no passage for a light to fall on; add one."))
     surfaces = tuple(_surface(plan.passages[i], plan) for i in lit)
     return Glow("", surfaces, wins=USUAL_WINS)
+
+
+def usual_shadow(surface: Surface, of: str) -> Shadow:
+    """Return the shadow of a passage to begin with: it stands beside the way the light goes."""
+    light = np.array(surface.place)
+    towards = -light / max(float(np.linalg.norm(light)), 1e-9)
+    beside = np.array([-towards[1], towards[0], 0.0])
+    beside /= max(float(np.linalg.norm(beside)), 1e-9)
+    if beside[1] > 0:
+        beside = -beside  # what stands before something is mostly lower than it
+    x, y, z = (round(float(v), 2) for v in light + 0.5 * towards + 0.8 * beside)
+    return Shadow(of, (x, y, z))
 
 
 def _surface(passage: Passage, plan: Plan) -> Surface:

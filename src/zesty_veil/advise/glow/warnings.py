@@ -21,6 +21,10 @@ from zesty_veil.thresholds import (
     HELD_BACK,
     UNDER_SOURCE_VALUES,
 )
+from zesty_veil.tr import listed, tr
+
+# A smaller share of a ring is not worth a word.
+_LEAST_SHADOW = 0.02
 
 
 @dataclass(frozen=True)
@@ -51,6 +55,7 @@ def before_coats(lits: Sequence[Lit], source: int | None, source_value: float) -
             "is shown. A weaker one keeps the ambient apart from black.",
         )
     for lit in lits:
+        yield from _shadow(lit)
         at, away = lit.ringed.passage, lit.values[-1]
         if lit.gap is not None:
             if lit.gap < GAP_VALUES:
@@ -72,6 +77,22 @@ def before_coats(lits: Sequence[Lit], source: int | None, source_value: float) -
                 f"The light makes only {dark:.1f} values of difference; bring it "
                 "nearer, or make it stronger.",
             )
+
+
+def _shadow(lit: Lit) -> Iterator[Warned]:
+    """Yield how much of each ring lies in the shadow of another passage."""
+    shadow, rings = lit.ringed.surface.shadow, lit.ringed.rings
+    if shadow is None:
+        return
+    at = lit.ringed.passage
+    some = [ring for ring in rings if ring.shadowed >= _LEAST_SHADOW]
+    if not some:
+        words = tr("The shadow of {0} does not fall on it; bring that between it and the light.")
+        yield Warned(at, words.format(shadow.of))
+        return
+    shares = [tr("{0:.0f} % of ring {1}").format(100 * ring.shadowed, ring.number) for ring in some]
+    words = tr("The shadow of {0} covers {1}. Leave it as dark as the side away.")
+    yield Warned(at, words.format(shadow.of, listed(shares)))
 
 
 def after_coats(plan: Plan, passages: Sequence[Painted], rack: Sequence[Paint]) -> Iterator[Warned]:

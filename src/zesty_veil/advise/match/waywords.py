@@ -23,7 +23,7 @@ from zesty_veil.plan.model import Coat, Ground, Passage
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.words import GREY_CHROMA, describe, hue_word
 from zesty_veil.thresholds import STRONG_CHROMA, WHITE_COVER_L
-from zesty_veil.tr import tr
+from zesty_veil.tr import listed, tr
 
 _End = Literal["all", "most", "far", "light", "middle"]
 _MOST = 0.6  # of the axis
@@ -79,31 +79,25 @@ def _end(coat: Coat, first: bool) -> _End:
 
 def _run_words(end: _End, run: Sequence[tuple[str, int]], along: bool) -> str:
     each = [name if count == 1 else f"{name} {_times(count)}" for name, count in run]
-    listed = _listed(each)
+    every = listed(each)
     if end == "all":
-        return tr("{0} over all").format(listed) if along else tr(", then ").join(each)
+        return tr("{0} over all").format(every) if along else tr(", then ").join(each)
     if end == "most":
-        return tr("{0} over all but the far end").format(listed)
+        return tr("{0} over all but the far end").format(every)
     if end == "middle":
-        return tr("{0} in between").format(listed)
+        return tr("{0} in between").format(every)
     if len(each) == 1:
         where = tr("at the far end") if end == "far" else tr("towards the light")
-        return tr("{0} {1}").format(listed, where)
+        return tr("{0} {1}").format(every, where)
     if end == "far":
-        return tr("{0}, each shorter, to the far end").format(listed)
-    return tr("{0}, each further in, to the light").format(listed)
+        return tr("{0}, each shorter, to the far end").format(every)
+    return tr("{0}, each further in, to the light").format(every)
 
 
 def _times(count: int) -> str:
     return {2: tr("twice"), 3: tr("three times"), 4: tr("four times")}.get(
         count, tr("{0} times").format(count)
     )
-
-
-def _listed(words: Sequence[str]) -> str:
-    if len(words) == 1:
-        return words[0]
-    return tr("{0} and {1}").format(", ".join(words[:-1]), words[-1])
 
 
 def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:

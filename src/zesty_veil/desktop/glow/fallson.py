@@ -1,4 +1,4 @@
-"""What a light off the figure falls on: a menu of the passages, each on or off."""
+"""Menus of the passages: what a light off the figure falls on, and what stands in its way."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QMenu, QToolButton
 
 from zesty_veil.desktop.kit.plain import name_control
+from zesty_veil.plan.glow import Surface
 from zesty_veil.tr import tr
 
 
@@ -34,3 +35,32 @@ class FallsOn(QToolButton):
             # One at least stays lit, or there would be no light.
             action.setEnabled(list(lit) != [name])
             action.triggered.connect(lambda _, name=name: self.chosen.emit(name))
+
+
+class ShadowOf(QToolButton):
+    """Opens the menu; says which passage was chosen, or "" for none."""
+
+    chosen = Signal(str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setText(tr("Shadow of"))
+        self.setToolTip(
+            tr("What stands between the light and the surface in view; drag its outline")
+        )
+        name_control(self, tr("what casts its shadow on the surface in view"))
+        self.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self._menu = QMenu(self)
+        self.setMenu(self._menu)
+
+    def show_passages(self, names: Sequence[str], lit: Surface) -> None:
+        """Show what could stand before a surface, and what does."""
+        self._menu.clear()
+        of = "" if lit.shadow is None else lit.shadow.of
+        for name in ("", *(name for name in names if name != lit.passage)):
+            action = self._menu.addAction(name.replace("&", "&&") or tr("nothing"))
+            action.setCheckable(True)
+            action.setChecked(name == of)
+            action.triggered.connect(lambda _, name=name: self.chosen.emit(name))
+        self.setVisible(len(names) > 1)
+        self.setEnabled(not lit.inside)

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from zesty_veil.advise.glow.painting import SCHOOLS
 from zesty_veil.desktop.glow.depth import Depth
-from zesty_veil.desktop.glow.fallson import FallsOn
+from zesty_veil.desktop.glow.fallson import FallsOn, ShadowOf
 from zesty_veil.desktop.glow.keys import LIGHT
 from zesty_veil.desktop.glow.ladder import Ladder
 from zesty_veil.desktop.glow.laid import LaidWords
@@ -57,7 +57,7 @@ class GlowPage(Page):
         self.keep.setMinimumContentsLength(14)
         self.keep.addItem(tr("painted anew"), False)
         self.keep.addItem(tr("over what is there"), True)
-        self.wins, self.falls_on = WinsDial(), FallsOn()
+        self.wins, self.falls_on, self.shadow_of = WinsDial(), FallsOn(), ShadowOf()
         self.bar = LightBar()
         self.find_coats, self.stop = self.bar.find_coats, self.bar.stop
         self.write, self.leave = self.bar.write, self.bar.leave
@@ -120,6 +120,7 @@ class GlowPage(Page):
         over.setSpacing(16)
         over.addWidget(self.keep)
         over.addWidget(self.falls_on)
+        over.addWidget(self.shadow_of)
         over.addWidget(self.wins, 1)
         left = QVBoxLayout()
         left.setSpacing(8)

@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent
 
 from zesty_veil.advise.fire import FIRE_SCHOOLS as FLAMES
 from zesty_veil.advise.glow.painting import USUAL_LIMITS
-from zesty_veil.advise.glow.usual import glow_now, off_figure, with_colour
+from zesty_veil.advise.glow.usual import glow_now, off_figure, usual_shadow, with_colour
 from zesty_veil.advise.glow.warnings import Warned
 from zesty_veil.desktop.glow.glowpage import GlowPage
 from zesty_veil.desktop.glow.glowwords import effort_words, found_words
@@ -31,6 +31,7 @@ from zesty_veil.services.lighting import (
     Painting,
     lighting,
     paint_lights,
+    shadow_seen,
 )
 from zesty_veil.tr import counted, tr
 
@@ -60,6 +61,7 @@ class GlowView(GlowPage):
         self.jobs.failed.connect(self._failed)
         self.view.moved.connect(self.move_light)
         self.view.end_moved.connect(self.move_end)
+        self.view.shadow_moved.connect(self.move_shadow)
         self.view.let_go.connect(lambda: self._changed(outdate=False))
         self.ladder.chosen.connect(self._look_at_named)
         self.row.surface_changed.connect(self._change_surface)
@@ -70,6 +72,7 @@ class GlowView(GlowPage):
         self.notes.chosen.connect(self._look_at_named)
         self.wins.changed.connect(lambda wins: self._set(wins=wins))
         self.falls_on.chosen.connect(self._light_or_leave)
+        self.shadow_of.chosen.connect(self.shade)
         self.school.activated.connect(lambda _: self._outdated())
         self.keep.activated.connect(lambda _: self._changed())
         self.flame.activated.connect(lambda _: self._outdated())
@@ -144,6 +147,21 @@ class GlowView(GlowPage):
         """Bring the far end of a line of light to another place."""
         if self.glow is not None:
             self._change_surface(replace(self.glow.surfaces[self.in_view], end=end))
+
+    def move_shadow(self, place: Place3) -> None:
+        """Bring what shadows the surface in view to another place before its form."""
+        if self.glow is not None:
+            surface = self.glow.surfaces[self.in_view]
+            if surface.shadow is not None:
+                shadow = replace(surface.shadow, place=place)
+                self._change_surface(replace(surface, shadow=shadow))
+
+    def shade(self, name: str) -> None:
+        """Let a passage stand between the light and the surface in view; none with ""."""
+        if self.glow is not None:
+            surface = self.glow.surfaces[self.in_view]
+            shadow = usual_shadow(surface, name) if name else None
+            self._change_surface(replace(surface, shadow=shadow))
 
     def paint(self) -> None:
         """Find the coats."""
@@ -225,12 +243,14 @@ class GlowView(GlowPage):
             self._outdated()
         surface = self.glow.surfaces[self.in_view]
         self.view.show_light(surface.place, surface.end)
+        self.view.show_shadow(shadow_seen(self._document.plan, self.glow, surface))
         self.row.show_surface(self.glow, surface)
         self.numbers.show_numbers(self.glow)
         self.wins.show_wins(self.glow.wins)
         names = [passage.name for passage in self._document.plan.passages]
         self.falls_on.show_passages(names, [each.passage for each in self.glow.surfaces])
         self.falls_on.setVisible(not self.glow.source)
+        self.shadow_of.show_passages(names, surface)
         self.flame.setVisible(bool(self.glow.source))
         self.lights.ask(
             LightRequest(

@@ -54,7 +54,7 @@ class Lamp:
 
 def distance(form: Form, lamp: Lamp) -> Array:
     """Return how far each place is from the nearest point of a light, (n, n) in half widths."""
-    P = _places(form)
+    P = places_of(form)
     return np.asarray(
         np.min([np.linalg.norm(point - P, axis=-1) for point in lamp.points()], axis=0)
     )
@@ -75,7 +75,7 @@ def reach_of(d: Array, form: Form) -> tuple[float, float]:
 
 def irradiance(form: Form, lamp: Lamp) -> Array:
     """Return how much light falls on each place of a form, (n, n), 0-1; 0 outside the form."""
-    P = _places(form)
+    P = places_of(form)
     total = np.zeros(form.mask.shape)
     points = lamp.points()
     for point in points:
@@ -98,7 +98,7 @@ def shaded(form: Form, point: Array, where: npt.NDArray[np.bool_]) -> npt.NDArra
     size = form.mask.shape[0]
     step = 2 / size
     # A little off the surface, or a steep one would shade itself by its own pixels.
-    start = _places(form)[where] + _OFF_PX * step * form.normal[where]
+    start = places_of(form)[where] + _OFF_PX * step * form.normal[where]
     towards = point - start
     across = np.linalg.norm(towards[:, :2], axis=1)
     first = np.minimum(_BIAS_PX * step / np.maximum(across, 1e-9), 1.0)
@@ -126,6 +126,7 @@ def _fall(d: Array, lamp: Lamp) -> Array:
     return np.asarray(np.minimum((_FULL * lamp.radius / d) ** 2, 1.0))
 
 
-def _places(form: Form) -> Array:
+def places_of(form: Form) -> Array:
+    """Return the place of each pixel of a form, (n, n, 3) in half widths."""
     x, y = grid(form.mask.shape[0])
     return np.stack([x, y, form.height], axis=-1)

@@ -398,6 +398,6 @@ def test_a_glow_from_the_command_line(capsys: pytest.CaptureFixture[str], tmp_pa
     text = run(capsys, "glow", str(path), *shade, f"{pipe}@-0.3,0,0.5")
     assert "% in shadow" in text
     assert cli.run(["glow", str(path), *shade, f"{pipe}@here"]) == 2
-    assert "'here' is not a place" in capsys.readouterr().err
+    assert "'here' isn't a place" in capsys.readouterr().err
     assert cli.run(["glow", str(path), "--radius", "-4"]) == 2
     assert "'radius_mm' is -4" in capsys.readouterr().err

@@ -19,8 +19,8 @@ from pytestqt.qtbot import QtBot
 
 from driving import go, opened
 from test_cli import answer, run
+from zesty_veil.advise.drops import MOST_DROPS
 from zesty_veil.advise.ladder import (
-    MOST_DROPS,
     MOST_RUNGS,
     PotLadder,
     ladder,

@@ -245,7 +245,12 @@ def test_a_link_and_its_rights_are_kept(tmp_path: Path) -> None:
 
 EARLIER = Path(__file__).parent / "data" / "workshop.veil"
 # By schema: what fields its files have, with their types and limits.
-FIELDS = {3: "a08ce89f2b6576cd", 4: "63506cea1e0f7b51", 5: "b433e54714815581"}
+FIELDS = {
+    3: "a08ce89f2b6576cd",
+    4: "63506cea1e0f7b51",
+    5: "b433e54714815581",
+    6: "82742bad77569561",
+}
 
 
 def without_words(schema: object) -> object:

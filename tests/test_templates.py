@@ -134,6 +134,20 @@ def test_any_rack_gives_a_plan_or_says_which_paint_is_wanting(each: object, rack
     assert used <= {paint.name for paint in RACKS[rack]}
 
 
+@pytest.mark.parametrize(
+    ("name", "rack", "primer", "colour"),
+    [
+        ("sheer", "demo", "grey", "red"),  # a thin red cloth is pink, and meant so
+        ("within", "five", "white", "yellow"),  # what is wanted dark may lie on dark
+    ],
+)
+def test_what_is_wanted_pink_or_dark_is_not_remarked_on(
+    name: str, rack: str, primer: str, colour: str
+) -> None:
+    plan = plan_of(name, rack, ("primer", primer), ("colour", colour))
+    assert own_remarks(plan, RACKS[rack]) == []
+
+
 @pytest.mark.common_practice
 @pytest.mark.parametrize("school", ["deep", "sooty", "cold", "single"])
 def test_every_school_of_fire_is_hot_in_the_middle_and_dark_at_the_tips(school: str) -> None:

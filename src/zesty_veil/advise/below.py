@@ -9,6 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from functools import partial
 
 import numpy as np
+import numpy.typing as npt
 
 from zesty_veil.advise import remedies
 from zesty_veil.advise.direct import both_routes
@@ -19,11 +20,10 @@ from zesty_veil.paint.kinds import CLEAR
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan import edits
 from zesty_veil.plan.model import Coat, Passage, Plan, coat_name
-from zesty_veil.predict.field import SITE_RELIEF, axis, field_of, predict
+from zesty_veil.predict.field import axis, field_of, predict
 from zesty_veil.predict.layer import StackOptics
 from zesty_veil.predict.look import ViewingConditions, colours
 from zesty_veil.predict.recalled import alone
-from zesty_veil.predict.targets import missed
 from zesty_veil.thresholds import (
     CLEAN_ABOVE,
     COVERED_VALUES,
@@ -69,9 +69,12 @@ def dark_below(
             continue  # metal shines through whatever its value in the shade
         field = field_of(below[i], u, _FLAT, look)
         value, under = field.value[:, 0][inside], field.lch[:, 0][inside]
-        if _opposite(coat, under, paints) or _as_wanted(passage, paints, look, start, end):
+        if _opposite(coat, under, paints):
             continue
-        dark = float((value < need).mean())
+        spoilt = ~_wanted_dark(passage, paints, look, u)[inside]
+        if not spoilt.any():
+            continue
+        dark = float(((value < need) & spoilt).mean())
         if dark > DARK_SHARE:
             yield _too_dark(passage, index, i, need, float(value.mean()), paints, look, rack)
         elif _greyed(coat, under, lch(colours(below[i + 1], look)[0])[:, 0][inside], paints):
@@ -154,15 +157,15 @@ def _greyed(coat: Coat, under: Array, over: Array, paints: Mapping[str, Paint]) 
     return bool((grey & (lost > GREYED_SHARE)).mean() > DARK_SHARE)
 
 
-def _as_wanted(
-    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions, start: float, end: float
-) -> bool:
-    """Tell whether what is wanted on a part of the axis comes, about: its dark is wanted too."""
-    there = [i for i, target in enumerate(passage.targets) if start <= target.place <= end]
-    if not there:
-        return False
-    told = missed(passage, predict(passage, paints, axis(128), SITE_RELIEF, look))
-    return told is not None and all(told.by[i] <= 2 * MET_DE00 for i in there)
+def _wanted_dark(
+    passage: Passage, paints: Mapping[str, Paint], look: ViewingConditions, u: Array
+) -> npt.NDArray[np.bool_]:
+    """Tell where it comes no darker than its targets want it, (n,): the dark is wanted there."""
+    if not passage.targets:
+        return np.zeros(u.size, dtype=bool)
+    places, L = zip(*sorted((t.place, t.lab[0]) for t in passage.targets), strict=True)
+    seen = predict(passage, paints, u, _FLAT, look).lab[:, 0, 0]
+    return np.asarray(seen >= np.interp(u, places, L) - 2 * MET_DE00)
 
 
 def weak_glow(

@@ -9,14 +9,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cache
 from itertools import pairwise
 from typing import Literal, get_args
 
 import numpy as np
 from msgspec.structs import replace
 
-from zesty_veil.advise.match.bank import bank
+from zesty_veil.advise.drops import SOLID, distances, even_steps, solid_on
 from zesty_veil.errors import InputError
 from zesty_veil.light.ciede2000 import ciede2000
 from zesty_veil.light.cielab import lch, luminous
@@ -29,7 +28,6 @@ from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.edits import with_feather, with_span
 from zesty_veil.plan.model import Coat, Passage
 from zesty_veil.predict.field import predict
-from zesty_veil.predict.lay import ground
 from zesty_veil.predict.look import ViewingConditions
 from zesty_veil.predict.words import describe
 from zesty_veil.thresholds import MUDDY_MIDDLE
@@ -41,16 +39,12 @@ LadderEnd = Literal["far", "light", "both"]
 LADDER_ENDS: tuple[LadderEnd, ...] = get_args(LadderEnd)
 LEAST_POTS, MOST_POTS = 2, 4
 LEAST_RUNGS, MOST_RUNGS = 2, 9
-# Nobody counts more drops than this into one mixture.
-MOST_DROPS = 24
 _FINE = 24  # places looked at between two pots
-_SOLID = (0.5, 2)  # water to one of paint, and passes
 _LAYER = 1.0
 # A rung has taken over from the one below when it is this near to its own colour; and more passes
 # than this nobody lays on one step.
 _TAKEN_OVER, _MOST_PASSES = 3.0, 4
 _FEATHER = 0.6  # of a step
-_DROP = 0.006  # of a step, for each drop more
 
 
 @dataclass(frozen=True)
@@ -115,7 +109,9 @@ def ladder(
     if style == "pairs":
         chosen = _pairs(pots)
     else:
-        chosen = _even(pots, count, [_ways(pair, passage, paints, look) for pair in pairwise(pots)])
+        chosen = even_steps(
+            pots, count, [distances(pair, passage, paints, look) for pair in pairwise(pots)]
+        )
     looks = solid_on(chosen, pots, passage, paints, look)
     named = {paint.name: paint for paint in (*paints, *pots)}
     steps = [0.0, *(float(v) for v in ciede2000(looks[:-1], looks[1:]))]
@@ -174,7 +170,7 @@ def ladder_coats(
     based
         Whether the first rung lies there already: then it is not laid again, and buries nothing.
     """
-    thinning, passes = _SOLID
+    thinning, passes = SOLID
     base = Coat(Mixture(rungs[0].parts, "water", thinning), "loaded", passes)
     out = [] if based else [base]
     zone = share / len(rungs)
@@ -206,7 +202,7 @@ def _passes(
     look: ViewingConditions,
 ) -> list[int]:
     """Return for each rung how often it is laid over the one before until that hardly shows."""
-    thinning, passes = _SOLID
+    thinning, passes = SOLID
     out = [passes]
     for below, parts, lab in zip(mixtures, mixtures[1:], looks[1:], strict=False):
         coats = (*passage.coats, Coat(Mixture(below, "water", thinning), "loaded", passes))
@@ -255,90 +251,11 @@ def _mixtures(one: Paint, other: Paint) -> Iterator[tuple[Part, ...]]:
         yield (Part(one.name, round(1 - t, 4)), Part(other.name, round(t, 4)))
 
 
-def solid_on(
-    mixtures: Sequence[tuple[Part, ...]],
-    pots: Sequence[Paint],
-    passage: Passage,
-    paints: Sequence[Paint],
-    look: ViewingConditions,
-) -> Array:
-    """Return CIELAB of mixtures laid solid on what is there in the middle of a passage."""
-    named = {paint.name: paint for paint in (*paints, *pots)}
-    thinning, passes = _SOLID
-    coats = [Coat(Mixture(parts, "water", thinning), "loaded", passes) for parts in mixtures]
-    below = ground(passage, named, np.array([0.5]), np.zeros(1))
-    out = np.empty((len(coats), 3))
-    every = bank(coats, named, 0.0, passage, below.mirror is not None)
-    for numbers, labs in every.labs_on(below, look):
-        out[numbers] = labs[0]
-    return out
-
-
 def _pairs(pots: Sequence[Paint]) -> list[tuple[Part, ...]]:
     out: list[tuple[Part, ...]] = [(Part(pots[0].name),)]
     for one, other in pairwise(pots):
         out += [(Part(one.name), Part(other.name)), (Part(other.name),)]
     return out
-
-
-def _ways(
-    pair: tuple[Paint, Paint], passage: Passage, paints: Sequence[Paint], look: ViewingConditions
-) -> Array:
-    """Return how far all whole drops of two pots are from the first, in dE00 all the way.
-
-    In the order of `_whole_drops`, the second pot itself last.
-    """
-    one, other = pair
-    drops = _whole_drops()
-    order = sorted(range(len(drops)), key=lambda k: drops[k][1] / sum(drops[k]))
-    mixed = [(Part(one.name, drops[k][0]), Part(other.name, drops[k][1])) for k in order]
-    every = [(Part(one.name),), *mixed, (Part(other.name),)]
-    labs = solid_on(every, pair, passage, paints, look)
-    far = np.cumsum(ciede2000(labs[:-1], labs[1:]))
-    out = np.empty(len(drops) + 1)
-    out[[*order, len(drops)]] = far
-    return out
-
-
-def _even(pots: Sequence[Paint], count: int, ways: Sequence[Array]) -> list[tuple[Part, ...]]:
-    """Return the pots, and between them mixtures of whole drops as evenly spaced as can be.
-
-    `ways` is `_ways` of each two neighbours.
-    """
-    drops = _whole_drops()
-    shares = np.array([b / (a + b) for a, b in drops])
-    long = [float(way[-1]) for way in ways]
-    between = [0] * len(long)
-    for _ in range(count - len(pots)):
-        widest = [each / (k + 1) for each, k in zip(long, between, strict=True)]
-        between[int(np.argmax(widest))] += 1
-    out: list[tuple[Part, ...]] = [(Part(pots[0].name),)]
-    for i, (one, other) in enumerate(pairwise(pots)):
-        # Few drops first: of mixtures that stand about as near, the simpler is taken.
-        many = np.array([a + b for a, b in drops])
-        last, gone = 0.0, 0.0
-        for left in range(between[i], 0, -1):
-            # Where even the fewest drops of a strong pot go too far, the others share the rest.
-            step = (long[i] - gone) / (left + 1)
-            off = np.abs(ways[i][:-1] - gone - step) + _DROP * step * many
-            best = int(np.argmin(np.where(shares > last, off, np.inf)))
-            a, b = drops[best]
-            last, gone = b / (a + b), float(ways[i][best])
-            out.append((Part(one.name, a), Part(other.name, b)))
-        out.append((Part(other.name),))
-    return out
-
-
-@cache
-def _whole_drops() -> tuple[tuple[int, int], ...]:
-    """Return how many drops of one and of another may be mixed, the fewest first."""
-    every = [
-        (a, b)
-        for a in range(1, MOST_DROPS)
-        for b in range(1, MOST_DROPS + 1 - a)
-        if np.gcd(a, b) == 1
-    ]
-    return tuple(sorted(every, key=lambda each: (sum(each), each)))
 
 
 def _mud(labs: Array, pots: int) -> str:

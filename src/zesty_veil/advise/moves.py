@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from zesty_veil.advise.drops import MOST_DROPS
 from zesty_veil.advise.remedies import with_pigment
 from zesty_veil.errors import InputError
 from zesty_veil.paint.mixture import Mixture, Part
@@ -18,7 +19,7 @@ _SMOOTH_PASSES = 3
 _SMOOTH_REACH = 0.06
 _BESIDE = 0.02  # so far beyond a feather it is looked at what is seen there
 # Ratios are met within this share, or in so many drops as near as can be.
-_NEAR, _MOST_DROPS = 0.05, 24
+_NEAR = 0.05
 
 
 def smooth_here(plan: Plan, passage: int, coat: int) -> Plan:
@@ -76,7 +77,7 @@ def _mid_mix(lower: Coat, upper: Coat) -> tuple[Part, ...]:
         for part in coat.mixture.parts:
             shares[part.paint] = shares.get(part.paint, 0.0) + part.parts / total / 2
     best: tuple[float, list[int]] | None = None
-    for total in range(2, _MOST_DROPS + 1):
+    for total in range(2, MOST_DROPS + 1):
         drops = [max(round(total * share), 1) for share in shares.values()]
         whole = sum(drops)
         error = max(abs(n / whole / s - 1) for n, s in zip(drops, shares.values(), strict=True))

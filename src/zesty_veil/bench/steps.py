@@ -14,7 +14,7 @@ from zesty_veil.plan.model import Coat, Passage, Plan, ground_words
 from zesty_veil.plan.placewords import place_mm, place_words
 from zesty_veil.predict.field import axis, predict
 from zesty_veil.predict.look import ViewingConditions
-from zesty_veil.predict.streaks import patchy_passes
+from zesty_veil.predict.streaks import may_streak, patchy_passes
 from zesty_veil.predict.words import describe
 from zesty_veil.tr import tr
 
@@ -137,7 +137,7 @@ def _step(number: int, coat: Coat, passage: Passage) -> Iterator[str]:
 def _streaks(plan: Plan, passage: Passage, number: int, coat: Coat) -> Iterator[str]:
     """Yield a sentence where the first passes look patchy, so that nobody takes it for a fault."""
     rack = plan.rack()
-    if coat.tool != "loaded" or any(rack[p.paint].kind != "opaque" for p in coat.mixture.parts):
+    if not may_streak(coat, rack):
         return
     patchy = patchy_passes(passage, number, rack, ViewingConditions(plan.light))
     if patchy and patchy < coat.passes:

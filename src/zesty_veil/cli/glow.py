@@ -180,7 +180,7 @@ def _place(words: str) -> Place3:
     except ValueError:
         raise InputError(
             tr(
-                "'{0}' is not a place; give three numbers, such as --shadow banner head@0.2,0,0.9."
+                "'{0}' isn't a place. Give three numbers, such as --shadow banner head@0.2,0,0.9."
             ).format(words)
         ) from None
     return x, y, z

@@ -22,7 +22,7 @@ from zesty_veil.tr import tr
 PLAN_FORMAT = "zesty-veil plan"
 # Raised with every field that comes or goes: a test holds their fingerprint against it. 1 was never
 # released. 2 did not tell how a plan looked when it was saved.
-PLAN_SCHEMA = 5
+PLAN_SCHEMA = 6
 _FIRST_SCHEMA = 2
 _LOOKS_SINCE = 3  # files note how the plan looked
 SUFFIX = ".veil"

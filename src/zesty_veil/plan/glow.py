@@ -123,9 +123,9 @@ def glow_faults(glow: Glow, passages: tuple[str, ...]) -> Iterator[str]:
             continue
         yield from limit_faults(surface.shadow, {"place": words})
         if surface.shadow.of not in passages or surface.shadow.of == surface.passage:
-            yield tr("'{0}' casts no shadow on {1}; name another passage of the plan.").format(
-                surface.shadow.of, words
-            )
+            yield tr(
+                "'{0}' can't cast a shadow on {1}. Choose another passage of the plan."
+            ).format(surface.shadow.of, words)
 
 
 def fire_faults(fires: tuple[Fire, ...]) -> Iterator[str]:

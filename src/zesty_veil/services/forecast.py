@@ -34,6 +34,7 @@ from zesty_veil.predict.look import ViewingConditions, on_screen
 from zesty_veil.predict.onepass import OnePass, one_passes
 from zesty_veil.predict.solid import judged_over, solid_after
 from zesty_veil.predict.squint import along_axis
+from zesty_veil.predict.streaks import Streaks, streaks
 from zesty_veil.predict.sure import ColourUncertainty, sureness
 from zesty_veil.predict.targets import Missed, missed
 from zesty_veil.predict.turned import each_way
@@ -116,8 +117,15 @@ class Forecast:
     shown: Array | None = None  # (n, sites, 3) encoded sRGB of the ribbons, if not the field's
     missed: Missed | None = None  # how far it is from its targets
     remarks: tuple[Remark, ...] | None = None
+    streaks: Streaks | None = None  # how uneven its coats look, if they do
+    streaked: tuple[Array, Array] | None = None  # those, (n, sites, 3) encoded sRGB each
     sure: ColourUncertainty | None = None
     bounds: tuple[Array, Array] | None = None  # (n, sites, 3) encoded sRGB of both bounds
+
+    def is_patchy(self, coat: int) -> bool:
+        """Tell whether streaks of a coat show in the passage with all its coats."""
+        whole = self.request.laid is None and self.request.instead is None
+        return whole and self.streaks is not None and self.streaks.patchy[coat]
 
 
 def forecasts(request: Request, should_continue: Callable[[], bool]) -> Iterator[Forecast]:
@@ -161,12 +169,13 @@ def _judged(
     now: Forecast, request: Request, should_continue: Callable[[], bool]
 ) -> Generator[Forecast, None, Forecast]:
     """Yield what is said of the passage in view, and return the last of it."""
-    plan, look = request.plan, request.look
-    if now.field is None:
+    plan, look, field = request.plan, request.look, now.field
+    if field is None:
         return now
     passage, rack = plan.passages[request.passage], plan.rack()
     adds = contributions(passage, rack, look)
     now = replace(now, adds=adds, passes=one_passes(passage, rack, look))
+    now = _with_streaks(now, field)
     yield now
     if should_continue():
         newer = refined(request.counted, request.passage, request.known, request.hand)
@@ -187,6 +196,21 @@ def _judged(
         )
         yield now
     return now
+
+
+def _with_streaks(now: Forecast, field: Field) -> Forecast:
+    """Return a forecast with what streaks of the brush make of its ribbons, if they show."""
+    passage, paints = _front(now.request)
+    u, rack = axis(_SURE_PLACES), {paint.name: paint for paint in paints}
+    found = streaks(passage, rack, u, SITE_RELIEF, now.request.look)
+    if found is None:
+        return now
+    fine = axis(SECTION_PLACES)
+    apart = np.apply_along_axis(lambda along: np.interp(fine, u, along), 0, found.apart)
+    thin, thick = (
+        on_screen(lab, now.request.look)[0] for lab in (field.lab - apart, field.lab + apart)
+    )
+    return replace(now, streaks=found, streaked=(thin, thick))
 
 
 def _surrounding(request: Request) -> Passage | None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from msgspec.structs import replace
 
+from zesty_veil.advise.drops import solid_on
 from zesty_veil.advise.ladder import (
     LadderEnd,
     LadderStyle,
@@ -16,7 +17,6 @@ from zesty_veil.advise.ladder import (
     ladder_coats,
     lies_there,
     pairs_from,
-    solid_on,
 )
 from zesty_veil.errors import InputError
 from zesty_veil.light.grid import Array

@@ -87,7 +87,7 @@ def _shadow(lit: Lit) -> Iterator[Warned]:
     at = lit.ringed.passage
     some = [ring for ring in rings if ring.shadowed >= _LEAST_SHADOW]
     if not some:
-        words = tr("The shadow of {0} does not fall on it; bring that between it and the light.")
+        words = tr("The shadow of {0} doesn't reach it. Move {0} between it and the light.")
         yield Warned(at, words.format(shadow.of))
         return
     shares = [tr("{0:.0f} % of ring {1}").format(100 * ring.shadowed, ring.number) for ring in some]

@@ -125,7 +125,7 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             continue
         name = mixture_colour(look)
         faint = float(look[0]) >= WHITE_COVER_L and float(look[1]) < _FAINT_CHROMA
-        if (faint or _is_ivory(look)) and solids[k, 0] < WHITE_COVER_L:
+        if (faint or _is_ivory(look)) and mixture_colour(solids[k]) != name:
             # A film that is hardly seen over white is still no white, and no ivory.
             name = tr("thin {0}").format(mixture_colour(solids[k]))
         same = [i for i in range(k) if mixture_colour(looks[i]) == name]

@@ -129,7 +129,7 @@ def _sheer(answers: Answered, go: Callable[[], bool]) -> Iterator[TemplateMade]:
     folds = with_feather(with_span(folds, _THIN, 1.0), _THIN - _BARE, 0.0)
     between = replace(film_of(tint, "medium", 3.0, 2), sites=("recess",))
     between = with_feather(with_span(between, _THIN, 1.0), _THIN - _BARE, 0.0)
-    done = replace(veiled, coats=(*veiled.coats, between, folds), targets=())
+    done = replace(veiled, coats=(*veiled.coats, between, folds))
     yield TemplateMade(
         1.0, plan_with(tr("Sheer cloth"), answers, (done,)),
         (

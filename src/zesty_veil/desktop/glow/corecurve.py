@@ -61,9 +61,11 @@ class CoreCurve(QWidget):
             handle.valueChanged.connect(lambda value, k=k: self._moved(k, value / _STEPS))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setToolTip(
-            tr("From the source outward: near-white up to the first handle, none past the second; "
-               "and at the open one the hue is deepest")
-        )  # fmt: skip
+            tr(
+                "Near-white up to the first handle, no white past the second, and the deepest hue "
+                "at the open one."
+            )
+        )
 
     def sizeHint(self) -> QSize:
         """Return the size it likes."""

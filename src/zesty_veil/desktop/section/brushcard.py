@@ -204,8 +204,12 @@ class BrushCard(QWidget):
         adds: Contribution | None,
         passes: OnePass | None,
         ground: int = 0,
+        patchy: bool = False,
     ) -> None:
-        """Show a coat, or that none is in hand; the lowest `ground` coats are the ground's."""
+        """Show a coat, or that none is in hand; the lowest `ground` coats are the ground's.
+
+        patchy : whether streaks of it show.
+        """
         self._index = index
         known = passage is not None and index is not None and index < len(passage.coats)
         folds = {group.head for group in (self.pot, self.brush, self.lies, self.does)}
@@ -236,7 +240,7 @@ class BrushCard(QWidget):
         if self.mixture.show_mixture(plan, index, coat):
             self._fitting.start()
         self._show_numbers(coat, passage)
-        self.does.show_coat(coat, passage, adds, passes)
+        self.does.show_coat(coat, passage, adds, passes, patchy)
 
     def _show_nothing(self) -> None:
         for drawn in (self._thin_drops, self._tally):

@@ -397,7 +397,7 @@ class SectionDesk(QWidget):
 
     def _show_card(self) -> None:
         plan, passage, index = self.editor.drawn_plan, self.editor.drawn, self._coat
-        layer, adds, passes = None, None, None
+        layer, adds, passes, patchy = None, None, None, False
         shown = self._forecast
         ground = self.editor.ground_coats
         drawn = shown is not None and shown.request.ground_coats == ground
@@ -406,7 +406,8 @@ class SectionDesk(QWidget):
             fresh = self.forecasting.up_to_date(shown)
             adds = shown.adds[index] if fresh and shown.adds is not None else None
             passes = shown.passes[index] if fresh and shown.passes is not None else None
-        self.card.show_coat(plan, passage, index, layer, adds, passes, ground)
+            patchy = fresh and shown.is_patchy(index)
+        self.card.show_coat(plan, passage, index, layer, adds, passes, ground, patchy)
 
     def _tell_coat(self) -> None:
         coat = None if self._coat is None else self.editor.coat(self._coat)

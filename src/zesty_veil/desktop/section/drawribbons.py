@@ -6,7 +6,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QColor, QPainter, QPen, QPolygonF
 
-from zesty_veil.desktop.kit.ribbons import draw_harsh, draw_ribbon, screen_colour
+from zesty_veil.desktop.kit.ribbons import draw_harsh, draw_ribbon, draw_streaked, screen_colour
 from zesty_veil.desktop.kit.theme import CAPTION, Surround
 from zesty_veil.desktop.kit.writing import MIDDLE, RIGHT, name_rect, rectangle, write
 from zesty_veil.desktop.section.scene import Scene
@@ -31,13 +31,17 @@ def draw_ribbons(painter: QPainter, scene: Scene, surround: Surround) -> None:
         _surrounding(painter, scene, scene.forecast.around)
     for name, box in zip(_ROWS, parts.ribbons, strict=True):
         rect = rectangle(box)
-        shown = scene.forecast.shown if scene.forecast.shown is not None else field.rgb
-        draw_ribbon(painter, rect, shown[:, SITES.index(name)])
+        site, streaked = SITES.index(name), scene.forecast.streaked
+        if streaked is not None and scene.forecast.shown is None:
+            draw_streaked(painter, rect, *(each[:, site] for each in streaked))
+        else:
+            shown = scene.forecast.shown if scene.forecast.shown is not None else field.rgb
+            draw_ribbon(painter, rect, shown[:, site])
         if scene.forecast.bounds is not None:
-            _bounds(painter, rect, scene, SITES.index(name))
+            _bounds(painter, rect, scene, site)
         elif scene.forecast.beside is not None:
             low = QRectF(rect.x(), rect.center().y(), rect.width(), rect.height() / 2)
-            draw_ribbon(painter, low, scene.forecast.beside[:, SITES.index(name)])
+            draw_ribbon(painter, low, scene.forecast.beside[:, site])
         write(painter, name_rect(box), tr(name), surround.text, RIGHT)
     value = rectangle(parts.value)
     greys = np.repeat(_grey_of(field.value[:, FLAT])[:, None], 3, axis=1)

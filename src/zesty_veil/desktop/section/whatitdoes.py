@@ -39,9 +39,17 @@ class WhatItDoes(Fold):
         self.time.setText("")
 
     def show_coat(
-        self, coat: Coat, passage: Passage, adds: Contribution | None, passes: OnePass | None
+        self,
+        coat: Coat,
+        passage: Passage,
+        adds: Contribution | None,
+        passes: OnePass | None,
+        patchy: bool = False,
     ) -> None:
-        """Say what a coat does on its passage, as far as that is known by now."""
+        """Say what a coat does on its passage, as far as that is known by now.
+
+        patchy : whether streaks of it show.
+        """
         self.adds.setText(_adds_words(passage, adds))
         wait = drying_minutes(coat)
         self.time.setText(
@@ -49,7 +57,8 @@ class WhatItDoes(Fold):
                 wait.least, wait.most, whole(coat, passage)
             )
         )
-        self.touchy.setText(_pass_words(passes))
+        streaks = tr("Looks patchy.") + " " if patchy else ""
+        self.touchy.setText(streaks + _pass_words(passes))
 
 
 def _adds_words(passage: Passage, adds: Contribution | None) -> str:

@@ -279,7 +279,15 @@ def test_a_film_that_hardly_shows_on_white_is_not_called_white() -> None:
     assert way_words([wash], RACK) == "Thin crimson."
     ink = parse_coat("Clinker Red Ink; water 6", RACK)
     assert way_words([ink], RACK) == "Thin red."
-    assert way_words([parse_coat("Lime White; water 4; tool glaze", RACK)], RACK) == "White."
+    for words, said in (
+        ("Lime White; water 4; tool glaze", "White."),
+        ("Kiln Yellow; medium 4; tool glaze", "Thin yellow."),
+        ("Driftbone Ivory; medium 4; tool glaze", "Thin ivory."),
+        ("Peat Sepia Wash; medium 1; passes 2; tool glaze", "Thin brown twice."),
+    ):
+        assert way_words([parse_coat(words, RACK)], RACK) == said
+    edge = [parse_coat(words, RACK) for words in ("Flask Blue", "Lime White; sites ridge")]
+    assert way_words(edge, RACK).endswith("over all, then white on the ridges.")
 
 
 def test_metal_and_varnish_are_called_by_what_they_are() -> None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from zesty_veil.paint.laydown import SITES
+from collections.abc import Sequence
+
+from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.plan.model import Coat
-from zesty_veil.tr import tr
+from zesty_veil.tr import listed, tr
 
 # Shares of the axis that have a name, as a place and as a piece.
 _SHARES = (
@@ -26,9 +28,13 @@ def place_words(coat: Coat) -> str:
     where = _where(coat)
     if coat.sites == SITES:
         return where
-    sites = tr(" and ").join(tr(_SITES[site]) for site in coat.sites)
-    sites = tr("{0} only").format(sites)
+    sites = tr("{0} only").format(site_words(coat.sites))
     return sites if coat.span == (0.0, 1.0) else f"{sites}, {where}"
+
+
+def site_words(sites: Sequence[Site]) -> str:
+    """Return sites as painters call them: 'ridges and flats'."""
+    return listed([tr(_SITES[site]) for site in sites])
 
 
 _SITES = {"recess": "recesses", "flat": "flats", "ridge": "ridges"}

@@ -18,8 +18,10 @@ from zesty_veil.advise.match.judge import Rule
 from zesty_veil.advise.match.shortlist import solid_looks
 from zesty_veil.light.cielab import lch, luminous
 from zesty_veil.light.value import value
+from zesty_veil.paint.laydown import SITES, Site
 from zesty_veil.paint.paint import Paint
 from zesty_veil.plan.model import Coat, Ground, Passage
+from zesty_veil.plan.placewords import site_words
 from zesty_veil.predict.field import predict
 from zesty_veil.predict.words import GREY_CHROMA, describe, hue_word
 from zesty_veil.thresholds import STRONG_CHROMA, WHITE_COVER_L
@@ -50,10 +52,11 @@ def way_words(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> str:
     names = _names(coats, paints)
     said: list[str] = []
     ends = [_end(coat, k == 0) for k, coat in enumerate(coats)]
-    runs = groupby(zip(coats, names, ends, strict=True), key=lambda each: each[2])
-    along = any(end != "all" for end in ends)
-    for end, run in runs:
-        said.append(_run_words(end, [(name, coat.passes) for coat, name, _ in run], along))
+    runs = groupby(zip(coats, names, ends, strict=True), lambda each: (each[2], each[0].sites))
+    along = any(end != "all" for end in ends) or any(coat.sites != SITES for coat in coats)
+    for (end, sites), run in runs:
+        some = [(name, coat.passes) for coat, name, _ in run]
+        said.append(_run_words(end, sites, some, along))
     words = tr(", then ").join(said)
     return f"{words[:1].upper()}{words[1:]}."
 
@@ -77,9 +80,13 @@ def _end(coat: Coat, first: bool) -> _End:
     return "far" if end == 1.0 else "middle"
 
 
-def _run_words(end: _End, run: Sequence[tuple[str, int]], along: bool) -> str:
+def _run_words(
+    end: _End, sites: Sequence[Site], run: Sequence[tuple[str, int]], along: bool
+) -> str:
     each = [name if count == 1 else f"{name} {_times(count)}" for name, count in run]
     every = listed(each)
+    if sites != SITES:
+        return tr("{0} on the {1}").format(every, site_words(sites))
     if end == "all":
         return tr("{0} over all").format(every) if along else tr(", then ").join(each)
     if end == "most":
@@ -125,8 +132,10 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             continue
         name = mixture_colour(look)
         faint = float(look[0]) >= WHITE_COVER_L and float(look[1]) < _FAINT_CHROMA
-        if (faint or _is_ivory(look)) and mixture_colour(solids[k]) != name:
-            # A film that is hardly seen over white is still no white, and no ivory.
+        pot = kinds == {"wash"}
+        if (faint or pot or _is_ivory(look)) and mixture_colour(solids[k]) != name:
+            # A film that is hardly seen over white is still no white, and no ivory; and a brown
+            # wash is brown, however thin.
             name = tr("thin {0}").format(mixture_colour(solids[k]))
         same = [i for i in range(k) if mixture_colour(looks[i]) == name]
         if same and mixtures[same[-1]] != mixtures[k]:

@@ -41,6 +41,7 @@ _PALE_FROM, _PALE_TO = 76.0, 42.0
 _PALES = {"pink", "green", "turquoise", "cyan-blue", "blue", "violet-blue", "violet", "yellow"}
 # Up to this chroma what a thin film makes of white passes for white.
 _FAINT_CHROMA = 12.0
+_FULLER = 3.0
 # Two colours of one name differ in lightness by this much, or are called the same.
 _LIGHTER = 4.0
 
@@ -132,8 +133,10 @@ def _names(coats: Sequence[Coat], paints: Mapping[str, Paint]) -> list[str]:
             continue
         name = mixture_colour(look)
         faint = float(look[0]) >= WHITE_COVER_L and float(look[1]) < _FAINT_CHROMA
+        # What is laid in full has more colour, or is darker.
+        thin = float(solids[k, 0]) < WHITE_COVER_L or solids[k, 1] > look[1] + _FULLER
         pot = kinds == {"wash"}
-        if (faint or pot or _is_ivory(look)) and mixture_colour(solids[k]) != name:
+        if (pot or (thin and (faint or _is_ivory(look)))) and mixture_colour(solids[k]) != name:
             # A film that is hardly seen over white is still no white, and no ivory; and a brown
             # wash is brown, however thin.
             name = tr("thin {0}").format(mixture_colour(solids[k]))

@@ -329,3 +329,10 @@ def test_a_small_rise_is_not_exchanged_for_a_far_end_of_another_colour(primer: s
         assert told is None or max(told.by) < 8
         kinds = {remark.kind for remark in remarks(made.plan, index, demo_rack())}
         assert "dark below" not in kinds, passage.name
+
+
+def test_a_second_light_piles_no_paint_on_the_first() -> None:
+    *_, (plan, glow, school) = random_lights(9)
+    *_, done = painted(plan, glow, school, demo_rack(), USUAL_LIMITS)
+    laid = with_painting(plan, glow, done, demo_rack())
+    assert "piled up" not in {remark.kind for remark in remarks(laid, 0, demo_rack())}

@@ -80,25 +80,6 @@ def plan_of(name: str, rack: str = "demo", *said: tuple[str, str]) -> Plan:
     return plan
 
 
-@pytest.mark.parametrize("each", TEMPLATES, ids=lambda each: each.id)
-def test_a_template_gives_a_whole_plan_and_says_what_it_took_for_granted(each: object) -> None:
-    name = each.id  # type: ignore[attr-defined]
-    done = made(name)
-    assert done.plan is not None
-    check_plan(done.plan)
-    assert parse(dump(done.plan)) == done.plan
-    assert done.share == 1
-    assert done.assumed
-    assert all(words.endswith(".") for words in done.assumed)
-    names = {paint.name for paint in demo_rack()}
-    for passage in done.plan.passages:
-        assert passage.coats
-        assert {part.paint for c in passage.coats for part in c.mixture.parts} <= names
-        told = missed(passage, predict(passage, done.plan.rack(), axis(200), SITE_RELIEF))
-        if told is not None and name != "vial":  # gloss comes after it
-            assert np.mean(told.by) < 6, (name, told.by)
-
-
 def own_remarks(plan: Plan, rack: tuple[Paint, ...]) -> list[str]:
     """Return what is remarked on a plan, but what is only a hint for who likes it."""
     hints = {"no complement", "metameric", "alike"}
@@ -112,10 +93,26 @@ def own_remarks(plan: Plan, rack: tuple[Paint, ...]) -> list[str]:
 
 @pytest.mark.parametrize("primer", ["white", "grey", "black"])
 @pytest.mark.parametrize("each", TEMPLATES, ids=lambda each: each.id)
-def test_nothing_is_remarked_on_what_a_template_lays(each: object, primer: str) -> None:
+def test_a_template_gives_a_whole_plan_on_which_nothing_is_remarked(
+    each: object, primer: str
+) -> None:
     """`tools/judged.py` does the same for all answers."""
-    plan = plan_of(each.id, "demo", ("primer", primer))  # type: ignore[attr-defined]
-    assert own_remarks(plan, RACKS["demo"]) == []
+    name = each.id  # type: ignore[attr-defined]
+    done = made(name, "demo", ("primer", primer))
+    assert done.plan is not None
+    check_plan(done.plan)
+    assert parse(dump(done.plan)) == done.plan
+    assert done.share == 1
+    assert done.assumed
+    assert all(words.endswith(".") for words in done.assumed)
+    names = {paint.name for paint in demo_rack()}
+    for passage in done.plan.passages:
+        assert passage.coats
+        assert {part.paint for c in passage.coats for part in c.mixture.parts} <= names
+        told = missed(passage, predict(passage, done.plan.rack(), axis(200), SITE_RELIEF))
+        if told is not None and name != "vial":  # gloss comes after it
+            assert np.mean(told.by) < 6.5, (name, told.by)
+    assert own_remarks(done.plan, RACKS["demo"]) == []
 
 
 @pytest.mark.parametrize("rack", ["opaque", "inks", "five", "three"])

@@ -137,7 +137,7 @@ def light_field(of: Before) -> LightField:
     light, hidden = lit(made, of.lamp, of.surface), np.zeros(made.mask.shape)
     if of.blocker is not None:
         # No light is a point, so that no shadow's edge is sharper than this.
-        hidden = blurred(in_shadow(made, of.lamp, of.blocker), 1)
+        hidden = blurred(in_shadow(made, of.lamp, of.blocker), 2)
     return LightField(distance(made, of.lamp), light, hidden)
 
 

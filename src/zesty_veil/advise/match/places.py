@@ -23,8 +23,9 @@ from zesty_veil.plan.model import Coat
 from zesty_veil.plan.thickness import neat_um
 from zesty_veil.thresholds import STRONG_CHROMA, THICK_UM
 
-# So much of what may lie on a place at most counts as lying there already.
-_FULL = 0.7
+# Where more lies already than the first of these shares of what may lie at most, it counts as the
+# second: some coats must be possible on anything.
+_CROWDED, _COUNTED = 0.8, 0.7
 
 
 class State:
@@ -123,7 +124,8 @@ class WantedPlaces:
         self.last = len(places) - 1
         # (steps,): um of neat paint that lies on each already; some more may lie on any.
         under = [max(spot.under for spot in spots if spot.place == place) for place in places]
-        self.under = [min(um, _FULL * THICK_UM) for um in under]
+        most = _CROWDED * THICK_UM
+        self.under = [um if um <= most else _COUNTED * THICK_UM for um in under]
         self.wanted = np.array([spot.lab for spot in spots])
         # The spots of each relief.
         self.sites = {

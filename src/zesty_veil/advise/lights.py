@@ -159,7 +159,8 @@ def _no_gap(
     plan: Plan, index: int, seen: Field, look: ViewingConditions, rack: Sequence[Paint]
 ) -> Iterator[Remark]:
     dip = gap(seen)
-    if dip < GAP_VALUES:
+    # What is no lighter than a side turned away is lit by none of the two.
+    if dip < GAP_VALUES and _darker_end(seen) > LIT_VALUE:
         yield Remark(
             "no gap", index, max(dip, 0.0),
             tr(
@@ -174,8 +175,12 @@ def _no_gap(
 def gap(seen: Field) -> float:
     """Return by how many values the middle is darker than the darker of the two ends."""
     value, u = seen.value[:, 0], seen.u
-    middle = float(value[(u > 0.2) & (u < 0.8)].min())
-    return float(min(value[u <= 0.2].max(), value[u >= 0.8].max())) - middle
+    return _darker_end(seen) - float(value[(u > 0.2) & (u < 0.8)].min())
+
+
+def _darker_end(seen: Field) -> float:
+    value, u = seen.value[:, 0], seen.u
+    return float(min(value[u <= 0.2].max(), value[u >= 0.8].max()))
 
 
 def gap_at(value: Array, u: Array) -> float:

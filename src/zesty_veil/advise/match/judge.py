@@ -41,7 +41,7 @@ from zesty_veil.thresholds import (
 
 _Spots = npt.NDArray[np.bool_]
 # What is laid by the program stays so far below what is told as too thick.
-_MARGIN_UM = 3.0
+_MARGIN_UM = 0.5
 
 
 class Rule(Enum):

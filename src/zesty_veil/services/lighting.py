@@ -70,11 +70,24 @@ class LightRequest:
 
 
 @dataclass(frozen=True, eq=False)
+class ShadowSeen:
+    """What stands in the light before a form in view: its name, where it is, and its outline.
+
+    outline : (k, 2), from its middle, in half widths of the form in view.
+    """
+
+    of: str
+    place: Place3
+    outline: Array
+
+
+@dataclass(frozen=True, eq=False)
 class LightSeen:
     """What the light wants everywhere, and how the form in view looks in it.
 
     picture : (n, n, 4) RGBA. source_value : the greatest value on the source as it is painted
-    now; 0 where nothing is painted as it. warned : what would go wrong about it.
+    now; 0 where nothing is painted as it. warned : what would go wrong about it. shadow : what
+    stands in the light before the form in view.
     """
 
     asked: LightRequest
@@ -82,6 +95,7 @@ class LightSeen:
     picture: npt.NDArray[np.uint8]
     source_value: float
     warned: tuple[Warned, ...]
+    shadow: ShadowSeen | None = None
 
 
 def lighting(asked: LightRequest, should_continue: Callable[[], bool]) -> Iterator[LightSeen]:
@@ -99,24 +113,13 @@ def lighting(asked: LightRequest, should_continue: Callable[[], bool]) -> Iterat
         source = names.index(asked.glow.source)
         brightest = _brightest(asked.plan, source)
     warned = tuple(before_coats(lits, source, brightest))
-    yield LightSeen(asked, lits, _picture(asked, lits[asked.surface]), brightest, warned)
+    picture, shadow = _picture(asked, lits[asked.surface]), _shadow_seen(asked)
+    yield LightSeen(asked, lits, picture, brightest, warned, shadow)
 
 
-@dataclass(frozen=True, eq=False)
-class ShadowSeen:
-    """What stands in the light before a form in view: its name, where it is, and its outline.
-
-    outline : (k, 2), from its middle, in half widths of the form in view.
-    """
-
-    of: str
-    place: Place3
-    outline: Array
-
-
-def shadow_seen(plan: Plan, glow: Glow, surface: Surface) -> ShadowSeen | None:
-    """Return what stands in the light before a surface's form, if anything does."""
-    blocker = before(plan, glow, surface).blocker
+def _shadow_seen(asked: LightRequest) -> ShadowSeen | None:
+    surface = asked.glow.surfaces[asked.surface]
+    blocker = before(asked.plan, asked.glow, surface).blocker
     if blocker is None or surface.shadow is None or surface.inside:
         return None
     corners = blocker.scale * outline(blocker.shape)

@@ -31,7 +31,6 @@ from zesty_veil.services.lighting import (
     Painting,
     lighting,
     paint_lights,
-    shadow_seen,
 )
 from zesty_veil.tr import counted, tr
 
@@ -243,7 +242,8 @@ class GlowView(GlowPage):
             self._outdated()
         surface = self.glow.surfaces[self.in_view]
         self.view.show_light(surface.place, surface.end)
-        self.view.show_shadow(shadow_seen(self._document.plan, self.glow, surface))
+        if surface.shadow is None:
+            self.view.show_shadow(None)
         self.row.show_surface(self.glow, surface)
         self.numbers.show_numbers(self.glow)
         self.wins.show_wins(self.glow.wins)
@@ -277,6 +277,7 @@ class GlowView(GlowPage):
         if not self._holds(seen.asked.plan, seen.asked.glow):
             return
         self.view.show_picture(seen.picture)
+        self.view.show_shadow(seen.shadow)
         self.ladder.show_lits(seen.lits, seen.source_value, seen.asked.surface)
         self.dark.show_lit(seen.lits[seen.asked.surface])
         self._show_warned(seen.asked.plan, seen.warned)

@@ -260,7 +260,7 @@ def test_a_light_out_of_reach_says_so_and_a_search_is_stopped(lit: MainWindow) -
     glow.numbers.ambient.setValue(0.9)
     assert glow.wait_until_idle()
     notes = [glow.notes.item(i).text() for i in range(glow.notes.count())]
-    assert any("lets a glow read" in note for note in notes)
+    assert any("a glow reads" in note for note in notes)
     rect = glow.notes.visualItemRect(glow.notes.item(0))
     QTest.mouseClick(glow.notes.viewport(), LEFT, pos=rect.center())
     assert glow.in_view == 0

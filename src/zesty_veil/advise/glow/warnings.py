@@ -45,14 +45,18 @@ def before_coats(lits: Sequence[Lit], source: int | None, source_value: float) -
     if source is not None and most > source_value - UNDER_SOURCE_VALUES:
         yield Warned(
             source,
-            f"It is of value {source_value:.1f}, and lights others to {most:.1f}; what is lit must "
-            "stay darker. Paint the light itself too, or make it weaker.",
+            tr(
+                "It is value {0:.1f}, yet lights others to {1:.1f}. What a light falls on has to "
+                "stay darker than the light. Paint the light itself too, or make it weaker."
+            ).format(source_value, most),
         )
     if lits and lits[0].exposure < HELD_BACK:
         yield Warned(
             lits[0].ringed.passage if source is None else source,
-            f"As strong as this it would outshine all paint; {100 * lits[0].exposure:.0f} % of it "
-            "is shown. A weaker one keeps the ambient apart from black.",
+            tr(
+                "At this strength it would outshine all paint, so only {0:.0f} % of it is shown. "
+                "A weaker light keeps the unlit parts apart from black."
+            ).format(100 * lits[0].exposure),
         )
     for lit in lits:
         yield from _shadow(lit)
@@ -61,21 +65,27 @@ def before_coats(lits: Sequence[Lit], source: int | None, source_value: float) -
             if lit.gap < GAP_VALUES:
                 yield Warned(
                     at,
-                    f"The gap is {lit.gap:.1f} values darker than what is beside it; "
-                    f"{GAP_VALUES:g} or more keeps two lights apart.",
+                    tr(
+                        "The gap is only {0:.1f} values darker than what lies beside it. It takes "
+                        "{1:g} or more to keep two lights apart."
+                    ).format(lit.gap, GAP_VALUES),
                 )
         elif away > AWAY_VALUE:
             yield Warned(
                 at,
-                f"The side away is of value {ceil(10 * away) / 10:.1f}; {AWAY_VALUE:g} or darker "
-                "lets a glow read. Take less ambient, or a darker colour of its own.",
+                tr(
+                    "The far end is value {0:.1f}. At {1:g} or darker a glow reads: choose less "
+                    "ambient light, or a darker surface colour."
+                ).format(ceil(10 * away) / 10, AWAY_VALUE),
             )
         dark = lit.values[0] - (away if lit.gap is None else lit.values[-2])
         if dark < FAINT_VALUES:
             yield Warned(
                 at,
-                f"The light makes only {dark:.1f} values of difference; bring it "
-                "nearer, or make it stronger.",
+                tr(
+                    "The light makes a difference of only {0:.1f} values. Bring it nearer, or make "
+                    "it stronger."
+                ).format(dark),
             )
 
 
@@ -91,7 +101,7 @@ def _shadow(lit: Lit) -> Iterator[Warned]:
         yield Warned(at, words.format(shadow.of))
         return
     shares = [tr("{0:.0f} % of ring {1}").format(100 * ring.shadowed, ring.number) for ring in some]
-    words = tr("The shadow of {0} covers {1}. Leave it as dark as the side away.")
+    words = tr("The shadow of {0} covers {1}. Leave it as dark as the far end.")
     yield Warned(at, words.format(shadow.of, listed(shares)))
 
 
@@ -99,11 +109,12 @@ def after_coats(plan: Plan, passages: Sequence[Painted], rack: Sequence[Paint]) 
     """Yield why a ring stays far off, and the remarks on a plan into which a glow is written."""
     for one in passages:
         if one.why is not None and one.where is not None:
-            place = f"At {100 * one.where.place:.0f} %"
-            helps = ""
+            words = tr("At {0:.0f} %: {1}")
+            words = words.format(100 * one.where.place, " ".join(one.why.reasons))
             if one.why.paint is not None:
-                helps = f" {one.why.paint.name} would bring it within dE {one.why.with_paint:.1f}."
-            yield Warned(one.passage, f"{place}: {' '.join(one.why.reasons)}{helps}")
+                helps = tr("{0} would bring it within dE {1:.1f}.")
+                words += " " + helps.format(one.why.paint.name, one.why.with_paint)
+            yield Warned(one.passage, words)
     for one in passages:
         for remark in remarks(plan, one.passage, rack):
             yield Warned(one.passage, remark.words)

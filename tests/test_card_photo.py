@@ -138,7 +138,7 @@ def test_glare_and_shadow_are_flagged(colours: dict[tuple[str, int], np.ndarray]
 
     shining = read_photograph(camera.photograph(colours, camera.Shot(spoil=[glare])))
     assert [(p.backing, p.passes) for p in shining.patches if p.doubt == "glare"] == [("white", 1)]
-    assert any("in doubt" in note for note in shining.notes)
+    assert any("doubtful" in note for note in shining.notes)
     shaded = read_photograph(camera.photograph(colours, camera.Shot(spoil=[shadow])))
     doubted = {(p.backing, p.passes) for p in shaded.patches if p.doubt in {"shadow", "uneven"}}
     assert ("black", 4) in doubted

@@ -130,7 +130,7 @@ def test_a_damaged_paint_is_set_aside_and_said_once(value: object) -> None:
     spoil("racked", value, "paint = 'Kiln Yellow'")
     assert len(racks.get().paints) == len(demo_rack()) - 1
     assert len(store.trouble) == 1
-    assert "Kiln Yellow could not be read and is set aside" in store.trouble[0]
+    assert "Kiln Yellow in the rack" in store.trouble[0]
     assert len(racks.get().paints) == len(demo_rack()) - 1
     assert len(store.trouble) == 1
     with store.reading() as db:

@@ -396,7 +396,7 @@ def test_tools_and_paints_are_left_out(small: MainWindow) -> None:
         "Lime White", "Kiln Yellow", "Furnace Red",
     }  # fmt: skip
     # It says what is missing, and what would help most.
-    assert "What would help most" in match.words.text()
+    assert "would help most" in match.words.text()
     assert "left out" in match.limits.paints.text()
     for action in match.limits.tools.menu().actions():
         action.setChecked(False)

@@ -138,7 +138,7 @@ SOME_NAN = np.concatenate([box(), np.full((2, 3, 3), np.nan)])
 @pytest.mark.parametrize(
     ("triangles", "note"),
     [
-        (OPEN, "open along 4 edges"),
+        (OPEN, "4 open edges"),
         (FLIPPED, "turned inside out"),
         (SOME_NAN, "2 triangles without real corners were left out"),
         (np.concatenate([box(), np.full((1, 3, 3), 1e30)]), "1 triangle without real corners was"),

@@ -17,7 +17,7 @@ import numpy as np
 from zesty_veil.errors import FileError, SculptError
 from zesty_veil.files import read_limited
 from zesty_veil.predict.forms.mesh import Mesh
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 SUFFIXES = (".stl", ".obj")
 MOST_MESH_BYTES = 600_000_000
@@ -195,12 +195,15 @@ def _holes(faces: Any) -> list[str]:
     open_edges = int((count == 1).sum())
     if open_edges:
         notes.append(
-            f"It is open along {open_edges:,} edge{'' if open_edges == 1 else 's'}; through holes "
-            "its inside is seen."
+            counted(
+                open_edges,
+                "It has {0:,} open edge, so you can see inside it there.",
+                "It has {0:,} open edges, so you can see inside it there.",
+            )
         )
     sums = np.bincount(belongs, weights=way)
     if (np.abs(sums[count == 2]) > 0).any():
-        notes.append("Some of its faces are turned inside out; they are drawn all the same.")
+        notes.append(tr("Some of its faces are turned inside out. They are drawn all the same."))
     return notes
 
 

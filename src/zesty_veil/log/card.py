@@ -23,7 +23,7 @@ from zesty_veil.paint.kinds import Kind
 from zesty_veil.paint.mixture import MOST_THINNING, Thinner
 from zesty_veil.paint.paint import MOST_IN_POT, Code
 from zesty_veil.paint.tool import tools
-from zesty_veil.tr import tr
+from zesty_veil.tr import counted, tr
 
 CARD_FORMAT = "zesty-veil card"
 CARD_SCHEMA = 1
@@ -154,8 +154,8 @@ def check_card(card: Card) -> None:
 
 
 def _check_patch(patch: Patch) -> None:
-    count = f"{patch.passes} pass{'' if patch.passes == 1 else 'es'}"
-    what = f"The patch over {patch.backing} with {count}"
+    count = counted(patch.passes, "{0} pass", "{0} passes")
+    what = tr("The patch over {0} with {1}").format(patch.backing, count)
     for fault in limit_faults(patch):
         raise InputError(f"{what}: {fault}")
     if patch.lab is None and patch.spectrum is None:

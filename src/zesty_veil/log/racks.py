@@ -16,7 +16,7 @@ from zesty_veil.log.store import Store
 from zesty_veil.paint.paint import Paint
 from zesty_veil.paint.rack import demo_rack
 from zesty_veil.plan.check import paint_faults
-from zesty_veil.tr import tr
+from zesty_veil.tr import listed, tr
 
 Status = Literal["own", "wanted", "empty"]
 STATUSES: tuple[Status, ...] = ("own", "wanted", "empty")
@@ -116,12 +116,11 @@ class Racks:
                     (f"paint {paint} of {rack}", document),
                 )
                 db.execute("DELETE FROM racked WHERE rack = ? AND paint = ?", (rack, paint))
-        names = ", ".join(paint for paint, _ in damaged[:_MOST_TOLD])
-        more = f" and {len(damaged) - _MOST_TOLD} more" if len(damaged) > _MOST_TOLD else ""
-        self._store.trouble.append(
-            f"In the rack {rack}, {names}{more} could not be read and is set aside; take it in "
-            "again."
-        )
+        names = [paint for paint, _ in damaged[:_MOST_TOLD]]
+        if len(damaged) > _MOST_TOLD:
+            names.append(tr("{0} more").format(len(damaged) - _MOST_TOLD))
+        words = tr("{0} in the rack {1} couldn't be read, and was set aside. Import it again.")
+        self._store.trouble.append(words.format(listed(names), rack))
 
     def put(self, rack: Rack) -> None:
         """Keep a rack, in place of one of that name.

@@ -211,8 +211,10 @@ def _from_colours(
 def _why(found: Answers) -> str:
     if found.why is None:
         return ""
-    where = f"At {100 * found.where.place:.0f} %: " if found.where is not None else ""
-    return " ".join(filter(None, (where + " ".join(found.why.reasons), helping_words(found.why))))
+    words = " ".join(found.why.reasons)
+    if found.where is not None:
+        words = tr("At {0:.0f} %: {1}").format(100 * found.where.place, words)
+    return " ".join(filter(None, (words, helping_words(found.why))))
 
 
 def helping_words(reason: WhyNot) -> str:
@@ -222,4 +224,4 @@ def helping_words(reason: WhyNot) -> str:
     paint, name = reason.paint, reason.paint.name
     if paint.maker:
         name += f" ({', '.join((paint.kind, *paint.pigments))})"
-    return f"What would help most: {name}; with it dE {reason.with_paint:.1f}."
+    return tr("{0} would help most: with it dE {1:.1f}.").format(name, reason.with_paint)

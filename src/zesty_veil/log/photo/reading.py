@@ -177,13 +177,14 @@ def _notes(pixels: PhotoPixels, corners: Array, read: list[Patch]) -> tuple[str,
     across = corners[1] - corners[0]
     turned = float(np.degrees(np.arctan2(across[1], across[0])))
     if abs(turned) > 135:
-        out.append("The card lies upside down in the photograph; it was read as if it were turned.")
+        out.append(tr("The card is upside down in the photograph. It was turned to be read."))
     elif abs(turned) > 45:
-        out.append("The card lies on its side in the photograph; it was read as if it were turned.")
+        out.append(tr("The card is on its side in the photograph. It was turned to be read."))
     if np.linalg.norm(across) < _LEAST_MARK_PX:
-        out.append("The card is small in the photograph; from nearer it would be surer.")
+        out.append(tr("The card is small in the photograph. Closer up it would be read better."))
     doubts = sorted({patch.doubt for patch in read if patch.doubt})
     if doubts:
         where = ", ".join(f"{p.backing} {p.passes}" for p in read if p.doubt)
-        out.append(f"Some patches are in doubt ({', '.join(doubts)}): {where}.")
+        words = tr("Some patches are doubtful ({0}): {1}.")
+        out.append(words.format(", ".join(doubts), where))
     return tuple(out)

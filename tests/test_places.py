@@ -212,7 +212,10 @@ def test_a_share_that_stands_still_holds_up_nothing_else(
 
 
 def test_closing_over_a_save_that_stands_still_asks_and_ends(
-    shared: MainWindow, share: tuple[Path, threading.Event], monkeypatch: pytest.MonkeyPatch
+    shared: MainWindow,
+    share: tuple[Path, threading.Event],
+    monkeypatch: pytest.MonkeyPatch,
+    qtbot: QtBot,
 ) -> None:
     folder, answers = share
     left: list[int] = []
@@ -221,15 +224,15 @@ def test_closing_over_a_save_that_stands_still_asks_and_ends(
     monkeypatch.setattr(leaving, "_ENDS_S", 0.05)
     shared.section.more_passes(1)
     shared.files.save_to(folder / "far.veil")
-    assert not shared.close()
-    QTest.qWait(50)
     line = shared.line
+    assert not shared.close()
+    qtbot.waitUntil(lambda: "end" in line.answers, timeout=20_000)
     assert line.words.text().startswith("Saving far.veil is not done: ")
     assert list(line.answers) == ["wait", "end", "stay"]
     QTest.mouseClick(line.answers["stay"], LEFT)
     assert shared.isVisible()
     shared.close()
-    QTest.qWait(50)
+    qtbot.waitUntil(lambda: "end" in line.answers, timeout=20_000)
     QTest.mouseClick(line.answers["end"], LEFT)
     assert left == [0]
     # The work is kept aside, and offered at the next start.

@@ -57,8 +57,7 @@ class WhatItDoes(Fold):
                 wait.least, wait.most, whole(coat, passage)
             )
         )
-        streaks = tr("Looks patchy.") + " " if patchy else ""
-        self.touchy.setText(streaks + _pass_words(passes))
+        self.touchy.setText(_pass_words(passes, patchy))
 
 
 def _adds_words(passage: Passage, adds: Contribution | None) -> str:
@@ -71,9 +70,11 @@ def _adds_words(passage: Passage, adds: Contribution | None) -> str:
     )
 
 
-def _pass_words(passes: OnePass | None) -> str:
+def _pass_words(passes: OnePass | None, patchy: bool) -> str:
     if passes is None:
         return ""
+    if patchy:  # one pass less is no question then, nor is there room for it
+        return tr("Looks patchy. One pass more: dE {0:.1f}").format(passes.more)
     words = tr("One pass more: dE {0:.1f}").format(passes.more)
     if passes.less is not None:
         words += tr("; less: dE {0:.1f}").format(passes.less)
